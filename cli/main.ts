@@ -1,0 +1,79 @@
+import { InputError, stationIds } from '@tambur/core';
+import { Command, CommanderError, InvalidArgumentError } from 'commander';
+import { check, EXIT, listTargets, make, type Output, showFacts } from './commands.ts';
+
+const output: Output = {
+  data: (text) => process.stdout.write(`${text}\n`),
+  words: (text) => process.stderr.write(`${text}\n`),
+};
+
+/** Seconds of a cut. */
+function seconds(text: string): number {
+  const value = Number(text);
+  if (text.trim() === '' || !Number.isFinite(value) || value < 0) {
+    throw new InvalidArgumentError('give seconds, 1.25 say.');
+  }
+  return value;
+}
+
+const collect = (text: string, before: readonly string[]): readonly string[] => [...before, text];
+
+const program = new Command('tambur')
+  .description('Turns audio into exactly the file that a stubborn device plays.')
+  .exitOverride()
+  .configureHelp({ showGlobalOptions: true });
+
+let exitCode: number = EXIT.met;
+
+program
+  .command('targets')
+  .description('list the target sheets')
+  .option('--json', 'as data')
+  .action((options) => {
+    exitCode = listTargets(output, options);
+  });
+
+program
+  .command('facts')
+  .description('say what files are, read from their bytes')
+  .argument('<file...>')
+  .option('--json', 'as data')
+  .action(async (files: string[], options) => {
+    exitCode = await showFacts(output, files, options);
+  });
+
+program
+  .command('make')
+  .description('make the files that a target plays; prints the paths that were written')
+  .argument('<file...>')
+  .requiredOption('--target <id>', 'target sheet')
+  .requiredOption('--out <dir>', 'folder to write into')
+  .option('--start <s>', 'start of the cut in seconds', seconds)
+  .option('--end <s>', 'end of the cut in seconds', seconds)
+  .option('--set <station.key=value>', `set a station by hand (${stationIds.join(', ')})`, collect, [])
+  .option('--json', 'as data')
+  .action(async (files: string[], options) => {
+    exitCode = await make(output, files, options);
+  });
+
+program
+  .command('check')
+  .description('hold files against a target')
+  .argument('<file...>')
+  .requiredOption('--target <id>', 'target sheet')
+  .option('--json', 'as data')
+  .action(async (files: string[], options) => {
+    exitCode = await check(output, files, options);
+  });
+
+try {
+  await program.parseAsync();
+} catch (error) {
+  // The parser has already said what is wrong; asking for help is no error.
+  if (error instanceof CommanderError) exitCode = error.exitCode === 0 ? EXIT.met : EXIT.unusable;
+  else if (error instanceof InputError) {
+    output.words(error.message);
+    exitCode = EXIT.unusable;
+  } else throw error;
+}
+process.exitCode = exitCode;

@@ -1,0 +1,1 @@
+export { openSource } from './open-source.ts';

@@ -1,0 +1,107 @@
+import type { Pcm } from './pcm.ts';
+
+/** What was measured over a whole sound. Linear values relative to full scale (1 = 0 dBFS). */
+export interface Levels {
+  /** Per channel: the largest magnitude. */
+  readonly peak: readonly number[];
+  /** Per channel: root of the mean square. */
+  readonly rms: readonly number[];
+  /** Per channel: mean, the DC offset. */
+  readonly dcOffset: readonly number[];
+  /** Frames of which some channel reaches full scale (at least 32 767 / 32 768). */
+  readonly fullScaleFrames: number;
+  /** Of the first two channels, -1..1; null for mono or where one channel is silent. */
+  readonly correlation: number | null;
+}
+
+const FULL_SCALE = 32767 / 32768;
+
+/** A channel below this (-80 dBFS RMS) counts as dead beside one that carries sound. Common practice, no source. */
+const DEAD_BELOW = 1e-4;
+
+/** 20 log10 of a linear level; -Infinity for 0. */
+export const toDb = (linear: number): number => 20 * Math.log10(linear);
+/** Linear level of a figure in dB. */
+export const fromDb = (db: number): number => 10 ** (db / 20);
+
+/** Largest magnitude of `samples`. */
+export function peakOf(samples: Float32Array): number {
+  let peak = 0;
+  for (let i = 0; i < samples.length; i++) {
+    const magnitude = Math.abs(samples[i]);
+    if (magnitude > peak) peak = magnitude;
+  }
+  return peak;
+}
+
+/** Gathers `Levels` block by block; every `add` takes the next frames of the same channels. */
+export class LevelMeter {
+  private readonly peak: number[];
+  private readonly sum: number[];
+  private readonly square: number[];
+  private product = 0;
+  private fullScaleFrames = 0;
+  private frames = 0;
+
+  constructor(channelCount: number) {
+    this.peak = new Array(channelCount).fill(0);
+    this.sum = new Array(channelCount).fill(0);
+    this.square = new Array(channelCount).fill(0);
+  }
+
+  add(channels: readonly Float32Array[]): void {
+    let blockPeak = 0;
+    channels.forEach((samples, channel) => {
+      let sum = 0;
+      let square = 0;
+      for (let i = 0; i < samples.length; i++) {
+        sum += samples[i];
+        square += samples[i] * samples[i];
+      }
+      const peak = peakOf(samples);
+      blockPeak = Math.max(blockPeak, peak);
+      this.peak[channel] = Math.max(this.peak[channel], peak);
+      this.sum[channel] += sum;
+      this.square[channel] += square;
+    });
+    const count = channels[0]?.length ?? 0;
+    // Frames are looked at one by one only where some channel of this block reaches full scale at all.
+    if (blockPeak >= FULL_SCALE) {
+      for (let i = 0; i < count; i++) {
+        if (channels.some((samples) => Math.abs(samples[i]) >= FULL_SCALE)) this.fullScaleFrames++;
+      }
+    }
+    if (channels.length > 1) {
+      const [left, right] = channels;
+      let product = 0;
+      for (let i = 0; i < count; i++) product += left[i] * right[i];
+      this.product += product;
+    }
+    this.frames += count;
+  }
+
+  result(): Levels {
+    const n = Math.max(1, this.frames);
+    const power = this.square.length > 1 ? Math.sqrt(this.square[0] * this.square[1]) : 0;
+    return {
+      peak: [...this.peak],
+      rms: this.square.map((square) => Math.sqrt(square / n)),
+      dcOffset: this.sum.map((sum) => sum / n),
+      fullScaleFrames: this.fullScaleFrames,
+      correlation: power > 0 ? Math.max(-1, Math.min(1, this.product / power)) : null,
+    };
+  }
+}
+
+/** Levels of a whole sound in memory. */
+export function measureLevels(pcm: Pcm): Levels {
+  const meter = new LevelMeter(pcm.channels.length);
+  meter.add(pcm.channels);
+  return meter.result();
+}
+
+/** Index of channels that carry nothing while another does; empty where all are silent. */
+export function deadChannels(levels: Levels): number[] {
+  const alive = levels.rms.map((rms) => rms > DEAD_BELOW);
+  return alive.includes(true) ? alive.flatMap((isAlive, channel) => (isAlive ? [] : [channel])) : [];
+}

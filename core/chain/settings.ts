@@ -1,0 +1,64 @@
+import * as v from 'valibot';
+import { InputError } from '../audio/index.ts';
+import type { Station } from './station.ts';
+import { channels } from './stations/channels.ts';
+import { cut } from './stations/cut.ts';
+import { depth } from './stations/depth.ts';
+import { ends } from './stations/ends.ts';
+import { level } from './stations/level.ts';
+import { rate } from './stations/rate.ts';
+import { wrap } from './stations/wrap.ts';
+
+/** The line: every station, in the order in which sound passes. A new one: its file, and its entry here. */
+export const stations = { cut, channels, rate, level, ends, depth, wrap } as const;
+
+export type StationId = keyof typeof stations;
+
+export const stationIds = Object.keys(stations) as StationId[];
+
+/** What a user may set by hand at a station. */
+export type Wish<Id extends StationId> =
+  (typeof stations)[Id] extends Station<infer Wish, infer _Plan, infer _Before> ? Wish : never;
+
+/** What a station will do once it is settled. */
+export type Plan<Id extends StationId> =
+  (typeof stations)[Id] extends Station<infer _Wish, infer Plan, infer _Before> ? Plan : never;
+
+/** The user's wishes for one clip: for each station `automatic` or a value. Stored as JSON. */
+export type ClipSettings = {
+  readonly version: 1;
+  /** The clip's name for people; its file name is made from it. */
+  readonly name: string;
+} & { readonly [Id in StationId]: 'automatic' | Wish<Id> };
+
+const wishSchemas = Object.fromEntries(
+  Object.entries(stations).map(([id, { wish }]) => [
+    id,
+    v.optional(v.union([v.literal('automatic'), wish as v.GenericSchema<unknown>]), 'automatic'),
+  ]),
+);
+
+export const clipSettingsSchema = v.object({
+  version: v.literal(1),
+  name: v.pipe(v.string(), v.trim(), v.nonEmpty('a clip needs a name'), v.maxLength(120)),
+  ...wishSchemas,
+}) as unknown as v.GenericSchema<unknown, ClipSettings>;
+
+/** All stations automatic. */
+export const automaticSettings = (name: string): ClipSettings => parseSettings({ version: 1, name });
+
+/** @throws InputError with code `bad-setting` naming the entry and what is wrong with it */
+export function parseSettings(value: unknown): ClipSettings {
+  const result = v.safeParse(clipSettingsSchema, value);
+  if (result.success) return result.output;
+  const outer = result.issues[0];
+  const issue = deepestIssue(outer);
+  const path = [...(outer.path ?? []), ...(issue === outer ? [] : (issue.path ?? []))].map(({ key }) => String(key));
+  throw new InputError('bad-setting', `Setting ${path.join('.') || 'of the clip'}: ${issue.message}; choose another value.`);
+}
+
+/** Of a union's alternatives the one that went furthest into the value tells most. */
+function deepestIssue(issue: v.BaseIssue<unknown>): v.BaseIssue<unknown> {
+  const inner = issue.issues?.find((entry) => entry.path?.length);
+  return inner ? deepestIssue(inner) : issue;
+}

@@ -1,0 +1,45 @@
+import * as v from 'valibot';
+import { formatSeconds, InputError } from '../../audio/index.ts';
+import { BY_HAND, type Station } from '../station.ts';
+
+const frame = v.pipe(v.number(), v.integer(), v.minValue(0));
+
+/** In frames of the source; `end` is the first frame that is left out, null the source's end. */
+const wish = v.strictObject({ start: v.optional(frame), end: v.optional(v.nullable(frame)) });
+
+export interface CutPlan {
+  readonly start: number;
+  readonly end: number;
+}
+
+/** Which part of the source is used. */
+export const cut: Station<v.InferOutput<typeof wish>, CutPlan> = {
+  title: 'Cut',
+  wish,
+  needs: [],
+  settle({ facts }, wished) {
+    const start = wished?.start ?? 0;
+    const end = wished?.end ?? facts.frames;
+    const at = (frames: number) => formatSeconds(frames / facts.sampleRate);
+    if (end > facts.frames || start >= facts.frames) {
+      const [edge, where] = start >= facts.frames ? ['starts', start] : ['ends', end];
+      throw new InputError(
+        'cut-outside',
+        `The cut ${edge} at ${at(where)}, outside the source, which is ${at(facts.frames)} long; choose a time inside it.`,
+      );
+    }
+    if (end <= start) {
+      throw new InputError(
+        'cut-order',
+        `The cut ends at ${at(end)}, not after its start at ${at(start)}; set the end behind the start.`,
+      );
+    }
+    const whole = start === 0 && end === facts.frames;
+    return {
+      plan: { start, end },
+      byHand: wished !== undefined,
+      figure: at(end - start),
+      why: wished ? `${BY_HAND} From ${at(start)} to ${at(end)}.` : whole ? 'The whole source.' : '',
+    };
+  },
+};

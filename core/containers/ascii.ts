@@ -1,0 +1,10 @@
+/** ASCII text as bytes; core has no text encoder. Other characters become a question mark. */
+export const asciiBytes = (text: string): Uint8Array =>
+  Uint8Array.from(text, (char) => (char.charCodeAt(0) < 128 ? char.charCodeAt(0) : 0x3f));
+
+/** Bytes as text, one character each (Latin-1), without trailing zeros. Decoded in pieces, as calls have an argument limit. */
+export function latin1(bytes: Uint8Array): string {
+  let text = '';
+  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192));
+  return text.replace(/\0+$/, '');
+}

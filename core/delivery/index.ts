@@ -1,0 +1,3 @@
+export * from './list-file.ts';
+export * from './make.ts';
+export * from './names.ts';

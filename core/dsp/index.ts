@@ -1,0 +1,3 @@
+export * from './downmix.ts';
+export * from './quantise.ts';
+export * from './resample.ts';

@@ -1,0 +1,15 @@
+// The two globals that every JavaScript engine here offers and that the plain ECMAScript library does not declare.
+declare function atob(base64: string): string;
+declare namespace WebAssembly {
+  class Module {
+    constructor(bytes: Uint8Array);
+  }
+  class Memory {
+    readonly buffer: ArrayBuffer;
+    grow(pages: number): number;
+  }
+  class Instance {
+    readonly exports: Record<string, unknown>;
+    constructor(module: Module);
+  }
+}

@@ -1,0 +1,33 @@
+// AssemblyScript. Compiled by `npm run kernel` into kernel.wasm.ts; polyphaseTwin in polyphase.ts does the same sums in
+// the same order, so that both give the same bits.
+
+/**
+ * Polyphase convolution. `x`, `h` and `y` are byte offsets of float64 arrays: input, `phases` rows of `taps` (a multiple
+ * of 4) coefficients, output. Each output advances the input by `step / phases` frames, starting at `phase`.
+ */
+export function polyphase(x: usize, h: usize, y: usize, count: i32, taps: i32, phase: i32, phases: i32, step: i32): void {
+  const whole = step / phases;
+  const part = step % phases;
+  const row = <usize>taps << 3;
+  for (let n = 0; n < count; n++) {
+    let xp = x;
+    let hp = h + <usize>phase * row;
+    const end = hp + row;
+    let a = f64x2.splat(0);
+    let b = f64x2.splat(0);
+    while (hp < end) {
+      a = f64x2.add(a, f64x2.mul(v128.load(xp), v128.load(hp)));
+      b = f64x2.add(b, f64x2.mul(v128.load(xp, 16), v128.load(hp, 16)));
+      xp += 32;
+      hp += 32;
+    }
+    const sum = f64x2.add(a, b);
+    store<f64>(y + (<usize>n << 3), f64x2.extract_lane(sum, 0) + f64x2.extract_lane(sum, 1));
+    x += <usize>whole << 3;
+    phase += part;
+    if (phase >= phases) {
+      phase -= phases;
+      x += 8;
+    }
+  }
+}

@@ -1,0 +1,75 @@
+import type { IntegerEncoding } from './encoding.ts';
+
+/**
+ * G.711 companding of 16-bit linear samples: mu-law takes the upper 14 bits, A-law the upper 13 (ITU-T G.711, tables 1
+ * and 2; from memory). One byte: sign, 3 bits of segment, 4 bits of step.
+ */
+
+/** Added before the segment is found, so that every segment starts at a power of two; in 16-bit units. */
+const MU_BIAS = 0x84;
+const MU_CLIP = 32635;
+
+function encodeMuLaw(sample: number): number {
+  const sign = sample < 0 ? 0x80 : 0;
+  const magnitude = Math.min(Math.abs(sample), MU_CLIP) + MU_BIAS;
+  const segment = 24 - Math.clz32(magnitude);
+  const step = (magnitude >> (segment + 3)) & 0x0f;
+  return ~(sign | (segment << 4) | step) & 0xff;
+}
+
+function decodeMuLaw(byte: number): number {
+  const code = ~byte & 0xff;
+  const segment = (code >> 4) & 7;
+  const magnitude = ((((code & 0x0f) << 3) + MU_BIAS) << segment) - MU_BIAS;
+  return code & 0x80 && magnitude ? -magnitude : magnitude;
+}
+
+/** A-law inverts every other bit of its codes. */
+const A_TOGGLE = 0x55;
+
+function encodeALaw(sample: number): number {
+  const magnitude = Math.min(Math.abs(sample), 32767) >> 3;
+  const sign = sample < 0 ? 0 : 0x80;
+  const segment = Math.max(0, 27 - Math.clz32(magnitude));
+  const step = (magnitude >> Math.max(1, segment)) & 0x0f;
+  return (sign | (segment << 4) | step) ^ A_TOGGLE;
+}
+
+function decodeALaw(byte: number): number {
+  const code = byte ^ A_TOGGLE;
+  const segment = (code >> 4) & 7;
+  const base = ((code & 0x0f) << 4) + 8;
+  const magnitude = segment === 0 ? base : (base + 0x100) << (segment - 1);
+  return code & 0x80 ? magnitude : -magnitude;
+}
+
+function companded(
+  id: string,
+  title: string,
+  encodeOne: (sample: number) => number,
+  decodeOne: (byte: number) => number,
+): IntegerEncoding {
+  const decoded = Float32Array.from({ length: 256 }, (_, byte) => decodeOne(byte) / 32768);
+  return {
+    kind: 'integer',
+    id,
+    title,
+    bitDepth: 8,
+    bytesPerSample: 1,
+    linearBits: 16,
+    companded: true,
+    decode(bytes) {
+      const out = new Float32Array(bytes.length);
+      for (let i = 0; i < out.length; i++) out[i] = decoded[bytes[i]];
+      return out;
+    },
+    encode(samples) {
+      const out = new Uint8Array(samples.length);
+      for (let i = 0; i < out.length; i++) out[i] = encodeOne(samples[i]);
+      return out;
+    },
+  };
+}
+
+export const muLaw = companded('mu-law', 'mu-law', encodeMuLaw, decodeMuLaw);
+export const aLaw = companded('a-law', 'A-law', encodeALaw, decodeALaw);

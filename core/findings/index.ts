@@ -1,0 +1,50 @@
+import type { Facts } from '../facts/index.ts';
+import { type Answer, kindOf, type Requirement, type SetMember, type Target } from '../targets/index.ts';
+
+export type Verdict = 'meets' | 'breaks' | 'advises' | 'unknown';
+
+/** One requirement held against one file, or against the whole set. */
+export interface Finding {
+  /** Which kind of requirement, and its title for people. */
+  readonly requirement: Requirement['kind'];
+  readonly title: string;
+  readonly verdict: Verdict;
+  readonly wanted: string;
+  readonly found: string;
+  /** What to do; empty where nothing is to be done. */
+  readonly mend: string;
+}
+
+function findingOf(requirement: Requirement, answer: Answer): Finding {
+  const kind = kindOf(requirement);
+  const failed = requirement.advised ? 'advises' : 'breaks';
+  const verdict = answer.meets === null ? 'unknown' : answer.meets ? 'meets' : failed;
+  return {
+    requirement: requirement.kind,
+    title: kind.title,
+    verdict,
+    wanted: kind.wanted(requirement),
+    found: answer.found,
+    mend: verdict === failed ? (answer.mend ?? '') : '',
+  };
+}
+
+/** A file against every requirement of the sheet that speaks of single files. */
+export const checkFile = (target: Target, facts: Facts, fileName: string): Finding[] =>
+  target.requirements.flatMap((requirement) => {
+    const kind = kindOf(requirement);
+    return kind.scope === 'file' ? [findingOf(requirement, kind.check(requirement, { facts, fileName }))] : [];
+  });
+
+/** All files of a job against the requirements that speak of the set. */
+export const checkSet = (target: Target, members: readonly SetMember[]): Finding[] =>
+  target.requirements.flatMap((requirement) => {
+    const kind = kindOf(requirement);
+    return kind.scope === 'set' ? [findingOf(requirement, kind.check(requirement, members))] : [];
+  });
+
+/** The gravest verdict of all; `meets` where there is none. */
+export function worstOf(findings: readonly Finding[]): Verdict {
+  const order: readonly Verdict[] = ['breaks', 'advises', 'unknown', 'meets'];
+  return order.find((verdict) => findings.some((finding) => finding.verdict === verdict)) ?? 'meets';
+}

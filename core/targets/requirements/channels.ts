@@ -1,0 +1,28 @@
+import * as v from 'valibot';
+import { formatChannels, formatChoice } from '../../audio/index.ts';
+import { common, type FileRequirementKind, notStated } from './requirement.ts';
+
+const schema = v.object({
+  kind: v.literal('channels'),
+  /** Counts, the preferred one first. */
+  anyOf: v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(1))), v.minLength(1)),
+  ...common,
+});
+
+/** How many channels. */
+export const channels: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'channels',
+  scope: 'file',
+  schema,
+  title: 'channels',
+  wanted: ({ anyOf }) => formatChoice(anyOf.map(formatChannels)),
+  demands: ({ anyOf }) => ({ channelCounts: anyOf }),
+  check: ({ anyOf }, { facts }) =>
+    facts.certainty === 'assumed'
+      ? notStated(formatChannels(facts.channels))
+      : {
+          meets: anyOf.includes(facts.channels),
+          found: formatChannels(facts.channels),
+          mend: `make it ${formatChannels(anyOf[0])}`,
+        },
+};

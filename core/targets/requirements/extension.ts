@@ -1,0 +1,28 @@
+import * as v from 'valibot';
+import { formatChoice } from '../../audio/index.ts';
+import { common, type FileRequirementKind } from './requirement.ts';
+
+const schema = v.object({
+  kind: v.literal('extension'),
+  /** Without the dot, the preferred one first. */
+  anyOf: v.pipe(v.array(v.pipe(v.string(), v.regex(/^[a-z0-9]{1,8}$/i))), v.minLength(1)),
+  ...common,
+});
+
+/** The end of the file's name. Compared without regard to case: devices that read cards do not tell cases apart. */
+export const extension: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'extension',
+  scope: 'file',
+  schema,
+  title: 'extension',
+  wanted: ({ anyOf }) => formatChoice(anyOf.map((text) => `.${text}`)),
+  demands: ({ anyOf }) => ({ extensions: anyOf }),
+  check({ anyOf }, { fileName }) {
+    const found = /\.([^.]+)$/.exec(fileName)?.[1] ?? '';
+    return {
+      meets: anyOf.some((wanted) => wanted.toLowerCase() === found.toLowerCase()),
+      found: found ? `.${found}` : 'none',
+      mend: `name it .${anyOf[0]}`,
+    };
+  },
+};

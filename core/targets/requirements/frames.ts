@@ -1,0 +1,50 @@
+import * as v from 'valibot';
+import { formatCount, formatLength, formatSeconds } from '../../audio/index.ts';
+import { common, type FileRequirementKind } from './requirement.ts';
+
+const count = v.pipe(v.number(), v.integer(), v.minValue(1));
+
+const schema = v.object({
+  kind: v.literal('frames'),
+  /** The count divides by this. */
+  multipleOf: v.optional(count),
+  least: v.optional(count),
+  most: v.optional(count),
+  ...common,
+});
+
+/** The length in frames: blocks, least, most. */
+export const frames: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'frames',
+  scope: 'file',
+  schema,
+  title: 'length',
+  wanted({ multipleOf, least, most }) {
+    const range =
+      least && most
+        ? `${formatCount(least)} to ${formatCount(most)} frames`
+        : most
+          ? `at most ${formatCount(most)} frames`
+          : least
+            ? `at least ${formatCount(least)} frames`
+            : '';
+    const block = multipleOf ? `${range ? 'in ' : ''}blocks of ${formatCount(multipleOf)}` : '';
+    return [range, block].filter(Boolean).join(', ');
+  },
+  demands: ({ multipleOf = 1, least = 1, most }) => ({ frames: { multipleOf, least, most: most ?? null } }),
+  check({ multipleOf = 1, least = 1, most }, { facts }) {
+    const found = formatLength(facts.frames, facts.sampleRate);
+    const seconds = (n: number) => formatSeconds(n / facts.sampleRate);
+    if (most !== undefined && facts.frames > most) {
+      return { meets: false, found, mend: `cut ${seconds(facts.frames - most)}` };
+    }
+    if (facts.frames < least) return { meets: false, found, mend: `add ${seconds(least - facts.frames)} of silence` };
+    const over = facts.frames % multipleOf;
+    if (over === 0) return { meets: true, found };
+    return {
+      meets: false,
+      found: `${found}, ${formatCount(over)} over a block`,
+      mend: `trim ${formatCount(over)} frames or pad ${formatCount(multipleOf - over)}`,
+    };
+  },
+};

@@ -1,0 +1,32 @@
+import * as v from 'valibot';
+import { formatDb, formatLevel, toDb } from '../../audio/index.ts';
+import { common, type FileRequirementKind } from './requirement.ts';
+
+const schema = v.object({
+  kind: v.literal('peak'),
+  /** dBFS. */
+  goal: v.pipe(v.number(), v.minValue(-60), v.maxValue(0)),
+  ...common,
+});
+
+/** dB around the goal that still meet it: coarse encodings move a peak by up to half a level. */
+const TOLERANCE = 0.5;
+
+/** The highest sample. */
+export const peak: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'peak',
+  scope: 'file',
+  schema,
+  title: 'peak',
+  wanted: ({ goal }) => formatDb(goal, 'dBFS'),
+  demands: ({ goal }) => ({ peakDb: goal }),
+  check({ goal }, { facts }) {
+    const level = Math.max(...facts.levels.peak);
+    const off = goal - toDb(level);
+    return {
+      meets: Math.abs(off) <= TOLERANCE,
+      found: level === 0 ? 'digital silence' : formatLevel(level),
+      mend: level === 0 ? 'choose a part that carries sound' : `change the level by ${formatDb(off, 'dB', true)}`,
+    };
+  },
+};

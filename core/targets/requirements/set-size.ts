@@ -1,0 +1,28 @@
+import * as v from 'valibot';
+import { formatCount } from '../../audio/index.ts';
+import { common, type SetRequirementKind } from './requirement.ts';
+
+const schema = v.object({
+  kind: v.literal('set-size'),
+  /** Bytes of encoded samples that all files together may take. */
+  most: v.pipe(v.number(), v.integer(), v.minValue(1)),
+  ...common,
+});
+
+/** The memory budget of the whole set. */
+export const setSize: SetRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'set-size',
+  scope: 'set',
+  schema,
+  title: 'set size',
+  wanted: ({ most }) => `at most ${formatCount(most)} bytes`,
+  check({ most }, members) {
+    // What counts is the memory of the device: the samples, not the text around them.
+    const total = members.reduce((sum, { soundBytes, bytes }) => sum + (soundBytes ?? bytes), 0);
+    return {
+      meets: total <= most,
+      found: `${formatCount(total)} bytes`,
+      mend: `save ${formatCount(total - most)} bytes: cut clips shorter or lower their rate`,
+    };
+  },
+};

@@ -1,0 +1,57 @@
+import { serveStatic } from '@hono/node-server/serve-static';
+import { Hono } from 'hono';
+import type { Logger } from 'pino';
+import type { Sequelize } from 'sequelize';
+import type { Builder } from './builds/builder.ts';
+import type { Events } from './events.ts';
+import type { Importer } from './imports/importer.ts';
+import { answerErrors, Problem } from './problems.ts';
+import { deliveryRoutes } from './routes/deliveries.ts';
+import { eventRoutes } from './routes/events.ts';
+import { jobRoutes } from './routes/jobs.ts';
+import { sourceRoutes } from './routes/sources.ts';
+import { targetRoutes } from './routes/targets.ts';
+import { onlyLocal, safeHeaders } from './security.ts';
+import type { DataFolder } from './storage/data-folder.ts';
+
+export interface Parts {
+  readonly data: DataFolder;
+  readonly sequelize: Sequelize;
+  readonly importer: Importer;
+  readonly builder: Builder;
+  readonly events: Events;
+  readonly log: Logger;
+}
+
+const apiRoutes = ({ data, sequelize, importer, builder, events }: Parts) =>
+  new Hono()
+    .route('/targets', targetRoutes())
+    .route('/sources', sourceRoutes(data, importer))
+    .route('/jobs', jobRoutes(data, sequelize, builder))
+    .route('/deliveries', deliveryRoutes(data, builder))
+    .route('/events', eventRoutes(events));
+
+/** Types of every route: the page's client is made from them. */
+export type Api = ReturnType<typeof apiRoutes>;
+
+/** The whole server: the API below /api, the page everywhere else. */
+export function createApp(parts: Parts, options: { readonly port: () => number; readonly webFolder: string }): Hono {
+  const app = new Hono();
+  app.onError(answerErrors(parts.log));
+  app.use(onlyLocal(options.port), safeHeaders);
+  app.route('/api', apiRoutes(parts));
+  app.all('/api/*', () => {
+    throw new Problem(404, 'not-found', 'The API has no such path.');
+  });
+  app.use(
+    '/assets/*',
+    serveStatic({
+      root: options.webFolder,
+      onFound: (_, c) => c.header('Cache-Control', 'public, max-age=31536000, immutable'),
+    }),
+  );
+  app.use(serveStatic({ root: options.webFolder }));
+  // Views are addresses of the page itself.
+  app.get('*', serveStatic({ root: options.webFolder, path: 'index.html' }));
+  return app;
+}

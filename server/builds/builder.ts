@@ -1,0 +1,192 @@
+import { createHash } from 'node:crypto';
+import { mkdir, rm, writeFile } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
+import { MessageChannel } from 'node:worker_threads';
+import { checkSet, listFileText, stemsOf } from '@tambur/core';
+import type { Logger } from 'pino';
+import type { Sequelize } from 'sequelize';
+import { Tinypool } from 'tinypool';
+import type { Events } from '../events.ts';
+import { DeliveredFile, Delivery, type DeliveryOrder, Source } from '../models/index.ts';
+import { type DataFolder, flush, publish } from '../storage/data-folder.ts';
+import type { BuildOutcome, BuildTask } from './worker.ts';
+
+type NewFile = Omit<DeliveredFile['_creationAttributes'], 'id' | 'deliveryId' | 'position'>;
+
+interface RunningBuild {
+  readonly stop: AbortController;
+  /** Of each file, 0..1. */
+  readonly progress: number[];
+  readonly finished: Promise<void>;
+}
+
+/** Thrown where a clip cannot be built; its message is for the user. */
+class BuildRefused extends Error {}
+
+/**
+ * Builds deliveries in worker threads. The files of one delivery are built side by side into an unfinished folder,
+ * which gets its real name only when all are complete, read back and on the disk.
+ */
+export class Builder {
+  private readonly data: DataFolder;
+  private readonly sequelize: Sequelize;
+  private readonly events: Events;
+  private readonly log: Logger;
+  private readonly pool: Tinypool;
+  private readonly running = new Map<string, RunningBuild>();
+  private closing = false;
+
+  constructor(data: DataFolder, sequelize: Sequelize, events: Events, log: Logger, workerFile: string) {
+    this.data = data;
+    this.sequelize = sequelize;
+    this.events = events;
+    this.log = log;
+    const threads = availableParallelism();
+    this.pool = new Tinypool({ filename: workerFile, minThreads: 0, maxThreads: threads, idleTimeout: 30_000 });
+  }
+
+  /** How far a delivery's build is, 0..1; null where it is not being built. */
+  progressOf(deliveryId: string): number | null {
+    const build = this.running.get(deliveryId);
+    return build ? mean(build.progress) : null;
+  }
+
+  /** Starts building; returns at once. */
+  start(delivery: Delivery): void {
+    const stop = new AbortController();
+    const progress = delivery.order.clips.map(() => 0);
+    const finished = this.run(delivery, stop.signal, progress)
+      .catch((error: unknown) => this.log.error({ error, deliveryId: delivery.id }, 'a build could not be recorded'))
+      .finally(() => this.running.delete(delivery.id));
+    this.running.set(delivery.id, { stop, progress, finished });
+  }
+
+  /** Ends a build and waits until it is gone; false where nothing is being built under that id. */
+  async cancel(deliveryId: string): Promise<boolean> {
+    const build = this.running.get(deliveryId);
+    build?.stop.abort();
+    await build?.finished;
+    return build !== undefined;
+  }
+
+  /** Ends all work. Builds under way stay recorded as such and start again with the next server. */
+  async close(): Promise<void> {
+    this.closing = true;
+    await this.pool.destroy();
+    await Promise.all([...this.running.values()].map(({ finished }) => finished));
+  }
+
+  private async run(delivery: Delivery, signal: AbortSignal, progress: number[]): Promise<void> {
+    const { id, jobId } = delivery;
+    const folder = this.data.unfinishedDelivery(id);
+    try {
+      await rm(folder, { recursive: true, force: true });
+      await rm(this.data.delivery(id), { recursive: true, force: true });
+      await mkdir(folder);
+      const files = await this.buildFiles(delivery, folder, signal, progress);
+      const members = files.flatMap(({ facts }) => facts ?? []);
+      files.push(...(await writeListFile(delivery.order, files, folder)));
+      await publish(folder, this.data.delivery(id));
+      await this.sequelize.transaction(async (transaction) => {
+        const rows = files.map((file, position) => ({ ...file, deliveryId: id, position }));
+        await DeliveredFile.destroy({ where: { deliveryId: id }, transaction });
+        await DeliveredFile.bulkCreate(rows, { transaction });
+        const setFindings = checkSet(delivery.order.target, members);
+        await delivery.update({ state: 'done', setFindings }, { transaction });
+      });
+    } catch (error) {
+      if (this.closing) return;
+      await rm(folder, { recursive: true, force: true });
+      await rm(this.data.delivery(id), { recursive: true, force: true });
+      if (signal.aborted) await delivery.update({ state: 'cancelled' });
+      else {
+        const refused = error instanceof BuildRefused;
+        if (!refused) this.log.error({ error, deliveryId: id }, 'a build failed');
+        await delivery.update({ state: 'failed', error: refused ? error.message : reasonOf(error) });
+      }
+    }
+    this.events.send({ type: 'built', deliveryId: id, jobId, state: delivery.state });
+  }
+
+  private async buildFiles(
+    { id, jobId, order }: Delivery,
+    folder: string,
+    signal: AbortSignal,
+    progress: number[],
+  ): Promise<NewFile[]> {
+    const stems = stemsOf(
+      order.clips.map(({ settings }) => settings.name),
+      order.target.naming.separator,
+    );
+    let told = 0;
+    const tell = () => {
+      const now = Date.now();
+      if (now - told < 100) return;
+      told = now;
+      this.events.send({ type: 'build', deliveryId: id, jobId, progress: mean(progress) });
+    };
+    const build = async (clip: DeliveryOrder['clips'][number], index: number): Promise<NewFile> => {
+      const source = await Source.findByPk(clip.sourceId);
+      if (!source) throw new BuildRefused(`${clip.settings.name}: its source is no longer on the shelf; add it again.`);
+      const { port1, port2 } = new MessageChannel();
+      port1.on('message', (done: number) => {
+        progress[index] = done;
+        tell();
+      });
+      const task: BuildTask = {
+        soundFile: this.data.source(source.sha256).sound,
+        facts: source.facts,
+        settings: clip.settings,
+        target: order.target,
+        stem: stems[index] ?? 'clip',
+        folder,
+        progress: port2,
+      };
+      try {
+        const outcome: BuildOutcome = await this.pool.run(task, { signal, transferList: [port2] });
+        if ('refused' in outcome) throw new BuildRefused(`${clip.settings.name}: ${outcome.refused}`);
+        progress[index] = 1;
+        tell();
+        return { ...outcome, displayName: clip.settings.name };
+      } finally {
+        port1.close();
+      }
+    };
+    // All are waited for before the first failure counts: no thread may write into a folder that is being removed.
+    const results = await Promise.allSettled(order.clips.map(build));
+    return results.map((result) => {
+      if (result.status === 'rejected') throw result.reason;
+      return result.value;
+    });
+  }
+}
+
+const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
+
+/** Writes the list file that the sheet asks for, if it does. */
+async function writeListFile({ target }: DeliveryOrder, files: readonly NewFile[], folder: string): Promise<NewFile[]> {
+  const { listFile } = target;
+  if (!listFile) return [];
+  const rows = files.map(({ name, displayName, bytes, facts }) => ({
+    fileName: name,
+    displayName,
+    bytes,
+    frames: facts?.frames ?? 0,
+  }));
+  const text = Buffer.from(listFileText(listFile, rows));
+  const path = join(folder, listFile.name);
+  await writeFile(path, text, { flag: 'wx' });
+  await flush(path);
+  const sha256 = createHash('sha256').update(text).digest('hex');
+  const plain = { facts: null, report: null, findings: [] };
+  return [{ name: listFile.name, displayName: 'List file', bytes: text.length, sha256, ...plain }];
+}
+
+/** What a failed build says where the failure is no user's to mend. */
+function reasonOf(error: unknown): string {
+  const code = (error as NodeJS.ErrnoException).code;
+  return code
+    ? `The files could not be written into the data folder (${code}); make room or allow writing there, then build again.`
+    : 'The build failed for a reason that is in the server log; build again, and report it if it stays.';
+}

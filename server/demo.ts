@@ -1,0 +1,50 @@
+import { randomUUID } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { parseSettings, targetOf } from '@tambur/core';
+import type { Sequelize } from 'sequelize';
+import * as v from 'valibot';
+import type { Importer } from './imports/importer.ts';
+import { Clip, Job } from './models/index.ts';
+
+/** demo.json: the jobs of the made-up scenario; `file` names a sound beside it. */
+const demoSchema = v.object({
+  jobs: v.array(
+    v.object({
+      title: v.string(),
+      targetId: v.string(),
+      clips: v.array(v.looseObject({ file: v.string(), name: v.string() })),
+    }),
+  ),
+});
+
+/**
+ * Fills an empty data folder with the demo scenario. The jobs appear together, so that a stop in between is mended by
+ * doing it again.
+ */
+export async function seedDemo(folder: string, importer: Importer, sequelize: Sequelize): Promise<void> {
+  const demo = v.parse(demoSchema, JSON.parse(await readFile(join(folder, 'demo.json'), 'utf8')));
+  const files = [...new Set(demo.jobs.flatMap((job) => job.clips.map((clip) => clip.file)))];
+  const sources = new Map(
+    await Promise.all(
+      files.map(async (file) => {
+        const source = await importer.take(file, createReadStream(join(folder, 'sounds', file)));
+        return [file, source.id] as const;
+      }),
+    ),
+  );
+  await sequelize.transaction(async (transaction) => {
+    for (const { title, targetId, clips } of demo.jobs) {
+      const job = await Job.create({ id: randomUUID(), title, targetId: targetOf(targetId).id }, { transaction });
+      const rows = clips.map(({ file, ...settings }, position) => ({
+        id: randomUUID(),
+        jobId: job.id,
+        sourceId: sources.get(file) ?? '',
+        position,
+        settings: parseSettings({ version: 1, ...settings }),
+      }));
+      await Clip.bulkCreate(rows, { transaction });
+    }
+  });
+}

@@ -1,0 +1,2 @@
+export type { Api } from './app.ts';
+export * from './views.ts';

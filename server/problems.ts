@@ -1,0 +1,45 @@
+import { InputError } from '@tambur/core';
+import type { ErrorHandler } from 'hono';
+import { HTTPException } from 'hono/http-exception';
+import type { ContentfulStatusCode } from 'hono/utils/http-status';
+import type { Logger } from 'pino';
+
+/** A request that cannot be carried out as things stand; `message` is for the user. */
+export class Problem extends Error {
+  readonly status: ContentfulStatusCode;
+  readonly code: string;
+
+  constructor(status: ContentfulStatusCode, code: string, message: string) {
+    super(message);
+    this.status = status;
+    this.code = code;
+  }
+}
+
+export const notFound = (what: string) =>
+  new Problem(404, 'not-found', `There is no such ${what}; it may have been deleted. Go back to the list.`);
+
+/** Statuses of input errors that are not simply unusable content (422). */
+const STATUSES: Partial<Record<InputError['code'], ContentfulStatusCode>> = {
+  'too-large': 413,
+  'unknown-target': 404,
+  'bad-setting': 400,
+};
+
+/** Answers every error as `{ error: { code, message } }`; what is not the user's to mend goes to the log. */
+export const answerErrors = (log: Logger): ErrorHandler => {
+  return (error, c) => {
+    if (error instanceof InputError) {
+      return c.json({ error: { code: error.code, message: error.message } }, STATUSES[error.code] ?? 422);
+    }
+    if (error instanceof Problem) {
+      return c.json({ error: { code: error.code, message: error.message } }, error.status);
+    }
+    if (error instanceof HTTPException) {
+      return c.json({ error: { code: 'bad-request', message: 'The request is not one that Tambur knows.' } }, error.status);
+    }
+    log.error({ error, path: c.req.path }, 'a request failed');
+    const message = 'Something went wrong on the server; its log says what. Try again.';
+    return c.json({ error: { code: 'internal', message } }, 500);
+  };
+};

@@ -1,0 +1,132 @@
+import { randomUUID } from 'node:crypto';
+import { parseSettings, targetOf } from '@tambur/core';
+import { Hono } from 'hono';
+import type { Sequelize } from 'sequelize';
+import * as v from 'valibot';
+import type { Builder } from '../builds/builder.ts';
+import { Clip, DeliveredFile, Delivery, Job, Source } from '../models/index.ts';
+import { notFound, Problem } from '../problems.ts';
+import { type DataFolder, removeStray } from '../storage/data-folder.ts';
+import type { ClipView, JobSummary, JobView } from '../views.ts';
+import { jsonBody } from './body.ts';
+import { deliveryView } from './deliveries.ts';
+import { sourceView } from './sources.ts';
+
+const titleSchema = v.pipe(v.string(), v.trim(), v.nonEmpty('a job needs a title'), v.maxLength(120));
+
+const clipsSchema = v.object({
+  /** The revision on which the change was made. */
+  revision: v.number(),
+  clips: v.pipe(
+    v.array(v.object({ id: v.pipe(v.string(), v.uuid()), sourceId: v.string(), settings: v.unknown() })),
+    v.maxLength(1000, 'a job has at most 1 000 clips'),
+  ),
+});
+
+const clipView = ({ id, sourceId, settings }: Clip): ClipView => ({ id, sourceId, settings: parseSettings(settings) });
+
+async function findJob(id: string): Promise<Job> {
+  const job = await Job.findByPk(id);
+  if (!job) throw notFound('job');
+  return job;
+}
+
+const clipsOf = (jobId: string) => Clip.findAll({ where: { jobId }, order: [['position', 'ASC']] });
+
+async function jobView(job: Job): Promise<JobView> {
+  const clips = await clipsOf(job.id);
+  const sources = await Source.findAll({ where: { id: [...new Set(clips.map((clip) => clip.sourceId))] } });
+  const { id, title, targetId, revision } = job;
+  return { id, title, targetId, revision, clips: clips.map(clipView), sources: sources.map(sourceView) };
+}
+
+async function jobSummary({ id, title, targetId }: Job): Promise<JobSummary> {
+  const clips = await clipsOf(id);
+  const delivery = await Delivery.findOne({ where: { jobId: id }, order: [['createdAt', 'DESC']] });
+  const bytes = delivery ? ((await DeliveredFile.sum('bytes', { where: { deliveryId: delivery.id } })) ?? 0) : 0;
+  return {
+    id,
+    title,
+    targetId,
+    clipCount: clips.length,
+    clipNames: clips.map(({ settings }) => settings.name),
+    delivery: delivery && { id: delivery.id, state: delivery.state, bytes },
+  };
+}
+
+/** Jobs, their clips, and the start of a delivery. */
+export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Builder) =>
+  new Hono()
+    .get('/', async (c) => {
+      const jobs = await Job.findAll({ order: [['createdAt', 'ASC']] });
+      return c.json(await Promise.all(jobs.map(jobSummary)));
+    })
+    .post('/', jsonBody(v.object({ title: titleSchema, targetId: v.string() })), async (c) => {
+      const { title, targetId } = c.req.valid('json');
+      const job = await Job.create({ id: randomUUID(), title, targetId: targetOf(targetId).id });
+      return c.json(await jobView(job), 201);
+    })
+    .get('/:id', async (c) => c.json(await jobView(await findJob(c.req.param('id')))))
+    .patch('/:id', jsonBody(v.object({ title: titleSchema })), async (c) => {
+      const job = await findJob(c.req.param('id'));
+      await job.update({ title: c.req.valid('json').title });
+      return c.json(await jobView(job));
+    })
+    .delete('/:id', async (c) => {
+      const job = await findJob(c.req.param('id'));
+      const deliveries = new Set<string>();
+      for (const { id } of await Delivery.findAll({ where: { jobId: job.id } })) {
+        await builder.cancel(id);
+        deliveries.add(id);
+      }
+      await job.destroy();
+      await removeStray(data.deliveries, (name) => deliveries.has(name));
+      return c.body(null, 204);
+    })
+    .put('/:id/clips', jsonBody(clipsSchema), async (c) => {
+      const { revision, clips } = c.req.valid('json');
+      const job = await findJob(c.req.param('id'));
+      const rows = clips.map(({ id, sourceId, settings }, position) => ({
+        id,
+        jobId: job.id,
+        sourceId,
+        position,
+        settings: parseSettings(settings),
+      }));
+      const known = await Source.count({ where: { id: [...new Set(rows.map((row) => row.sourceId))] } });
+      if (known !== new Set(rows.map((row) => row.sourceId)).size) throw notFound('source');
+      await sequelize.transaction(async (transaction) => {
+        const [changed] = await Job.update(
+          { revision: revision + 1 },
+          { where: { id: job.id, revision }, transaction },
+        );
+        if (changed !== 1) {
+          throw new Problem(409, 'changed-elsewhere', 'This job was changed in another window; load it again.');
+        }
+        await Clip.destroy({ where: { jobId: job.id }, transaction });
+        await Clip.bulkCreate(rows, { transaction });
+      });
+      return c.json(await jobView(await job.reload()));
+    })
+    .get('/:id/deliveries', async (c) => {
+      const job = await findJob(c.req.param('id'));
+      const deliveries = await Delivery.findAll({ where: { jobId: job.id }, order: [['createdAt', 'DESC']] });
+      return c.json(await Promise.all(deliveries.map((delivery) => deliveryView(delivery, builder))));
+    })
+    .post('/:id/deliveries', async (c) => {
+      const job = await findJob(c.req.param('id'));
+      const clips = await clipsOf(job.id);
+      if (clips.length === 0) throw new Problem(409, 'no-clips', 'This job has no clips yet; drop audio on it first.');
+      const delivery = await Delivery.create({
+        id: randomUUID(),
+        jobId: job.id,
+        state: 'building',
+        order: {
+          jobTitle: job.title,
+          target: targetOf(job.targetId),
+          clips: clips.map(({ id, sourceId, settings }) => ({ clipId: id, sourceId, settings: parseSettings(settings) })),
+        },
+      });
+      builder.start(delivery);
+      return c.json(await deliveryView(delivery, builder), 202);
+    });

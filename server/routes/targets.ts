@@ -1,0 +1,5 @@
+import { targets } from '@tambur/core';
+import { Hono } from 'hono';
+
+/** The target sheets. */
+export const targetRoutes = () => new Hono().get('/', (c) => c.json(targets));

@@ -1,0 +1,33 @@
+import type { MiddlewareHandler } from 'hono';
+
+/** Names under which this machine reaches itself. */
+const LOCAL_NAMES = ['127.0.0.1', 'localhost', '[::1]'];
+
+/**
+ * Refuses requests that did not come from a page of this very server: a foreign Host (a name that was pointed at this
+ * machine) and a foreign Origin (another page in the same browser).
+ */
+export const onlyLocal = (port: () => number): MiddlewareHandler => {
+  return async (c, next) => {
+    const hosts = LOCAL_NAMES.map((name) => `${name}:${port()}`);
+    const host = c.req.header('host') ?? '';
+    const origin = c.req.header('origin');
+    if (!hosts.includes(host) || (origin !== undefined && origin !== `http://${host}`)) {
+      const message = 'This address is not served to other hosts; open the address that the start command printed.';
+      return c.json({ error: { code: 'foreign-host', message } }, 403);
+    }
+    await next();
+  };
+};
+
+/** Headers for everything that is served: nothing is loaded from elsewhere, and nobody frames the page. */
+export const safeHeaders: MiddlewareHandler = async (c, next) => {
+  await next();
+  c.header('X-Content-Type-Options', 'nosniff');
+  c.header('Referrer-Policy', 'no-referrer');
+  c.header(
+    'Content-Security-Policy',
+    "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; " +
+      "media-src 'self' blob:; worker-src 'self' blob:; connect-src 'self' data:; object-src 'none'; frame-ancestors 'none'; base-uri 'none'",
+  );
+};

@@ -1,0 +1,90 @@
+import type { Target } from '@tambur/core';
+import type { DeliveryView, JobSummary, JobView } from '@tambur/server';
+import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { ApiError, api, unwrap } from './client.ts';
+
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      // What the server refused stays refused; only silence is worth another try.
+      retry: (count, error) => error instanceof ApiError && error.code === 'offline' && count < 3,
+    },
+  },
+});
+
+export const keys = {
+  targets: ['targets'] as const,
+  jobs: ['jobs'] as const,
+  job: (id: string) => ['jobs', id] as const,
+  deliveries: (jobId: string) => ['jobs', jobId, 'deliveries'] as const,
+  delivery: (id: string) => ['deliveries', id] as const,
+};
+
+export const useTargets = () =>
+  useQuery({
+    queryKey: keys.targets,
+    queryFn: () => unwrap<readonly Target[]>(api.targets.$get()),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const useJobs = () =>
+  useQuery({ queryKey: keys.jobs, queryFn: () => unwrap<JobSummary[]>(api.jobs.$get()) });
+
+export const useJob = (id: string) =>
+  useQuery({
+    queryKey: keys.job(id),
+    queryFn: () => unwrap<JobView>(api.jobs[':id'].$get({ param: { id } })),
+    // The bench holds the job itself while it is open; it loads it anew each time it is opened.
+    staleTime: 0,
+    gcTime: 0,
+    refetchOnWindowFocus: false,
+    refetchOnReconnect: false,
+  });
+
+export const useDeliveries = (jobId: string) =>
+  useQuery({
+    queryKey: keys.deliveries(jobId),
+    queryFn: () => unwrap<DeliveryView[]>(api.jobs[':id'].deliveries.$get({ param: { id: jobId } })),
+  });
+
+export const useDelivery = (id: string) =>
+  useQuery({
+    queryKey: keys.delivery(id),
+    queryFn: () => unwrap<DeliveryView>(api.deliveries[':id'].$get({ param: { id } })),
+  });
+
+export function useCreateJob() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (json: { title: string; targetId: string }) => unwrap<JobView>(api.jobs.$post({ json })),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.jobs, exact: true }),
+  });
+}
+
+export function useRenameJob(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (title: string) => unwrap<JobView>(api.jobs[':id'].$patch({ param: { id }, json: { title } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.jobs, exact: true }),
+  });
+}
+
+export function useDeleteJob() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => unwrap(api.jobs[':id'].$delete({ param: { id } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.jobs, exact: true }),
+  });
+}
+
+export function useStartDelivery(jobId: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () => unwrap<DeliveryView>(api.jobs[':id'].deliveries.$post({ param: { id: jobId } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.deliveries(jobId) }),
+  });
+}
+
+export const cancelDelivery = (id: string) =>
+  unwrap<DeliveryView>(api.deliveries[':id'].cancel.$post({ param: { id } }));

@@ -1,0 +1,231 @@
+import { frameCount, type Pcm, type PcmReader } from '@tambur/core';
+import { createStore } from 'zustand';
+
+export type Heard = 'source' | 'result';
+
+/** What can be heard: the source, and the result that stands for the source's part from `cut.start` to `cut.end`. */
+export interface Material {
+  readonly source: PcmReader | null;
+  /** Frames of the source. */
+  readonly cut: { readonly start: number; readonly end: number };
+  /** Gives the result at the source's rate, so that both can be switched without a gap; asked only when playing. */
+  readonly result: (() => Promise<Pcm>) | null;
+  /** Hz, of the source or of what takes its place. */
+  readonly sampleRate: number;
+}
+
+export interface PlayerState {
+  readonly playing: boolean;
+  readonly heard: Heard;
+  readonly loop: boolean;
+  /** In frames of the source. */
+  readonly position: number;
+  /** What went wrong when sound was fetched; null otherwise. */
+  readonly problem: string | null;
+}
+
+/** Seconds of source sound scheduled in one piece, and how far ahead pieces are scheduled. */
+const PIECE = 1;
+const AHEAD = 2;
+/** Time constant of the change between source and result: short, but without a click. */
+const CHANGE = 0.004;
+/** Seconds between the call of `play` and the first sound: time to fetch and schedule. */
+const LEAD = 0.06;
+
+/**
+ * Plays source and result side by side from one clock, one of them audible. The source is fetched and scheduled piece
+ * by piece, so that a long file need not be loaded; all pieces start on exact frames.
+ */
+export class Player {
+  readonly store = createStore<PlayerState>(() => ({
+    playing: false,
+    heard: 'result',
+    loop: false,
+    position: 0,
+    problem: null,
+  }));
+  private material: Material | null = null;
+  private context: AudioContext | null = null;
+  private gains: Record<Heard, GainNode> | null = null;
+  /** Changes with each start and stop: work of an earlier one sees that it is late. */
+  private turn = 0;
+  private timer: ReturnType<typeof setInterval> | undefined;
+  private nodes = new Set<AudioBufferSourceNode>();
+
+  /** Sets what is played. Playing goes on from the same place with the new sound. */
+  load(material: Material): void {
+    const before = this.material;
+    this.material = material;
+    if (before?.source !== material.source) {
+      this.stop();
+      this.store.setState({ position: material.cut.start, problem: null });
+      return;
+    }
+    const { playing, position } = this.store.getState();
+    if (playing) this.start(position);
+    else if (before && before.cut.start !== material.cut.start && position === before.cut.start) {
+      this.store.setState({ position: material.cut.start });
+    }
+  }
+
+  toggle(): void {
+    const { playing, position } = this.store.getState();
+    if (playing) this.stop();
+    else this.start(position);
+  }
+
+  seek(position: number): void {
+    this.store.setState({ position });
+    if (this.store.getState().playing) this.start(position);
+  }
+
+  listen(heard: Heard): void {
+    this.store.setState({ heard });
+    this.applyHeard();
+  }
+
+  setLoop(loop: boolean): void {
+    this.store.setState({ loop });
+    const { playing, position } = this.store.getState();
+    if (playing) this.start(position);
+  }
+
+  stop(): void {
+    this.turn++;
+    clearInterval(this.timer);
+    for (const node of this.nodes) node.stop();
+    this.nodes.clear();
+    this.store.setState({ playing: false });
+  }
+
+  /** Ends playing for good and lets the sound device go. */
+  close(): void {
+    this.stop();
+    void this.context?.close();
+    this.context = null;
+  }
+
+  private start(from: number): void {
+    this.stop();
+    const { material } = this;
+    if (!material) return;
+    const turn = ++this.turn;
+    this.store.setState({ playing: true, problem: null });
+    const context = this.contextFor(material.sampleRate);
+    void context.resume();
+    Promise.resolve(material.result?.() ?? null)
+      .then((result) => turn === this.turn && this.run(turn, context, material, result, from))
+      .catch((error: unknown) => turn === this.turn && this.fail(error));
+  }
+
+  private fail(error: unknown): void {
+    this.stop();
+    this.store.setState({ problem: error instanceof Error ? error.message : String(error) });
+  }
+
+  private run(turn: number, context: AudioContext, material: Material, result: Pcm | null, from: number): void {
+    const rate = material.sampleRate;
+    const { loop } = this.store.getState();
+    const { start, end } = material.cut;
+    const inside = from >= start && from < end - 1;
+    // Outside the cut the source alone is played, to its end; at the very end playing starts over.
+    const first = inside ? from : from >= (material.source?.frames ?? end) - 1 || from >= end - 1 ? start : from;
+    const last = first >= start && first < end ? end : (material.source?.frames ?? end);
+    const looping = loop && last === end;
+    const period = result ? frameCount(result) : end - start;
+    const begin = Math.ceil((context.currentTime + LEAD) * rate) / rate;
+    this.store.setState({ position: first });
+    this.applyHeard();
+
+    let scheduled = 0;
+    let busy = false;
+    const total = looping ? Number.POSITIVE_INFINITY : last - first;
+    /** Frame of the source that is heard `played` frames after the start. */
+    const placeOf = (played: number) => (looping ? start + ((first - start + played) % period) : first + played);
+    const schedule = async () => {
+      busy = true;
+      while (turn === this.turn && scheduled < total && begin + scheduled / rate < context.currentTime + AHEAD) {
+        const place = placeOf(scheduled);
+        const limit = looping ? start + period : last;
+        const count = Math.min(Math.round(PIECE * rate), limit - place);
+        const at = begin + scheduled / rate;
+        scheduled += count;
+        this.schedulePiece(context, 'result', resultPiece(result, place - start, count), rate, at, turn);
+        this.schedulePiece(context, 'source', await sourcePiece(material, place, count), rate, at, turn);
+      }
+      busy = false;
+    };
+    const keepUp = () => {
+      const played = Math.max(0, (context.currentTime - begin) * rate);
+      if (played >= total) {
+        this.stop();
+        this.store.setState({ position: start });
+        return;
+      }
+      this.store.setState({ position: placeOf(Math.floor(played)) });
+      if (!busy) {
+        schedule().catch((error: unknown) => turn === this.turn && this.fail(error));
+      }
+    };
+    this.timer = setInterval(keepUp, 25);
+    keepUp();
+  }
+
+  private schedulePiece(
+    context: AudioContext,
+    heard: Heard,
+    channels: readonly Float32Array[],
+    rate: number,
+    at: number,
+    turn: number,
+  ): void {
+    const frames = channels[0]?.length ?? 0;
+    if (frames === 0 || turn !== this.turn || !this.gains) return;
+    const buffer = context.createBuffer(channels.length, frames, rate);
+    channels.forEach((samples, channel) => buffer.copyToChannel(samples as Float32Array<ArrayBuffer>, channel));
+    const node = new AudioBufferSourceNode(context, { buffer });
+    node.connect(this.gains[heard]);
+    node.onended = () => this.nodes.delete(node);
+    // A piece that comes late starts in its middle, so that both lanes stay together.
+    const late = Math.max(0, context.currentTime - at);
+    if (late * rate >= frames) return;
+    node.start(at + late, late);
+    this.nodes.add(node);
+  }
+
+  private applyHeard(): void {
+    const { heard } = this.store.getState();
+    if (!this.context || !this.gains) return;
+    for (const name of ['source', 'result'] as const) {
+      this.gains[name].gain.setTargetAtTime(name === heard ? 1 : 0, this.context.currentTime, CHANGE);
+    }
+  }
+
+  /** A context that runs at the sound's own rate: nothing is resampled piece by piece. */
+  private contextFor(rate: number): AudioContext {
+    if (this.context?.sampleRate === rate) return this.context;
+    void this.context?.close();
+    const context = new AudioContext({ sampleRate: rate, latencyHint: 'interactive' });
+    const gainOf = (heard: Heard) => {
+      const gain = new GainNode(context, { gain: this.store.getState().heard === heard ? 1 : 0 });
+      gain.connect(context.destination);
+      return gain;
+    };
+    this.context = context;
+    this.gains = { source: gainOf('source'), result: gainOf('result') };
+    return context;
+  }
+}
+
+function resultPiece(result: Pcm | null, from: number, count: number): readonly Float32Array[] {
+  if (!result || from < 0 || from >= frameCount(result)) return [];
+  return result.channels.map((samples) => samples.subarray(from, from + count));
+}
+
+/** A piece of the source; frames behind its end are silent (a loop may be longer than the cut). */
+async function sourcePiece({ source, cut }: Material, place: number, count: number): Promise<readonly Float32Array[]> {
+  if (!source) return [];
+  const inside = place < cut.end && place >= cut.start ? cut.end : source.frames;
+  const available = Math.min(count, inside - place);
+  return available > 0 ? source.read(place, available) : [];
+}

@@ -1,0 +1,112 @@
+import type { Target } from '@tambur/core';
+import type { JobView } from '@tambur/server';
+import { useEffect, useMemo, useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { useParams } from 'react-router';
+import { toast } from 'sonner';
+import { useStore } from 'zustand';
+import { useJob, useTargets } from '../api/queries.ts';
+import { Imports } from '../imports/import-store.ts';
+import { takeFiles } from '../imports/pending-files.ts';
+import { Failed, Loading } from '../ui/states.tsx';
+import { BuildBar } from './build-bar.tsx';
+import { ClipBench } from './clip-bench.tsx';
+import { ClipList } from './clip-list.tsx';
+import { JobHeader } from './job-header.tsx';
+import { createJobStore, selectedClip } from './job-store.ts';
+import { settleSet } from './set.ts';
+import { useAutosave } from './use-autosave.ts';
+
+/** The view in which a job's clips are worked on. */
+export function BenchPage() {
+  const { jobId = '' } = useParams();
+  const job = useJob(jobId);
+  const targets = useTargets();
+  const failed = job.error ?? targets.error;
+  if (failed) return <Failed error={failed} retry={() => void job.refetch()} />;
+  if (!job.data || !targets.data) return <Loading what="the job" />;
+  const target = targets.data.find(({ id }) => id === job.data.targetId);
+  if (!target) return <Failed error={new Error(`The target sheet ${job.data.targetId} is not there any more.`)} />;
+  return <Bench key={job.data.id} job={job.data} target={target} />;
+}
+
+function Bench({ job, target }: { job: JobView; target: Target }) {
+  const [store] = useState(() => createJobStore(job));
+  const [imports] = useState(() => new Imports((source) => store.getState().addClips([source])));
+  const { save, saveNow } = useAutosave(job, store);
+  const clips = useStore(store, (state) => state.clips);
+  const sources = useStore(store, (state) => state.sources);
+  const clip = useStore(store, selectedClip);
+  const source = clip && sources.get(clip.sourceId);
+  const set = useMemo(() => settleSet(clips, sources, target), [clips, sources, target]);
+
+  useEffect(() => imports.add(takeFiles(job.id)), [imports, job.id]);
+
+  const { undo, redo } = store.temporal.getState();
+  useHotkeys('mod+z', () => undo(), { preventDefault: true });
+  useHotkeys('mod+shift+z, mod+y', () => redo(), { preventDefault: true });
+
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: (files) => imports.add(files),
+    noClick: true,
+    noKeyboard: true,
+  });
+
+  const remove = (id: string) => {
+    const name = clips.find((entry) => entry.id === id)?.settings.name;
+    store.getState().removeClip(id);
+    toast(`${name} removed`, { action: { label: 'Undo', onClick: () => undo() } });
+  };
+
+  return (
+    <div {...getRootProps({ className: 'relative flex flex-1 flex-col' })}>
+      <title>{`${job.title} – Tambur`}</title>
+      <input {...getInputProps({ 'aria-label': 'Audio files' })} />
+      {isDragActive && (
+        <div className="absolute inset-0 z-40 flex items-center justify-center border-4 border-pine bg-paper/85 text-xl font-semibold">
+          Drop to add clips
+        </div>
+      )}
+      <JobHeader job={job} target={target} store={store} save={save} />
+      <div className="grid flex-1 grid-cols-1 lg:grid-cols-[15rem_minmax(0,1fr)]">
+        <aside className="flex flex-col border-b border-hairline lg:border-r lg:border-b-0" aria-label="Clips of the job">
+          <ClipList
+            store={store}
+            clips={clips}
+            set={set}
+            selectedId={clip?.id ?? null}
+            imports={imports}
+            onAdd={open}
+            onRemove={remove}
+          />
+          <BuildBar jobId={job.id} set={set} saveNow={saveNow} />
+        </aside>
+        {clip && source ? (
+          <ClipBench
+            key={clip.id}
+            store={store}
+            clip={clip}
+            source={source}
+            target={target}
+            stem={set.stems.get(clip.id) ?? 'clip'}
+          />
+        ) : (
+          <EmptyBench onOpen={open} />
+        )}
+      </div>
+    </div>
+  );
+}
+
+function EmptyBench({ onOpen }: { onOpen: () => void }) {
+  return (
+    <div className="m-4 flex min-h-64 flex-col items-center justify-center gap-3 border-2 border-dashed border-rule bg-sheet p-6 text-center sm:m-6">
+      <p className="text-lg font-semibold">Drop audio here</p>
+      <p className="max-w-prose text-sm text-graphite">Each file becomes a clip, fitted to the target sheet at once.</p>
+      <button type="button" onClick={onOpen} className="bg-pine px-4 py-2 font-semibold text-paper hover:opacity-90">
+        Choose files
+      </button>
+    </div>
+  );
+}

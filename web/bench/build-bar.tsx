@@ -1,0 +1,90 @@
+import { formatCount } from '@tambur/core';
+import { Link, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { cancelDelivery, useDeliveries, useStartDelivery } from '../api/queries.ts';
+import { Button } from '../ui/button.tsx';
+import { Progress } from '../ui/states.tsx';
+import type { SettledSet } from './set.ts';
+
+interface Props {
+  readonly jobId: string;
+  readonly set: SettledSet;
+  readonly saveNow: () => Promise<boolean>;
+}
+
+/** How large the set is, and the way to its files. */
+export function BuildBar({ jobId, set, saveNow }: Props) {
+  const deliveries = useDeliveries(jobId);
+  const start = useStartDelivery(jobId);
+  const navigate = useNavigate();
+  const newest = deliveries.data?.[0];
+  const building = newest?.state === 'building';
+  const clipCount = set.stems.size;
+  const troubles = set.troubles.size;
+
+  const build = async () => {
+    if (building || start.isPending || clipCount === 0) return;
+    if (!(await saveNow())) {
+      toast.error('The last changes could not be saved, so nothing was built.');
+      return;
+    }
+    start.mutate(undefined, {
+      onSuccess: (delivery) => navigate(`/deliveries/${delivery.id}`),
+      onError: (error) => toast.error(error.message),
+    });
+  };
+  useHotkeys('b', () => void build());
+
+  return (
+    <div className="border-t border-hairline px-3 py-3">
+      {set.mostBytes !== null && (
+        <SetSize bytes={set.soundBytes} most={set.mostBytes} />
+      )}
+      {building ? (
+        <Progress value={newest.progress} label="Building the set">
+          <div className="mt-2 flex items-center justify-between text-sm">
+            <span>
+              building <span className="figure">{Math.round(newest.progress * 100)} %</span>
+            </span>
+            <Button onClick={() => void cancelDelivery(newest.id)}>Cancel</Button>
+          </div>
+        </Progress>
+      ) : (
+        <Button look="main" className="w-full" title="Build set (B)" disabled={clipCount === 0 || start.isPending} onClick={build}>
+          Build set
+        </Button>
+      )}
+      {troubles > 0 && (
+        <p className="mt-2 text-sm text-brick">
+          {troubles === 1 ? '1 clip does' : `${troubles} clips do`} not meet the sheet and will be marked.
+        </p>
+      )}
+      {newest?.state === 'done' && (
+        <p className="mt-2 text-sm">
+          <Link to={`/deliveries/${newest.id}`} className="underline underline-offset-2">
+            Last delivery
+          </Link>
+        </p>
+      )}
+    </div>
+  );
+}
+
+function SetSize({ bytes, most }: { bytes: number; most: number }) {
+  const over = bytes > most;
+  return (
+    <div className="mb-3">
+      <div className="flex items-baseline justify-between text-sm">
+        <span className="label">Set</span>
+        <span className={`figure ${over ? 'font-semibold text-brick' : ''}`}>
+          {formatCount(bytes)} / {formatCount(most)} bytes
+        </span>
+      </div>
+      <div className="mt-1 h-1.5 bg-hairline" aria-hidden>
+        <div className={`h-full ${over ? 'bg-brick' : 'bg-pine'}`} style={{ width: `${Math.min(100, (100 * bytes) / most)}%` }} />
+      </div>
+      {over && <p className="mt-1 text-sm text-brick">{formatCount(bytes - most)} bytes too many: cut clips shorter.</p>}
+    </div>
+  );
+}

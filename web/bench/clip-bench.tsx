@@ -1,0 +1,190 @@
+import {
+  type Chain,
+  type ClipSettings,
+  containerTitle,
+  encodingTitle,
+  type Facts,
+  fit,
+  formatBytes,
+  formatChannels,
+  formatCount,
+  formatRate,
+  formatSeconds,
+  InputError,
+  type StationId,
+  stationIds,
+  type Target,
+} from '@tambur/core';
+import type { ClipView, SourceView } from '@tambur/server';
+import { useMemo, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { beginGesture, type JobStore } from './job-store.ts';
+import { Line } from './line.tsx';
+import { ResultLane } from './result-lane.tsx';
+import { SourceLane } from './source-lane.tsx';
+import { StationPanel } from './station-panel.tsx';
+import { TargetSheet } from './target-sheet.tsx';
+import { Transport } from './transport.tsx';
+import { usePlayer } from './use-player.ts';
+import { usePreview } from './use-preview.ts';
+
+interface Props {
+  readonly store: JobStore;
+  readonly clip: ClipView;
+  readonly source: SourceView;
+  readonly target: Target;
+  readonly stem: string;
+}
+
+type Fitted = { readonly chain: Chain } | { readonly refused: string };
+
+function fitOrRefuse(facts: Facts, settings: ClipSettings, target: Target): Fitted {
+  try {
+    return { chain: fit(facts, settings, target) };
+  } catch (error) {
+    if (error instanceof InputError) return { refused: error.message };
+    throw error;
+  }
+}
+
+/** One clip: as it came, the line, as it will play; beside it the sheet. */
+export function ClipBench({ store, clip, source, target, stem }: Props) {
+  const { settings } = clip;
+  const { facts } = source;
+  const fitted = useMemo(() => fitOrRefuse(facts, settings, target), [facts, settings, target]);
+  const chain = 'chain' in fitted ? fitted.chain : null;
+  const preview = usePreview(clip.id, source, settings, target, stem);
+  const [opened, setOpened] = useState<StationId | null>('cut');
+  const cut = chain?.stations.cut.plan ?? { start: 0, end: facts.frames };
+  const player = usePlayer(source, cut, preview.made?.pcm ?? null);
+
+  const change = (settingsChange: Partial<ClipSettings>) => store.getState().changeSettings(clip.id, settingsChange);
+  const setCut = (start: number, end: number) => change({ cut: { start, end } });
+
+  useHotkeys(
+    '1,2,3,4,5,6,7',
+    ({ key }) => {
+      const id = stationIds[Number(key) - 1] ?? null;
+      setOpened((before) => (before === id ? null : id));
+    },
+    [],
+  );
+
+  const refused = preview.refused ?? ('refused' in fitted ? fitted.refused : null);
+  const made = preview.made;
+  return (
+    <div className="grid grid-cols-1 xl:grid-cols-[minmax(0,1fr)_18.5rem]">
+      <div className="flex min-w-0 flex-col px-4 py-3 sm:px-6">
+        <div className="flex flex-wrap items-baseline gap-x-4">
+          <ClipName name={settings.name} onChange={(name) => change({ name })} />
+          <span className="min-w-0 truncate text-sm text-graphite" title={source.name}>
+            from {source.name}
+          </span>
+        </div>
+
+        <LaneTitle title="As it came" tone="text-graphite">
+          {formatRate(facts.sampleRate)}
+          {formatChannels(facts.channels)}
+          {facts.bitDepth ? `${facts.bitDepth} bit` : encodingTitle(facts.encoding)}
+          {facts.bitDepth ? encodingTitle(facts.encoding).replace(/^\d+-bit /, '') : null}
+          {facts.container === facts.encoding ? null : containerTitle(facts.container)}
+          {formatSeconds(facts.frames / facts.sampleRate)}
+          {`${formatCount(facts.frames)} frames`}
+          {formatBytes(facts.bytes)}
+        </LaneTitle>
+        <SourceLane
+          source={source}
+          cut={cut}
+          player={player}
+          onCut={setCut}
+          onGesture={() => beginGesture(store)}
+        />
+        {facts.warnings.map((warning) => (
+          <p key={warning} className="mt-1 border-l-4 border-saffron-mark bg-saffron-tint px-2 py-1 text-sm">
+            {warning}
+          </p>
+        ))}
+
+        <Line chain={chain} report={made?.report ?? null} opened={opened} onOpen={setOpened} />
+
+        <LaneTitle title="As it will play" tone="text-pine">
+          {made && formatRate(made.facts.sampleRate)}
+          {made && formatChannels(made.facts.channels)}
+          {made && encodingTitle(made.facts.encoding)}
+          {made && formatSeconds(made.facts.frames / made.facts.sampleRate)}
+          {made && `${formatCount(made.facts.frames)} frames`}
+          {made && formatBytes(made.facts.bytes)}
+          {made?.fileName}
+        </LaneTitle>
+        <ResultLane preview={preview} refused={refused} player={player} cut={cut} sourceRate={facts.sampleRate} />
+        <Transport player={player} cut={cut} sampleRate={facts.sampleRate} hasResult={made !== null} />
+
+        {opened && chain && (
+          <StationPanel
+            id={opened}
+            chain={chain}
+            settings={settings}
+            source={source}
+            target={target}
+            preview={made}
+            onChange={change}
+            onClose={() => setOpened(null)}
+          />
+        )}
+      </div>
+      <TargetSheet
+        target={target}
+        chain={chain}
+        refused={refused}
+        source={source}
+        preview={preview}
+        onChange={(id, wish) => change({ [id]: wish } as Partial<ClipSettings>)}
+      />
+    </div>
+  );
+}
+
+function LaneTitle({ title, tone, children }: { title: string; tone: string; children: React.ReactNode }) {
+  const items = (Array.isArray(children) ? children : [children]).filter(Boolean);
+  return (
+    <div className="mt-3 mb-1 flex flex-wrap items-baseline gap-x-3 gap-y-0.5 text-sm">
+      <h3 className={`label ${tone}`}>{title}</h3>
+      {items.map((item) => (
+        <span key={String(item)} className="figure">
+          {item}
+        </span>
+      ))}
+    </div>
+  );
+}
+
+function ClipName({ name, onChange }: { name: string; onChange: (name: string) => void }) {
+  const [text, setText] = useState(name);
+  const [shown, setShown] = useState(name);
+  // An undo changes the name from outside.
+  if (name !== shown) {
+    setShown(name);
+    setText(name);
+  }
+  const take = () => {
+    const wanted = text.trim();
+    if (wanted && wanted !== name) onChange(wanted);
+    else setText(name);
+  };
+  return (
+    <h2 className="min-w-0">
+      <input
+        aria-label="Name of the clip"
+        className="field-sizing-content max-w-full border-b border-transparent bg-transparent text-2xl font-semibold tracking-tight hover:border-rule focus:border-pine focus:outline-none"
+        value={text}
+        maxLength={120}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={take}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') event.currentTarget.blur();
+          if (event.key === 'Escape') setText(name);
+        }}
+      />
+    </h2>
+  );
+}

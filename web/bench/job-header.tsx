@@ -1,0 +1,68 @@
+import type { Target } from '@tambur/core';
+import type { JobView } from '@tambur/server';
+import { Redo2, Undo2 } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { useRenameJob } from '../api/queries.ts';
+import { Button } from '../ui/button.tsx';
+import { type JobStore, useUndo } from './job-store.ts';
+import type { SaveState } from './use-autosave.ts';
+
+interface Props {
+  readonly job: JobView;
+  readonly target: Target;
+  readonly store: JobStore;
+  readonly save: SaveState;
+}
+
+/** The job's title, its device, undo and whether all is saved. */
+export function JobHeader({ job, target, store, save }: Props) {
+  const [title, setTitle] = useState(job.title);
+  const [saved, setSaved] = useState(job.title);
+  const rename = useRenameJob(job.id);
+  const { past, future } = useUndo(store);
+  const { undo, redo } = store.temporal.getState();
+
+  const take = () => {
+    const wanted = title.trim();
+    if (!wanted || wanted === saved) return setTitle(saved);
+    rename.mutate(wanted, {
+      onSuccess: () => setSaved(wanted),
+      onError: (error) => {
+        setTitle(saved);
+        toast.error(error.message);
+      },
+    });
+  };
+
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hairline px-4 py-2 sm:px-6">
+      <h1 className="min-w-0">
+        <input
+          aria-label="Title of the job"
+          className="field-sizing-content max-w-full border-b border-transparent bg-transparent text-xl font-bold tracking-tight hover:border-rule focus:border-pine focus:outline-none"
+          value={title}
+          maxLength={120}
+          onChange={(event) => setTitle(event.target.value)}
+          onBlur={take}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') event.currentTarget.blur();
+            if (event.key === 'Escape') setTitle(saved);
+          }}
+        />
+      </h1>
+      <span className="text-sm text-graphite">for {target.name}</span>
+      <div className="ml-auto flex items-center gap-1">
+        <span role="status" className={`mr-2 text-sm ${save.state === 'failed' ? 'text-brick' : 'text-graphite'}`}>
+          {save.state === 'failed' ? `Not saved. ${save.message}` : save.state === 'saving' ? 'saving …' : 'saved'}
+        </span>
+        <Button look="quiet" aria-label="Undo" title="Undo (Ctrl Z)" disabled={past === 0} onClick={() => undo()}>
+          <Undo2 className="size-4" aria-hidden />
+        </Button>
+        <Button look="quiet" aria-label="Redo" title="Redo (Ctrl Shift Z)" disabled={future === 0} onClick={() => redo()}>
+          <Redo2 className="size-4" aria-hidden />
+        </Button>
+      </div>
+    </div>
+  );
+}

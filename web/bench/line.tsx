@@ -1,0 +1,63 @@
+import { type Chain, formatDb, type RenderReport, type StationId, stationIds, stations } from '@tambur/core';
+
+interface Props {
+  readonly chain: Chain | null;
+  readonly report: Readonly<RenderReport> | null;
+  readonly opened: StationId | null;
+  readonly onOpen: (id: StationId | null) => void;
+}
+
+/** The line of stations between the lanes. Hollow: automatic; filled: set by hand; square: trouble. */
+export function Line({ chain, report, opened, onOpen }: Props) {
+  return (
+    <ol aria-label="Stations" className="relative mt-4 grid grid-cols-4 gap-y-3 sm:grid-cols-7">
+      <li aria-hidden className="absolute inset-x-4 top-[0.6rem] hidden h-px bg-rule sm:block" />
+      {stationIds.map((id, index) => {
+        const settled = chain?.stations[id];
+        const inTrouble =
+          !settled ||
+          chain.obstacles.some(({ station }) => station === id) ||
+          (id === 'level' && (report?.clippedFrames ?? 0) > 0);
+        const state = inTrouble ? 'trouble' : settled.byHand ? 'set by hand' : 'automatic';
+        const figure = id === 'level' && report && settled ? formatDb(report.gainDb, 'dB', true) : settled?.figure;
+        return (
+          <li key={id} className="relative text-center">
+            <button
+              type="button"
+              aria-expanded={opened === id}
+              aria-controls="station"
+              title={settled ? `${settled.why} (${index + 1})` : undefined}
+              onClick={() => onOpen(opened === id ? null : id)}
+              className={`w-full px-0.5 pb-1 ${opened === id ? 'bg-pine-tint' : 'hover:bg-sheet'}`}
+            >
+              <Dot state={state} />
+              <span className="block text-sm font-semibold">{stations[id].title}</span>
+              <span className="figure block text-sm leading-tight break-words">{figure ?? '–'}</span>
+              <span className="sr-only">{state}</span>
+            </button>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+function Dot({ state }: { state: 'automatic' | 'set by hand' | 'trouble' }) {
+  const tone = state === 'trouble' ? 'text-brick' : 'text-pine';
+  return (
+    <svg viewBox="0 0 20 20" className={`mx-auto size-5 ${tone}`} aria-hidden="true">
+      {state === 'trouble' ? (
+        <rect x="4" y="4" width="12" height="12" fill="currentColor" />
+      ) : (
+        <circle
+          cx="10"
+          cy="10"
+          r="5.5"
+          fill={state === 'automatic' ? 'var(--paper)' : 'currentColor'}
+          stroke="currentColor"
+          strokeWidth="2"
+        />
+      )}
+    </svg>
+  );
+}

@@ -1,0 +1,34 @@
+import { NumberField } from '../../ui/number-field.tsx';
+import type { PanelProps } from '../station-panel.tsx';
+
+/** Start, end and length, in seconds and in frames of the source. */
+export function CutPanel({ chain, source, onChange }: PanelProps) {
+  const { frames, sampleRate } = source.facts;
+  const { start, end } = chain.stations.cut.plan;
+  const set = (from: number, to: number) => onChange({ cut: { start: from, end: to } });
+  const setStart = (frame: number) => set(Math.max(0, Math.min(end - 1, Math.round(frame))), end);
+  const setEnd = (frame: number) => set(start, Math.max(start + 1, Math.min(frames, Math.round(frame))));
+  const fields = [
+    { name: 'Start', frame: start, least: 0, most: end - 1, take: setStart },
+    { name: 'End', frame: end, least: start + 1, most: frames, take: setEnd },
+    { name: 'Length', frame: end - start, least: 1, most: frames - start, take: (n: number) => setEnd(start + n) },
+  ];
+  return (
+    <div className="flex flex-wrap gap-x-8 gap-y-3">
+      {fields.map(({ name, frame, least, most, take }) => (
+        <div key={name} className="flex gap-3">
+          <NumberField
+            label={`${name}, seconds`}
+            unit="s"
+            decimals={3}
+            value={frame / sampleRate}
+            min={least / sampleRate}
+            max={most / sampleRate}
+            onChange={(seconds) => take(seconds * sampleRate)}
+          />
+          <NumberField label={`${name}, frames`} unit="frames" value={frame} min={least} max={most} onChange={take} />
+        </div>
+      ))}
+    </div>
+  );
+}

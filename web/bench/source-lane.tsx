@@ -1,0 +1,280 @@
+import { formatCount, formatSeconds } from '@tambur/core';
+import type { SourceView } from '@tambur/server';
+import { Maximize2, Scissors, ZoomIn, ZoomOut } from 'lucide-react';
+import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { useStore } from 'zustand';
+import type { Player } from '../audio/player.ts';
+import { Button } from '../ui/button.tsx';
+import { colour } from '../ui/theme.ts';
+import { Canvas } from './canvas.tsx';
+import { useLaneData } from './use-lane-data.ts';
+import { drawWaveform, type View } from './waveform.ts';
+
+interface Cut {
+  readonly start: number;
+  readonly end: number;
+}
+
+interface Props {
+  readonly source: SourceView;
+  readonly cut: Cut;
+  readonly player: Player;
+  readonly onCut: (start: number, end: number) => void;
+  /** Called when a drag begins; what it gives back is called when it ends. */
+  readonly onGesture: () => () => void;
+}
+
+/** Closest view, in frames. */
+const CLOSEST = 64;
+const ZOOM = 2;
+
+/** The source's waveform with the handles of the cut. */
+export function SourceLane({ source, cut, player, onCut, onGesture }: Props) {
+  const { frames, sampleRate, channels } = source.facts;
+  const lane = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(0);
+  const [view, setView] = useState<View>({ from: 0, to: frames });
+  const { extent, error } = useLaneData(source, view, width);
+  const span = view.to - view.from;
+
+  useEffect(() => {
+    if (!lane.current) return;
+    const observer = new ResizeObserver(([entry]) => entry && setWidth(entry.contentRect.width));
+    observer.observe(lane.current);
+    return () => observer.disconnect();
+  }, []);
+
+  const zoom = useCallback(
+    (factor: number, around?: number) =>
+      setView(({ from, to }) => {
+        const length = Math.min(frames, Math.max(CLOSEST, (to - from) * factor));
+        const centre = around ?? (from + to) / 2;
+        const part = (centre - from) / (to - from);
+        const start = Math.max(0, Math.min(frames - length, centre - part * length));
+        return { from: start, to: start + length };
+      }),
+    [frames],
+  );
+  const showCut = () => {
+    const margin = (cut.end - cut.start) * 0.1;
+    const length = Math.max(CLOSEST, cut.end - cut.start + 2 * margin);
+    const from = Math.max(0, Math.min(frames - length, cut.start - margin));
+    setView({ from, to: Math.min(frames, from + length) });
+  };
+  const showAll = () => setView({ from: 0, to: frames });
+  useHotkeys('equal, plus, shift+equal', () => zoom(1 / ZOOM, cut.start), { useKey: false });
+  useHotkeys('minus', () => zoom(ZOOM));
+  useHotkeys('0', showAll);
+  useHotkeys('c', showCut);
+
+  // The wheel zooms with Ctrl and moves sideways with Shift; alone it scrolls the page, as everywhere.
+  useEffect(() => {
+    const element = lane.current;
+    if (!element) return;
+    const onWheel = (event: WheelEvent) => {
+      const sideways = event.shiftKey ? event.deltaY : event.deltaX;
+      if (!event.ctrlKey && !sideways) return;
+      event.preventDefault();
+      const place = (event.clientX - element.getBoundingClientRect().left) / element.clientWidth;
+      if (event.ctrlKey) zoom(event.deltaY > 0 ? 1.25 : 0.8, view.from + place * (view.to - view.from));
+      else {
+        const by = Math.max(-view.from, Math.min(frames - view.to, (sideways / element.clientWidth) * (view.to - view.from)));
+        setView({ from: view.from + by, to: view.to + by });
+      }
+    };
+    element.addEventListener('wheel', onWheel, { passive: false });
+    return () => element.removeEventListener('wheel', onWheel);
+  }, [zoom, view, frames]);
+
+  const draw = useCallback(
+    (context: CanvasRenderingContext2D, w: number, h: number) => {
+      context.fillStyle = colour('sheet');
+      context.fillRect(0, 0, w, h);
+      context.fillStyle = colour('hairline');
+      for (let channel = 0; channel < channels; channel++) context.fillRect(0, (h / channels) * (channel + 0.5), w, 1);
+      if (!extent) return;
+      const [inside, outside] = [colour('ink'), colour('rule')];
+      drawWaveform(context, w, h, view, channels, extent, (frame) =>
+        frame >= cut.start && frame < cut.end ? inside : outside,
+      );
+    },
+    [extent, view, channels, cut.start, cut.end],
+  );
+
+  const frameAt = (event: { clientX: number }) => {
+    const box = lane.current?.getBoundingClientRect();
+    if (!box) return 0;
+    const place = Math.max(0, Math.min(1, (event.clientX - box.left) / box.width));
+    return Math.round(view.from + place * span);
+  };
+  const percent = (frame: number) => ((frame - view.from) / span) * 100;
+  const shown = (frame: number) => frame >= view.from && frame <= view.to;
+
+  return (
+    <div>
+      <div
+        ref={lane}
+        className="relative h-32 touch-pan-y select-none border-y border-hairline"
+        onPointerDown={(event) => {
+          if (event.target instanceof HTMLElement && event.target.closest('[role=slider]')) return;
+          player.seek(Math.min(frames - 1, frameAt(event)));
+        }}
+      >
+        <Canvas
+          label={`Waveform of ${source.name}, ${formatSeconds(frames / sampleRate)}; the cut goes from ${formatSeconds(cut.start / sampleRate)} to ${formatSeconds(cut.end / sampleRate)}`}
+          className="absolute inset-0 size-full"
+          draw={draw}
+        />
+        <Shade from={view.from} to={cut.start} percent={percent} />
+        <Shade from={cut.end} to={view.to} percent={percent} />
+        <Playhead player={player} percent={percent} shown={shown} />
+        {(['start', 'end'] as const).map(
+          (edge) =>
+            shown(cut[edge]) && (
+              <Handle
+                key={edge}
+                edge={edge}
+                cut={cut}
+                frames={frames}
+                sampleRate={sampleRate}
+                left={percent(cut[edge])}
+                frameAt={frameAt}
+                onCut={onCut}
+                onGesture={onGesture}
+              />
+            ),
+        )}
+        {error && (
+          <p role="alert" className="absolute inset-x-2 top-2 bg-brick-tint p-1 text-sm">
+            {error.message}
+          </p>
+        )}
+      </div>
+      <div className="flex items-center gap-1 text-sm">
+        <span className="figure text-xs text-graphite">{formatSeconds(view.from / sampleRate)}</span>
+        <div className="mx-auto flex">
+          <Button look="quiet" aria-label="Zoom in" title="Zoom in (+)" onClick={() => zoom(1 / ZOOM, cut.start)}>
+            <ZoomIn className="size-4" aria-hidden />
+          </Button>
+          <Button look="quiet" aria-label="Zoom out" title="Zoom out (−)" onClick={() => zoom(ZOOM)}>
+            <ZoomOut className="size-4" aria-hidden />
+          </Button>
+          <Button look="quiet" title="Show the cut (C)" onClick={showCut}>
+            <Scissors className="size-3.5" aria-hidden /> Show the cut
+          </Button>
+          <Button look="quiet" title="Show the whole source (0)" onClick={showAll}>
+            <Maximize2 className="size-3.5" aria-hidden /> Show all
+          </Button>
+        </div>
+        <span className="figure text-xs text-graphite">{formatSeconds(view.to / sampleRate)}</span>
+      </div>
+    </div>
+  );
+}
+
+/** What is outside the cut. */
+function Shade({ from, to, percent }: { from: number; to: number; percent: (frame: number) => number }) {
+  const left = Math.max(0, percent(from));
+  const right = Math.min(100, percent(to));
+  if (right <= left) return null;
+  return (
+    <div
+      className="pointer-events-none absolute inset-y-0 bg-paper/65"
+      style={{ left: `${left}%`, width: `${right - left}%` }}
+    />
+  );
+}
+
+function Playhead({
+  player,
+  percent,
+  shown,
+}: {
+  player: Player;
+  percent: (frame: number) => number;
+  shown: (frame: number) => boolean;
+}) {
+  const position = useStore(player.store, (state) => state.position);
+  if (!shown(position)) return null;
+  return (
+    <div className="pointer-events-none absolute inset-y-0 w-px bg-brick" style={{ left: `${percent(position)}%` }} />
+  );
+}
+
+interface HandleProps {
+  readonly edge: 'start' | 'end';
+  readonly cut: Cut;
+  readonly frames: number;
+  readonly sampleRate: number;
+  readonly left: number;
+  readonly frameAt: (event: { clientX: number }) => number;
+  readonly onCut: (start: number, end: number) => void;
+  readonly onGesture: () => () => void;
+}
+
+/** Seconds that one press of an arrow key moves a handle; with Shift; with Alt it is one frame. */
+const STEP = 0.01;
+const LONG_STEP = 0.1;
+
+/** One end of the cut: dragged, or moved with the arrow keys. */
+function Handle({ edge, cut, frames, sampleRate, left, frameAt, onCut, onGesture }: HandleProps) {
+  const endGesture = useRef<(() => void) | null>(null);
+  const least = edge === 'start' ? 0 : cut.start + 1;
+  const most = edge === 'start' ? cut.end - 1 : frames;
+  const move = (frame: number) => {
+    const held = Math.max(least, Math.min(most, Math.round(frame)));
+    if (held === cut[edge]) return;
+    if (edge === 'start') onCut(held, cut.end);
+    else onCut(cut.start, held);
+  };
+  const drop = () => {
+    endGesture.current?.();
+    endGesture.current = null;
+  };
+  const label = edge === 'start' ? 'Start of the cut' : 'End of the cut';
+
+  return (
+    <div
+      role="slider"
+      tabIndex={0}
+      aria-label={label}
+      aria-valuemin={least}
+      aria-valuemax={most}
+      aria-valuenow={cut[edge]}
+      aria-valuetext={`${formatSeconds(cut[edge] / sampleRate)}, ${formatCount(cut[edge])} frames`}
+      title={`${label}: drag, or use the arrow keys (Shift: longer, Alt: one frame)`}
+      className="absolute inset-y-0 z-10 -ml-3 w-6 cursor-ew-resize touch-none outline-none before:absolute before:inset-y-0 before:left-3 before:w-0.5 before:bg-pine focus-visible:before:w-1"
+      style={{ left: `${left}%` }}
+      onPointerDown={(event: PointerEvent<HTMLDivElement>) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        event.currentTarget.focus();
+        endGesture.current = onGesture();
+      }}
+      onPointerMove={(event) => endGesture.current && move(frameAt(event))}
+      onPointerUp={drop}
+      onPointerCancel={drop}
+      onKeyDown={(event) => {
+        const step = event.altKey ? 1 : Math.round((event.shiftKey ? LONG_STEP : STEP) * sampleRate);
+        const to = {
+          ArrowLeft: cut[edge] - step,
+          ArrowDown: cut[edge] - step,
+          ArrowRight: cut[edge] + step,
+          ArrowUp: cut[edge] + step,
+          Home: least,
+          End: most,
+        }[event.key];
+        if (to === undefined) return;
+        event.preventDefault();
+        move(to);
+      }}
+    >
+      <span
+        aria-hidden
+        className={`absolute top-0 flex h-5 w-3 items-center justify-center bg-pine text-[0.6rem] leading-none text-paper ${edge === 'start' ? 'left-3' : 'right-2.5'}`}
+      >
+        {edge === 'start' ? '▸' : '◂'}
+      </span>
+    </div>
+  );
+}

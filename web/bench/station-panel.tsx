@@ -1,0 +1,73 @@
+import {
+  type Chain,
+  type ClipSettings,
+  type StationId,
+  stations,
+  type Target,
+} from '@tambur/core';
+import type { SourceView } from '@tambur/server';
+import { RotateCcw, X } from 'lucide-react';
+import type { FunctionComponent } from 'react';
+import { Button } from '../ui/button.tsx';
+import { ChannelsPanel } from './panels/channels-panel.tsx';
+import { CutPanel } from './panels/cut-panel.tsx';
+import { DepthPanel } from './panels/depth-panel.tsx';
+import { EndsPanel } from './panels/ends-panel.tsx';
+import { LevelPanel } from './panels/level-panel.tsx';
+import { RatePanel } from './panels/rate-panel.tsx';
+import { WrapPanel } from './panels/wrap-panel.tsx';
+import type { Preview } from './preview-worker.ts';
+
+/** What every panel is given. */
+export interface PanelProps {
+  readonly chain: Chain;
+  readonly settings: ClipSettings;
+  readonly source: SourceView;
+  readonly target: Target;
+  readonly preview: Preview | null;
+  readonly onChange: (change: Partial<ClipSettings>) => void;
+}
+
+/** One panel for each station. */
+const panels: Record<StationId, FunctionComponent<PanelProps>> = {
+  cut: CutPanel,
+  channels: ChannelsPanel,
+  rate: RatePanel,
+  level: LevelPanel,
+  ends: EndsPanel,
+  depth: DepthPanel,
+  wrap: WrapPanel,
+};
+
+interface Props extends PanelProps {
+  readonly id: StationId;
+  readonly onClose: () => void;
+}
+
+/** The opened station: its choices and what they cost. */
+export function StationPanel({ id, onClose, ...rest }: Props) {
+  const Panel = panels[id];
+  const { byHand, why } = rest.chain.stations[id];
+  return (
+    <section id="station" aria-label={stations[id].title} className="mt-3 border-t-2 border-pine bg-sheet px-4 py-3">
+      <div className="flex items-start gap-3">
+        <h3 className="text-lg font-semibold">{stations[id].title}</h3>
+        <p className="mt-0.5 min-w-0 flex-1 text-sm text-graphite">{why}</p>
+        <Button
+          look="quiet"
+          className="text-sm"
+          disabled={!byHand}
+          onClick={() => rest.onChange({ [id]: 'automatic' } as Partial<ClipSettings>)}
+        >
+          <RotateCcw className="size-3.5" aria-hidden /> Back to automatic
+        </Button>
+        <Button look="quiet" aria-label={`Close ${stations[id].title}`} onClick={onClose}>
+          <X className="size-4" aria-hidden />
+        </Button>
+      </div>
+      <div className="mt-3">
+        <Panel {...rest} />
+      </div>
+    </section>
+  );
+}

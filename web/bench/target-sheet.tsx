@@ -1,0 +1,73 @@
+import { type Chain, checkFile, type StationId, type Target } from '@tambur/core';
+import type { SourceView } from '@tambur/server';
+import { useMemo } from 'react';
+import { VerdictMark } from '../ui/verdict.tsx';
+import type { PreviewState } from './use-preview.ts';
+
+interface Props {
+  readonly target: Target;
+  readonly chain: Chain | null;
+  readonly refused: string | null;
+  readonly source: SourceView;
+  readonly preview: PreviewState;
+  readonly onChange: (station: StationId, wish: unknown) => void;
+}
+
+/** The sheet, each requirement answered: what is wanted, what the source was, what the result is. */
+export function TargetSheet({ target, chain, refused, source, preview, onChange }: Props) {
+  const before = useMemo(() => checkFile(target, source.facts, source.name), [target, source]);
+  const findings = preview.made?.findings;
+  return (
+    <aside
+      aria-label="Target sheet"
+      className="border-t border-hairline bg-sheet px-4 py-3 xl:border-t-0 xl:border-l"
+      data-testid="target-sheet"
+    >
+      <h3 className="label">Target sheet</h3>
+      <p className="text-lg leading-tight font-semibold">{target.name}</p>
+      {chain?.obstacles.map((obstacle) => (
+        <div key={obstacle.text} role="alert" className="mt-3 border-l-4 border-brick bg-brick-tint px-3 py-2">
+          <p>{obstacle.text}</p>
+          <div className="mt-1.5 flex flex-wrap gap-1.5">
+            {obstacle.ways.map(({ label, station, wish }) => (
+              <button
+                key={label}
+                type="button"
+                onClick={() => onChange(station as StationId, wish)}
+                className="border border-brick px-2 py-0.5 text-sm hover:bg-paper"
+              >
+                {label}
+              </button>
+            ))}
+          </div>
+        </div>
+      ))}
+      <dl className="mt-2 divide-y divide-hairline">
+        {before.map((was, index) => {
+          const is = findings?.[index];
+          const trouble = is && is.verdict !== 'meets' && is.mend;
+          return (
+            <div key={was.requirement} className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-2 py-1.5">
+              <dt className="text-sm text-graphite">{was.title}</dt>
+              <dd className="min-w-0">
+                <span className="figure block text-sm font-medium break-words">{was.wanted}</span>
+                {is && is.verdict !== 'meets' && <span className="figure block text-sm">is {is.found}</span>}
+                <span className="figure block text-xs break-words text-graphite">
+                  {was.verdict === 'meets' ? 'the source too' : `was ${was.found}`}
+                </span>
+              </dd>
+              <dd>{is ? <VerdictMark verdict={is.verdict} /> : <span className="text-sm text-graphite">…</span>}</dd>
+              {trouble && (
+                <dd className="col-span-2 col-start-2 text-sm">
+                  <span className="text-graphite">mend:</span> {is.mend}
+                </dd>
+              )}
+            </div>
+          );
+        })}
+      </dl>
+      {refused && !preview.made && <p className="mt-2 text-sm text-brick">Not answered: there is no result.</p>}
+      <p className="mt-3 text-xs text-graphite">Answered from the finished bytes, read again.</p>
+    </aside>
+  );
+}

@@ -1,0 +1,77 @@
+import { formatCount, formatSeconds } from '@tambur/core';
+import { Pause, Play, Repeat } from 'lucide-react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { useStore } from 'zustand';
+import type { Heard, Player } from '../audio/player.ts';
+
+interface Props {
+  readonly player: Player;
+  readonly cut: { readonly start: number; readonly end: number };
+  readonly sampleRate: number;
+  readonly hasResult: boolean;
+}
+
+/** Play, what is heard, loop, and where the playhead stands. */
+export function Transport({ player, cut, sampleRate, hasResult }: Props) {
+  const { playing, heard, loop, problem } = useStore(player.store);
+  const position = useStore(player.store, (state) => state.position);
+  // Space on a button presses that button, as everywhere.
+  useHotkeys('space', (event) => {
+    if (event.target instanceof HTMLButtonElement) return;
+    event.preventDefault();
+    player.toggle();
+  });
+  useHotkeys('s', () => player.listen('source'));
+  useHotkeys('r', () => player.listen('result'));
+  useHotkeys('l', () => player.setLoop(!player.store.getState().loop));
+
+  const heardButton = (name: Heard, label: string, key: string) => (
+    <button
+      type="button"
+      aria-pressed={heard === name}
+      disabled={name === 'result' && !hasResult}
+      title={`${label} (${key})`}
+      onClick={() => player.listen(name)}
+      className="px-3 py-1 not-first:border-l not-first:border-rule aria-pressed:bg-ink aria-pressed:text-paper disabled:opacity-45"
+    >
+      {label}
+    </button>
+  );
+
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <button
+        type="button"
+        aria-label={playing ? 'Pause' : 'Play'}
+        title={`${playing ? 'Pause' : 'Play'} (Space)`}
+        onClick={() => player.toggle()}
+        className="flex size-9 items-center justify-center bg-ink text-paper hover:opacity-85"
+      >
+        {playing ? <Pause className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
+      </button>
+      <fieldset className="flex border border-rule">
+        <legend className="sr-only">What is heard</legend>
+        {heardButton('source', 'Source', 'S')}
+        {heardButton('result', 'Result', 'R')}
+      </fieldset>
+      <button
+        type="button"
+        aria-pressed={loop}
+        title="Loop (L)"
+        onClick={() => player.setLoop(!loop)}
+        className="inline-flex items-center gap-1.5 border border-rule px-3 py-1 aria-pressed:border-pine aria-pressed:bg-pine-tint"
+      >
+        <Repeat className="size-3.5" aria-hidden /> Loop
+      </button>
+      <span className="figure ml-auto text-sm" role="timer" aria-label="Playhead, from the start of the cut">
+        {formatSeconds((position - cut.start) / sampleRate)}{' '}
+        <span className="text-graphite">{formatCount(Math.round(position - cut.start))} frames</span>
+      </span>
+      {problem && (
+        <p role="alert" className="w-full text-sm text-brick">
+          {problem}
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,26 @@
+import type { Pcm } from '@tambur/core';
+import type { SourceView } from '@tambur/server';
+import { useEffect, useState } from 'react';
+import { sourceReader } from '../api/samples.ts';
+import { Player } from '../audio/player.ts';
+import { previewWorker } from './preview-client.ts';
+
+/** A player for one clip: its source, and its result brought to the source's rate so that both run from one clock. */
+export function usePlayer(source: SourceView, cut: { start: number; end: number }, result: Pcm | null): Player {
+  const [player] = useState(() => new Player());
+  const [reader] = useState(() => sourceReader(source));
+  const { start, end } = cut;
+
+  useEffect(() => {
+    let atRate: Promise<Pcm> | undefined;
+    const resultAtRate = (pcm: Pcm) => {
+      atRate ??= previewWorker().atRate(pcm, reader.sampleRate);
+      return atRate;
+    };
+    const { sampleRate } = reader;
+    player.load({ source: reader, cut: { start, end }, result: result && (() => resultAtRate(result)), sampleRate });
+  }, [player, reader, start, end, result]);
+
+  useEffect(() => () => player.close(), [player]);
+  return player;
+}

@@ -1,0 +1,100 @@
+import type { Peaks } from '@tambur/core';
+
+/** Frames of a sound that a lane shows. */
+export interface View {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Gives the lowest and highest value of one channel between two frames. */
+export type Extent = (channel: number, from: number, to: number) => readonly [number, number];
+
+/** From peaks: exact to the bin. `offset` is the frame at which the peaks begin. */
+export function extentOfPeaks({ step, channelCount, values }: Peaks): Extent {
+  const bins = values.length / (2 * channelCount);
+  return (channel, from, to) => {
+    let low = Number.POSITIVE_INFINITY;
+    let high = Number.NEGATIVE_INFINITY;
+    const last = Math.min(bins - 1, Math.max(Math.floor(from / step), Math.ceil(to / step) - 1));
+    for (let bin = Math.max(0, Math.floor(from / step)); bin <= last; bin++) {
+      const at = (bin * channelCount + channel) * 2;
+      low = Math.min(low, values[at] ?? 0);
+      high = Math.max(high, values[at + 1] ?? 0);
+    }
+    return low <= high ? [low, high] : [0, 0];
+  };
+}
+
+/** From samples that begin at frame `start`. */
+export const extentOfSamples =
+  (channels: readonly Float32Array[], start = 0): Extent =>
+  (channel, from, to) => {
+    const samples = channels[channel] ?? new Float32Array(0);
+    const first = Math.max(0, Math.floor(from) - start);
+    const last = Math.min(samples.length, Math.max(first + 1, Math.ceil(to) - start));
+    let low = Number.POSITIVE_INFINITY;
+    let high = Number.NEGATIVE_INFINITY;
+    for (let i = first; i < last; i++) {
+      const value = samples[i] ?? 0;
+      if (value < low) low = value;
+      if (value > high) high = value;
+    }
+    return low <= high ? [low, high] : [0, 0];
+  };
+
+/** Draws each channel in a band of its own, one column for each pixel. */
+export function drawWaveform(
+  context: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  { from, to }: View,
+  channelCount: number,
+  extent: Extent,
+  colourAt: (frame: number) => string,
+): void {
+  const band = height / channelCount;
+  const perPixel = (to - from) / width;
+  for (let channel = 0; channel < channelCount; channel++) {
+    const middle = band * (channel + 0.5);
+    const half = band / 2 - 2;
+    const y = (value: number) => middle - Math.max(-1, Math.min(1, value)) * half;
+    let before: readonly [number, number] | null = null;
+    for (let x = 0; x < width; x++) {
+      const start = from + x * perPixel;
+      const [low, high] = extent(channel, start, start + perPixel);
+      // Columns touch their neighbours, so that a slow wave stays one line.
+      const top = y(before ? Math.max(high, before[0]) : high);
+      const bottom = y(before ? Math.min(low, before[1]) : low);
+      context.fillStyle = colourAt(start);
+      context.fillRect(x, top, 1, Math.max(1, bottom - top));
+      before = [low, high];
+    }
+  }
+}
+
+/** Draws few samples as the steps that a converter makes of them. */
+export function drawSteps(
+  context: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  { from, to }: View,
+  channels: readonly Float32Array[],
+  tone: string,
+): void {
+  const band = height / channels.length;
+  context.strokeStyle = tone;
+  context.lineWidth = 1.25;
+  channels.forEach((samples, channel) => {
+    const middle = band * (channel + 0.5);
+    const y = (value: number) => middle - Math.max(-1, Math.min(1, value)) * (band / 2 - 2);
+    context.beginPath();
+    for (let frame = Math.max(0, Math.floor(from)); frame < Math.min(samples.length, to); frame++) {
+      const x = ((frame - from) / (to - from)) * width;
+      const next = ((frame + 1 - from) / (to - from)) * width;
+      const level = y(samples[frame] ?? 0);
+      context.lineTo(x, level);
+      context.lineTo(next, level);
+    }
+    context.stroke();
+  });
+}

@@ -1,0 +1,184 @@
+import { formatBytes, formatLength, worstOf } from '@tambur/core';
+import type { DeliveredFileView, DeliveryView } from '@tambur/server';
+import { Download, Pause, Play } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { useStore } from 'zustand';
+import { cancelDelivery, useDelivery } from '../api/queries.ts';
+import { Button } from '../ui/button.tsx';
+import { Failed, Loading, Progress } from '../ui/states.tsx';
+import { VerdictMark } from '../ui/verdict.tsx';
+import { FilePlayer } from './file-player.ts';
+
+/** What was built: each file with its findings, to hear and to download. */
+export function DeliveryPage() {
+  const { deliveryId = '' } = useParams();
+  const delivery = useDelivery(deliveryId);
+  if (delivery.error) return <Failed error={delivery.error} retry={() => void delivery.refetch()} />;
+  if (!delivery.data) return <Loading what="the delivery" />;
+  return <Delivery delivery={delivery.data} />;
+}
+
+function Delivery({ delivery }: { delivery: DeliveryView }) {
+  const [player] = useState(() => new FilePlayer());
+  useEffect(() => () => player.close(), [player]);
+  const { id, jobId, jobTitle, targetName, state, files } = delivery;
+  const bytes = files.reduce((sum, file) => sum + file.bytes, 0);
+  const worst = worstOf([...files.flatMap(({ findings }) => findings), ...delivery.setFindings]);
+
+  return (
+    <div className="mx-auto w-full max-w-6xl px-4 py-5 sm:px-6">
+      <title>{`Delivery of ${jobTitle} – Tambur`}</title>
+      <p className="text-sm">
+        <Link to={`/jobs/${jobId}`} className="underline underline-offset-2">
+          Back to the bench
+        </Link>
+      </p>
+      <div className="mt-2 flex flex-wrap items-end gap-x-6 gap-y-3">
+        <div>
+          <h1 className="text-2xl font-bold tracking-tight">{jobTitle}</h1>
+          <p className="text-graphite">
+            Delivery for {targetName}, {new Date(delivery.createdAt).toLocaleString()}
+          </p>
+        </div>
+        {state === 'done' && (
+          <a
+            href={`/api/deliveries/${id}/zip`}
+            download
+            className="ml-auto inline-flex items-center gap-2 bg-pine px-4 py-2 font-semibold text-paper hover:opacity-90"
+          >
+            <Download className="size-4" aria-hidden /> Download the set
+            <span className="figure font-normal">{formatBytes(bytes)}</span>
+          </a>
+        )}
+      </div>
+
+      {state === 'building' && (
+        <div className="mt-6 max-w-md">
+          <Progress value={delivery.progress} label="Building the set">
+            <div className="mt-2 flex items-center justify-between">
+              <span role="status">
+                building {delivery.total} {delivery.total === 1 ? 'file' : 'files'},{' '}
+                <span className="figure">{Math.round(delivery.progress * 100)} %</span>
+              </span>
+              <Button onClick={() => void cancelDelivery(id)}>Cancel</Button>
+            </div>
+          </Progress>
+        </div>
+      )}
+      {state === 'cancelled' && <p className="mt-6">This build was cancelled; nothing of it was kept.</p>}
+      {state === 'failed' && (
+        <p role="alert" className="mt-6 border-l-4 border-brick bg-brick-tint px-4 py-3">
+          {delivery.error}
+        </p>
+      )}
+
+      {state === 'done' && (
+        <>
+          <p className="mt-4 flex items-center gap-2">
+            <VerdictMark verdict={worst} silent />
+            {worst === 'breaks'
+              ? 'Something breaks the sheet: see the marked files.'
+              : worst === 'advises'
+                ? 'Everything plays; the sheet advises some changes.'
+                : 'Every file was read again and meets the sheet.'}
+          </p>
+          {delivery.setFindings.map(({ title, wanted, found, verdict, mend }) => (
+            <p key={title} className="mt-1 flex flex-wrap items-baseline gap-x-2 text-sm">
+              <span className="text-graphite">{title}</span>
+              <span className="figure">
+                {found}, wanted {wanted}
+              </span>
+              <VerdictMark verdict={verdict} />
+              {mend && <span>mend: {mend}</span>}
+            </p>
+          ))}
+          <ul className="mt-4 border-t border-ink">
+            {files.map((file) => (
+              <FileRow key={file.name} file={file} deliveryId={id} player={player} />
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
+  );
+}
+
+function FileRow({ file, deliveryId, player }: { file: DeliveredFileView; deliveryId: string; player: FilePlayer }) {
+  const playing = useStore(player.store, (state) => state.playing === file.name);
+  const problem = useStore(player.store, (state) => (state.problem?.name === file.name ? state.problem.message : null));
+  const href = `/api/deliveries/${deliveryId}/files/${encodeURIComponent(file.name)}`;
+  const worst = worstOf(file.findings);
+  return (
+    <li className="border-b border-hairline py-2">
+      <div className="grid grid-cols-[2.25rem_minmax(0,1fr)_auto] items-center gap-x-3 sm:grid-cols-[2.25rem_minmax(0,1fr)_minmax(0,1fr)_5.5rem_6rem]">
+        {file.facts ? (
+          <button
+            type="button"
+            aria-label={playing ? `Stop ${file.name}` : `Play ${file.name}`}
+            onClick={() => player.toggle(file, href)}
+            className="flex size-8 items-center justify-center border border-rule hover:border-ink"
+          >
+            {playing ? <Pause className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
+          </button>
+        ) : (
+          <span />
+        )}
+        <div className="min-w-0">
+          <p className="figure truncate font-medium" title={file.name}>
+            {file.name}
+          </p>
+          <p className="truncate text-sm text-graphite">{file.displayName}</p>
+        </div>
+        <p className="figure hidden text-sm sm:block">
+          {file.facts && formatLength(file.facts.frames, file.facts.sampleRate)}
+        </p>
+        <p className="figure hidden text-right text-sm sm:block">{formatBytes(file.bytes)}</p>
+        <a
+          href={href}
+          download={file.name}
+          className="inline-flex items-center justify-end gap-1 text-sm underline underline-offset-2"
+          aria-label={`Download ${file.name}`}
+        >
+          <Download className="size-3.5" aria-hidden /> download
+        </a>
+      </div>
+      {problem && (
+        <p role="alert" className="mt-1 ml-12 text-sm text-brick">
+          {problem}
+        </p>
+      )}
+      {file.facts && (
+        <details className="mt-1 ml-12">
+          <summary className="cursor-pointer text-sm">
+            <VerdictMark verdict={worst} silent />{' '}
+            {worst === 'meets' ? `meets all ${file.findings.length} requirements` : `${worst} the sheet`}
+          </summary>
+          <table className="mt-1 w-full max-w-3xl text-left text-sm">
+            <thead className="label">
+              <tr>
+                <th className="py-1 pr-3">requirement</th>
+                <th className="pr-3">wanted</th>
+                <th className="pr-3">found</th>
+                <th>verdict</th>
+              </tr>
+            </thead>
+            <tbody>
+              {file.findings.map(({ title, wanted, found, verdict, mend }) => (
+                <tr key={title} className="border-t border-hairline align-top">
+                  <td className="py-1 pr-3">{title}</td>
+                  <td className="figure pr-3">{wanted}</td>
+                  <td className="figure pr-3">{found}</td>
+                  <td>
+                    <VerdictMark verdict={verdict} /> {mend && <span>mend: {mend}</span>}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="figure mt-1 text-xs break-all text-graphite">SHA-256 {file.sha256}</p>
+        </details>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,51 @@
+import { frameCount } from '@tambur/core';
+import type { DeliveredFileView } from '@tambur/server';
+import { createStore } from 'zustand';
+import { errorFrom, OFFLINE } from '../api/client.ts';
+import { Player } from '../audio/player.ts';
+import { previewWorker } from '../bench/preview-client.ts';
+
+interface FilePlayerState {
+  /** Name of the file that is heard. */
+  readonly playing: string | null;
+  readonly problem: { readonly name: string; readonly message: string } | null;
+}
+
+/** Plays delivered files: their bytes are fetched and opened anew, so that what is heard is what will be carried over. */
+export class FilePlayer {
+  readonly store = createStore<FilePlayerState>(() => ({ playing: null, problem: null }));
+  private readonly player = new Player();
+
+  constructor() {
+    this.player.store.subscribe(({ playing }, before) => {
+      if (before.playing && !playing) this.store.setState({ playing: null });
+    });
+  }
+
+  async toggle({ name, facts }: DeliveredFileView, href: string): Promise<void> {
+    const wasPlaying = this.store.getState().playing;
+    this.player.stop();
+    if (wasPlaying === name || !facts) return this.store.setState({ playing: null });
+    this.store.setState({ playing: name, problem: null });
+    try {
+      const answer = await fetch(href).catch(() => {
+        throw OFFLINE;
+      });
+      if (!answer.ok) throw errorFrom(answer.status, await answer.json().catch(() => null));
+      const { encoding, sampleRate, channels } = facts;
+      const bytes = new Uint8Array(await answer.arrayBuffer());
+      const pcm = await previewWorker().open(bytes, { encoding, sampleRate, channels });
+      if (this.store.getState().playing !== name) return;
+      this.player.load({ source: null, cut: { start: 0, end: frameCount(pcm) }, result: async () => pcm, sampleRate });
+      this.player.seek(0);
+      this.player.toggle();
+    } catch (error) {
+      const message = error instanceof Error ? error.message : String(error);
+      this.store.setState({ playing: null, problem: { name, message } });
+    }
+  }
+
+  close(): void {
+    this.player.close();
+  }
+}

@@ -1,0 +1,53 @@
+import { formatBytes, type Target } from '@tambur/core';
+import type { DeliveryState, JobSummary } from '@tambur/server';
+import { Trash2 } from 'lucide-react';
+import { Link } from 'react-router';
+import { Button } from '../ui/button.tsx';
+
+const states: Record<DeliveryState, string> = {
+  building: 'building …',
+  done: 'built',
+  failed: 'build failed',
+  cancelled: 'build cancelled',
+};
+
+const NAMES_SHOWN = 6;
+
+/** A job as a card: its device, its clips, what has been built. */
+export function JobCard({ job, target, onDelete }: { job: JobSummary; target?: Target | undefined; onDelete: () => void }) {
+  const { delivery } = job;
+  const more = job.clipNames.length - NAMES_SHOWN;
+  return (
+    <li className="relative flex flex-col border border-hairline bg-sheet focus-within:border-pine hover:border-rule">
+      <div className="flex-1 px-4 pt-3 pb-4">
+        <p className="label">{target?.name ?? job.targetId}</p>
+        <h3 className="mt-0.5 text-xl font-semibold tracking-tight">
+          <Link to={`/jobs/${job.id}`} className="outline-none after:absolute after:inset-0">
+            {job.title}
+          </Link>
+        </h3>
+        <p className="mt-2 line-clamp-2 text-sm text-graphite">
+          {job.clipCount === 0
+            ? 'No clips yet.'
+            : job.clipNames.slice(0, NAMES_SHOWN).join(', ') + (more > 0 ? ` and ${more} more` : '')}
+        </p>
+      </div>
+      <div className="flex items-center gap-3 border-t border-hairline px-4 py-1.5 text-sm">
+        <span>
+          <span className="figure">{job.clipCount}</span> {job.clipCount === 1 ? 'clip' : 'clips'}
+        </span>
+        <span className={delivery?.state === 'failed' ? 'text-brick' : 'text-graphite'}>
+          {delivery ? states[delivery.state] : 'not built'}
+          {delivery?.state === 'done' && (
+            <>
+              , <span className="figure">{formatBytes(delivery.bytes)}</span>
+            </>
+          )}
+        </span>
+        <Button look="quiet" className="relative z-10 ml-auto" aria-label={`Delete the job ${job.title}`} onClick={onDelete}>
+          <Trash2 className="size-4" aria-hidden />
+        </Button>
+      </div>
+    </li>
+  );
+}

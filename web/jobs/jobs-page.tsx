@@ -1,0 +1,69 @@
+import type { JobSummary } from '@tambur/server';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { useDeleteJob, useJobs, useTargets } from '../api/queries.ts';
+import { Confirm } from '../ui/confirm.tsx';
+import { Failed, Loading } from '../ui/states.tsx';
+import { JobCard } from './job-card.tsx';
+import { StartJob } from './start-job.tsx';
+
+/** The first screen: start a job, or go on with one. */
+export function JobsPage() {
+  const targets = useTargets();
+  const jobs = useJobs();
+  const remove = useDeleteJob();
+  const [doomed, setDoomed] = useState<JobSummary | null>(null);
+
+  const failed = targets.error ?? jobs.error;
+  if (failed) {
+    return (
+      <Failed
+        error={failed}
+        retry={() => {
+          void targets.refetch();
+          void jobs.refetch();
+        }}
+      />
+    );
+  }
+  if (!targets.data || !jobs.data) return <Loading what="jobs" />;
+
+  return (
+    <>
+      <title>Jobs – Tambur</title>
+      <h1 className="sr-only">Jobs</h1>
+      <StartJob targets={targets.data} />
+      <section aria-labelledby="jobs" className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
+        <h2 id="jobs" className="text-lg font-semibold">
+          Jobs
+        </h2>
+        {jobs.data.length === 0 ? (
+          <p className="mt-2 text-graphite">Nothing here yet. Drop audio above, and the first job appears.</p>
+        ) : (
+          <ul className="mt-3 grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
+            {jobs.data.map((job) => (
+              <JobCard
+                key={job.id}
+                job={job}
+                target={targets.data.find(({ id }) => id === job.targetId)}
+                onDelete={() => setDoomed(job)}
+              />
+            ))}
+          </ul>
+        )}
+      </section>
+      {doomed && (
+        <Confirm
+          title={`Delete the job ${doomed.title}?`}
+          text="Its clips and what was built for it go with it. The sources stay on the shelf."
+          action="Delete the job"
+          onClose={() => setDoomed(null)}
+          onConfirm={() => {
+            remove.mutate(doomed.id, { onError: (error) => toast.error(error.message) });
+            setDoomed(null);
+          }}
+        />
+      )}
+    </>
+  );
+}

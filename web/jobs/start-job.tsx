@@ -1,0 +1,100 @@
+import { requirementText, type Target } from '@tambur/core';
+import { AudioLines } from 'lucide-react';
+import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { useCreateJob } from '../api/queries.ts';
+import { leaveFiles } from '../imports/pending-files.ts';
+import { Choice } from '../ui/choice.tsx';
+
+/** The device chosen last is offered first. */
+const LAST_TARGET = 'tambur.last-target';
+
+/** Which device, then drop audio: the beginning of every job. */
+export function StartJob({ targets }: { targets: readonly Target[] }) {
+  const [targetId, setTargetId] = useState(() => {
+    const last = localStorage.getItem(LAST_TARGET);
+    return targets.find(({ id }) => id === last)?.id ?? targets[0]?.id ?? '';
+  });
+  const navigate = useNavigate();
+  const create = useCreateJob();
+  const target = targets.find(({ id }) => id === targetId);
+
+  const begin = (files: readonly File[]) => {
+    if (!target || create.isPending) return;
+    localStorage.setItem(LAST_TARGET, target.id);
+    create.mutate(
+      { title: target.name, targetId: target.id },
+      {
+        onSuccess: (job) => {
+          leaveFiles(job.id, files);
+          navigate(`/jobs/${job.id}`);
+        },
+        onError: (error) => toast.error(error.message),
+      },
+    );
+  };
+
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: (files) => files.length > 0 && begin(files),
+    noClick: true,
+    noKeyboard: true,
+  });
+
+  return (
+    <section aria-labelledby="start" className="border-b border-hairline">
+      <div className="mx-auto grid max-w-6xl gap-x-10 gap-y-5 px-4 py-7 sm:px-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
+        <div>
+          <h2 id="start" className="text-2xl font-bold tracking-tight">
+            Start a job
+          </h2>
+          <p className="mt-1 text-graphite">Say which device shall play it, then drop the audio.</p>
+          <div className="mt-4">
+            <Choice
+              name="Device"
+              value={targetId}
+              onChange={setTargetId}
+              options={targets.map(({ id, name }) => ({ value: id, label: name }))}
+            />
+          </div>
+          {target && (
+            <>
+              <p className="mt-3 max-w-prose text-sm">{target.about}</p>
+              <ul className="mt-2 flex flex-wrap gap-x-4 gap-y-0.5 text-sm text-graphite">
+                {target.requirements.map((requirement) => (
+                  <li key={requirement.kind}>{requirementText(requirement)}</li>
+                ))}
+              </ul>
+            </>
+          )}
+        </div>
+        <div
+          {...getRootProps({
+            className: `flex min-h-52 flex-col items-center justify-center gap-3 border-2 border-dashed p-6 text-center ${
+              isDragActive ? 'border-pine bg-pine-tint' : 'border-rule bg-sheet'
+            }`,
+          })}
+        >
+          <input {...getInputProps({ 'aria-label': 'Audio files' })} />
+          <AudioLines className="size-8 text-pine" strokeWidth={1.25} aria-hidden />
+          <p className="text-lg font-semibold">Drop audio here</p>
+          <p className="text-sm text-graphite">MP3, WAV, FLAC, M4A, Ogg Vorbis or Opus; several at once become several clips</p>
+          <div className="flex flex-wrap justify-center gap-2">
+            <button
+              type="button"
+              onClick={open}
+              disabled={create.isPending}
+              className="bg-pine px-4 py-2 font-semibold text-paper hover:opacity-90"
+            >
+              Choose files
+            </button>
+            <button type="button" onClick={() => begin([])} className="border border-rule px-3 py-1.5 hover:border-ink">
+              Start without audio
+            </button>
+          </div>
+        </div>
+      </div>
+    </section>
+  );
+}

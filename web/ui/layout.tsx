@@ -1,0 +1,36 @@
+import { Moon, Sun } from 'lucide-react';
+import { Link, NavLink, Outlet } from 'react-router';
+import { setDark, useIsDark } from './theme.ts';
+
+/** The frame of every view. */
+export function Layout() {
+  const isDark = useIsDark();
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:m-2 focus:bg-sheet focus:p-2">
+        Skip to the content
+      </a>
+      <header className="flex items-baseline gap-6 border-b border-ink px-4 py-2 sm:px-6">
+        <Link to="/" className="text-lg font-bold tracking-tight">
+          Tambur
+        </Link>
+        <nav aria-label="Views">
+          <NavLink to="/" end className="py-1 aria-[current=page]:border-b-2 aria-[current=page]:border-pine">
+            Jobs
+          </NavLink>
+        </nav>
+        <button
+          type="button"
+          onClick={() => setDark(!isDark)}
+          aria-label={isDark ? 'Use the light theme' : 'Use the dark theme'}
+          className="ml-auto self-center p-1 text-graphite hover:text-ink"
+        >
+          {isDark ? <Sun className="size-4" aria-hidden /> : <Moon className="size-4" aria-hidden />}
+        </button>
+      </header>
+      <main id="main" className="flex min-h-0 flex-1 flex-col">
+        <Outlet />
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,18 @@
+import tailwindcss from '@tailwindcss/vite';
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vite';
+
+/** Decoders behind the library's one door that the page never asks for; left out of the bundle. */
+const external = /^@audio\/decode-(ac3|aiff|amr|ape|avi|caf|dsd|dts|eac3|mod|mpc|qoa|tta|wavpack|webm|wma)$/;
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  build: {
+    outDir: '../build/web',
+    emptyOutDir: true,
+    target: 'es2023',
+    // The decoders are large and loaded only when a file of their kind is opened.
+    chunkSizeWarningLimit: 3000,
+  },
+  worker: { format: 'es', rolldownOptions: { external } },
+});
