@@ -196,7 +196,9 @@ export async function make(output: Output, paths: readonly string[], options: Ma
       output.words(`${file}: ${text}${ways.length ? ` Ways out: ${ways.map(({ label }) => label).join('; ')}.` : ''}`);
     }
     if (made.report.clippedFrames) {
-      output.words(`${file}: ${made.report.clippedFrames} frames exceed full scale and were flattened; lower the level.`);
+      output.words(
+        `${file}: ${made.report.clippedFrames} frames exceed full scale and were flattened; lower the level.`,
+      );
     }
     showFindings(output, file, made.findings, ['breaks', 'advises']);
     return { source: path, file, displayName: settings.name, facts: made.opened.facts, findings: made.findings };

@@ -43,6 +43,9 @@ export async function writeWhole(folder: string, name: string, bytes: Uint8Array
     return path;
   } catch (error) {
     await rm(unfinished, { force: true }).catch(() => undefined);
-    throw new InputError('cannot-write', `${path} cannot be written (${errorCode(error)}); choose another folder with --out.`);
+    throw new InputError(
+      'cannot-write',
+      `${path} cannot be written (${errorCode(error)}); choose another folder with --out.`,
+    );
   }
 }

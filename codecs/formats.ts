@@ -7,8 +7,7 @@ export interface LibraryFormat {
   recognises(bytes: Uint8Array): boolean;
 }
 
-const text = (bytes: Uint8Array, at: number, length: number) =>
-  String.fromCharCode(...bytes.subarray(at, at + length));
+const text = (bytes: Uint8Array, at: number, length: number) => String.fromCharCode(...bytes.subarray(at, at + length));
 
 /** Layer bits of an MPEG audio frame header: 01 is layer III (ISO/IEC 11172-3, 2.4.2.3); ADTS has 00 there. */
 const mpegSync = (bytes: Uint8Array, layer: number) =>

@@ -1,4 +1,17 @@
-import { type Facts, formatBytes, InputError, measureLevels, openSoundFile, type OpenedSound, type Pcm, type Reading, readPlain, recognise, refuseEmpty, type Tag } from '@tambur/core';
+import {
+  type Facts,
+  formatBytes,
+  InputError,
+  measureLevels,
+  type OpenedSound,
+  openSoundFile,
+  type Pcm,
+  type Reading,
+  readPlain,
+  recognise,
+  refuseEmpty,
+  type Tag,
+} from '@tambur/core';
 import decode from 'audio-decode';
 import { ALL_FORMATS, BufferSource, EncodedPacketSink, Input, type InputAudioTrack } from 'mediabunny';
 import { flacStreamInfo, mp3StatedBytes, mp4HasIndex, oggPages } from './completeness.ts';
@@ -81,7 +94,8 @@ async function readStated(format: LibraryFormat, bytes: Uint8Array): Promise<Sta
     return {
       encoding: codec,
       bitRate: averageBitrate,
-      bitRateMode: codec === 'mp3' ? await mp3Mode(track) : codec === 'flac' || codec === 'vorbis' ? 'variable' : 'unknown',
+      bitRateMode:
+        codec === 'mp3' ? await mp3Mode(track) : codec === 'flac' || codec === 'vorbis' ? 'variable' : 'unknown',
       tags: tagsOf(await input.getMetadataTags()),
     };
   } catch (cause) {

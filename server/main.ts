@@ -49,7 +49,9 @@ try {
   // Stands until the demo is complete, so that a stop in between does not leave half of it.
   if (isNew && !values.empty) await writeFile(wantsDemo, '');
 } catch (error) {
-  giveUp(`The data folder ${data.root} cannot be written (${(error as NodeJS.ErrnoException).code}); choose another with --data.`);
+  giveUp(
+    `The data folder ${data.root} cannot be written (${(error as NodeJS.ErrnoException).code}); choose another with --data.`,
+  );
 }
 const sequelize = await openDatabase(data.database);
 await migrate(sequelize);
@@ -73,7 +75,9 @@ const server = serve({ fetch: app.fetch, hostname: '127.0.0.1', port: wantedPort
   if (values.open) {
     const { spawn } = await import('node:child_process');
     const opener = process.platform === 'darwin' ? 'open' : 'xdg-open';
-    spawn(opener, [url], { detached: true, stdio: 'ignore' }).on('error', () => say(`Open ${url} in a browser.`)).unref();
+    spawn(opener, [url], { detached: true, stdio: 'ignore' })
+      .on('error', () => say(`Open ${url} in a browser.`))
+      .unref();
   }
 });
 server.on('error', (error: NodeJS.ErrnoException) => {

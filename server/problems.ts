@@ -36,7 +36,10 @@ export const answerErrors = (log: Logger): ErrorHandler => {
       return c.json({ error: { code: error.code, message: error.message } }, error.status);
     }
     if (error instanceof HTTPException) {
-      return c.json({ error: { code: 'bad-request', message: 'The request is not one that Tambur knows.' } }, error.status);
+      return c.json(
+        { error: { code: 'bad-request', message: 'The request is not one that Tambur knows.' } },
+        error.status,
+      );
     }
     log.error({ error, path: c.req.path }, 'a request failed');
     const message = 'Something went wrong on the server; its log says what. Try again.';

@@ -12,7 +12,10 @@ import { useIsDark } from './ui/theme.ts';
 function NotFound() {
   return (
     <p className="p-6">
-      There is nothing at this address. <Link to="/" className="underline">Go to the jobs.</Link>
+      There is nothing at this address.{' '}
+      <Link to="/" className="underline">
+        Go to the jobs.
+      </Link>
     </p>
   );
 }
@@ -35,7 +38,11 @@ function Live() {
   return (
     <>
       <RouterProvider router={router} />
-      <Toaster position="bottom-center" theme={isDark ? 'dark' : 'light'} toastOptions={{ className: 'tambur-toast' }} />
+      <Toaster
+        position="bottom-center"
+        theme={isDark ? 'dark' : 'light'}
+        toastOptions={{ className: 'tambur-toast' }}
+      />
     </>
   );
 }

@@ -14,9 +14,7 @@ export const formatCount = (value: number): string =>
 
 /** A rate in Hz: "44 100 Hz". */
 export const formatRate = (hz: number): string =>
-  Number.isInteger(hz)
-    ? `${formatCount(hz)} Hz`
-    : `${formatCount(Math.floor(hz))}${(hz % 1).toFixed(2).slice(1)} Hz`;
+  Number.isInteger(hz) ? `${formatCount(hz)} Hz` : `${formatCount(Math.floor(hz))}${(hz % 1).toFixed(2).slice(1)} Hz`;
 
 /** Seconds with three decimals: "4.218 s". */
 export const formatSeconds = (seconds: number): string => `${seconds.toFixed(3).replace('-', MINUS)} s`;

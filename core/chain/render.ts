@@ -1,4 +1,4 @@
-import { interleave, InputError, type PcmReader } from '../audio/index.ts';
+import { InputError, interleave, type PcmReader } from '../audio/index.ts';
 import { containerOf, type Reading } from '../containers/index.ts';
 import { quantise } from '../dsp/index.ts';
 import { encodingOf } from '../encodings/index.ts';

@@ -54,7 +54,10 @@ export function parseSettings(value: unknown): ClipSettings {
   const outer = result.issues[0];
   const issue = deepestIssue(outer);
   const path = [...(outer.path ?? []), ...(issue === outer ? [] : (issue.path ?? []))].map(({ key }) => String(key));
-  throw new InputError('bad-setting', `Setting ${path.join('.') || 'of the clip'}: ${issue.message}; choose another value.`);
+  throw new InputError(
+    'bad-setting',
+    `Setting ${path.join('.') || 'of the clip'}: ${issue.message}; choose another value.`,
+  );
 }
 
 /** Of a union's alternatives the one that went furthest into the value tells most. */

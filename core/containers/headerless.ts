@@ -20,7 +20,8 @@ export const headerless: Container = {
     }
     const frameBytes = encoding.bytesPerSample * reading.channels;
     const frames = Math.floor(bytes.length / frameBytes);
-    if (frames === 0) throw new InputError('no-frames', 'The file is too short to hold one frame; choose another file.');
+    if (frames === 0)
+      throw new InputError('no-frames', 'The file is too short to hold one frame; choose another file.');
     const left = bytes.length - frames * frameBytes;
     return {
       container: 'headerless',

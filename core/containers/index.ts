@@ -4,8 +4,8 @@ import { headerless } from './headerless.ts';
 import { wav } from './wav.ts';
 
 export { cIdentifier } from './c-header.ts';
-export { headerless } from './headerless.ts';
 export type { Container, Extra, Packed, Reading, SoundFile, Tag } from './container.ts';
+export { headerless } from './headerless.ts';
 
 /**
  * Every container that Tambur reads and writes itself. A new one: its file, and its line here. The first that recognises

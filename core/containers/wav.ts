@@ -87,7 +87,10 @@ function readFormat(bytes: Uint8Array): Format {
   let tag = view.getUint16(0, true);
   if (tag === FORMAT_EXTENSIBLE) {
     if (bytes.length < 40) {
-      throw new InputError('header-cut-off', 'The WAV file ends inside its extended header; get a complete copy of it.');
+      throw new InputError(
+        'header-cut-off',
+        'The WAV file ends inside its extended header; get a complete copy of it.',
+      );
     }
     tag = GUID_TAIL.every((byte, i) => bytes[26 + i] === byte) ? view.getUint16(24, true) : FORMAT_EXTENSIBLE;
   }

@@ -15,7 +15,10 @@ export function safeStem(text: string, separator: '-' | '_'): string {
     .replace(/\p{M}+/gu, '')
     .toLowerCase()
     .match(/[a-z0-9]+/g);
-  const stem = (words ?? ['clip']).join(separator).slice(0, LONGEST).replace(/[-_]+$/, '');
+  const stem = (words ?? ['clip'])
+    .join(separator)
+    .slice(0, LONGEST)
+    .replace(/[-_]+$/, '');
   return RESERVED.test(stem) ? `${stem}${separator}clip` : stem;
 }
 

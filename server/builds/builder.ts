@@ -8,7 +8,7 @@ import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
 import { Tinypool } from 'tinypool';
 import type { Events } from '../events.ts';
-import { DeliveredFile, Delivery, type DeliveryOrder, Source } from '../models/index.ts';
+import { DeliveredFile, type Delivery, type DeliveryOrder, Source } from '../models/index.ts';
 import { type DataFolder, flush, publish } from '../storage/data-folder.ts';
 import type { BuildOutcome, BuildTask } from './worker.ts';
 

@@ -77,7 +77,10 @@ export async function openDatabase(file: string): Promise<Sequelize> {
   const createdAt = () => ({ type: DataTypes.DATE, allowNull: false, defaultValue: DataTypes.NOW });
   const options = { sequelize, timestamps: false };
 
-  Source.init({ id: id(), name: text(), sha256: text(), facts: json(), createdAt: createdAt() }, { ...options, tableName: 'sources' });
+  Source.init(
+    { id: id(), name: text(), sha256: text(), facts: json(), createdAt: createdAt() },
+    { ...options, tableName: 'sources' },
+  );
   Job.init(
     { id: id(), title: text(), targetId: text(), revision: { ...whole(), defaultValue: 0 }, createdAt: createdAt() },
     { ...options, tableName: 'jobs' },

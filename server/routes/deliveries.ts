@@ -49,7 +49,11 @@ async function findDelivery(id: string): Promise<Delivery> {
 async function findFinished(id: string): Promise<Delivery> {
   const delivery = await findDelivery(id);
   if (delivery.state !== 'done') {
-    throw new Problem(409, 'not-built', 'This delivery is not finished, so there is nothing to download; build it again.');
+    throw new Problem(
+      409,
+      'not-built',
+      'This delivery is not finished, so there is nothing to download; build it again.',
+    );
   }
   return delivery;
 }
@@ -81,7 +85,8 @@ export const deliveryRoutes = (data: DataFolder, builder: Builder) =>
       const files = await filesOf(delivery.id);
       const entries = files.map(({ name, bytes }) => ({ name, size: bytes, lastModified: delivery.createdAt }));
       async function* contents() {
-        for (const entry of entries) yield { ...entry, input: fileStream(join(data.delivery(delivery.id), entry.name)) };
+        for (const entry of entries)
+          yield { ...entry, input: fileStream(join(data.delivery(delivery.id), entry.name)) };
       }
       return c.body(makeZip(contents()), 200, {
         'Content-Type': 'application/zip',

@@ -124,7 +124,11 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
         order: {
           jobTitle: job.title,
           target: targetOf(job.targetId),
-          clips: clips.map(({ id, sourceId, settings }) => ({ clipId: id, sourceId, settings: parseSettings(settings) })),
+          clips: clips.map(({ id, sourceId, settings }) => ({
+            clipId: id,
+            sourceId,
+            settings: parseSettings(settings),
+          })),
         },
       });
       builder.start(delivery);

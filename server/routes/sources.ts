@@ -75,9 +75,15 @@ export const sourceRoutes = (data: DataFolder, importer: Importer) =>
       const { sha256, facts } = await findSource(c.req.param('id'));
       const { start, count } = c.req.valid('query');
       if (count > MOST_FRAMES || start + count > facts.frames) {
-        throw new Problem(400, 'bad-request', `start, count: the source has ${facts.frames} frames; ask for some of them.`);
+        throw new Problem(
+          400,
+          'bad-request',
+          `start, count: the source has ${facts.frames} frames; ask for some of them.`,
+        );
       }
-      const bytes = await withFile(data.source(sha256).sound, (file) => readSoundBytes(file, facts.channels, start, count));
+      const bytes = await withFile(data.source(sha256).sound, (file) =>
+        readSoundBytes(file, facts.channels, start, count),
+      );
       return c.body(bytes, 200, forever);
     })
     .get('/:id/file', async (c) => {

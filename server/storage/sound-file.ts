@@ -1,5 +1,5 @@
 import type { FileHandle } from 'node:fs/promises';
-import { deinterleave, type Facts, interleave, PEAK_STEPS, type PcmReader } from '@tambur/core';
+import { deinterleave, type Facts, interleave, type PcmReader, PEAK_STEPS } from '@tambur/core';
 
 const BYTES = Float32Array.BYTES_PER_ELEMENT;
 

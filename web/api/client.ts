@@ -35,7 +35,8 @@ export async function unwrap<T>(request: Promise<Answer<T>>): Promise<T> {
 
 export function errorFrom(status: number, body: unknown): ApiError {
   const error = (body as { error?: { code?: string; message?: string } } | null)?.error;
-  const message = error?.message ?? 'The server gave an answer that this page does not understand; load the page again.';
+  const message =
+    error?.message ?? 'The server gave an answer that this page does not understand; load the page again.';
   return new ApiError(error?.code ?? 'unknown', message, status);
 }
 

@@ -28,8 +28,7 @@ export const useTargets = () =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
-export const useJobs = () =>
-  useQuery({ queryKey: keys.jobs, queryFn: () => unwrap<JobSummary[]>(api.jobs.$get()) });
+export const useJobs = () => useQuery({ queryKey: keys.jobs, queryFn: () => unwrap<JobSummary[]>(api.jobs.$get()) });
 
 export const useJob = (id: string) =>
   useQuery({

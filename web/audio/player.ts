@@ -182,7 +182,9 @@ export class Player {
     const frames = channels[0]?.length ?? 0;
     if (frames === 0 || turn !== this.turn || !this.gains) return;
     const buffer = context.createBuffer(channels.length, frames, rate);
-    channels.forEach((samples, channel) => buffer.copyToChannel(samples as Float32Array<ArrayBuffer>, channel));
+    channels.forEach((samples, channel) => {
+      buffer.copyToChannel(samples as Float32Array<ArrayBuffer>, channel);
+    });
     const node = new AudioBufferSourceNode(context, { buffer });
     node.connect(this.gains[heard]);
     node.onended = () => this.nodes.delete(node);

@@ -69,8 +69,11 @@ function Bench({ job, target }: { job: JobView; target: Target }) {
         </div>
       )}
       <JobHeader job={job} target={target} store={store} save={save} />
-      <div className="grid flex-1 grid-cols-1 lg:grid-cols-[15rem_minmax(0,1fr)]">
-        <aside className="flex flex-col border-b border-hairline lg:border-r lg:border-b-0" aria-label="Clips of the job">
+      <div className="grid flex-1 grid-cols-1 lg:grid-cols-[16rem_minmax(0,1fr)]">
+        <aside
+          className="flex flex-col border-b border-hairline lg:border-r lg:border-b-0"
+          aria-label="Clips of the job"
+        >
           <ClipList
             store={store}
             clips={clips}

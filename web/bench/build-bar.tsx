@@ -1,7 +1,7 @@
 import { formatCount } from '@tambur/core';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { cancelDelivery, useDeliveries, useStartDelivery } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { Progress } from '../ui/states.tsx';
@@ -38,9 +38,7 @@ export function BuildBar({ jobId, set, saveNow }: Props) {
 
   return (
     <div className="border-t border-hairline px-3 py-3">
-      {set.mostBytes !== null && (
-        <SetSize bytes={set.soundBytes} most={set.mostBytes} />
-      )}
+      {set.mostBytes !== null && <SetSize bytes={set.soundBytes} most={set.mostBytes} />}
       {building ? (
         <Progress value={newest.progress} label="Building the set">
           <div className="mt-2 flex items-center justify-between text-sm">
@@ -51,7 +49,13 @@ export function BuildBar({ jobId, set, saveNow }: Props) {
           </div>
         </Progress>
       ) : (
-        <Button look="main" className="w-full" title="Build set (B)" disabled={clipCount === 0 || start.isPending} onClick={build}>
+        <Button
+          look="main"
+          className="w-full"
+          title="Build set (B)"
+          disabled={clipCount === 0 || start.isPending}
+          onClick={build}
+        >
           Build set
         </Button>
       )}
@@ -82,9 +86,14 @@ function SetSize({ bytes, most }: { bytes: number; most: number }) {
         </span>
       </div>
       <div className="mt-1 h-1.5 bg-hairline" aria-hidden>
-        <div className={`h-full ${over ? 'bg-brick' : 'bg-pine'}`} style={{ width: `${Math.min(100, (100 * bytes) / most)}%` }} />
+        <div
+          className={`h-full ${over ? 'bg-brick' : 'bg-pine'}`}
+          style={{ width: `${Math.min(100, (100 * bytes) / most)}%` }}
+        />
       </div>
-      {over && <p className="mt-1 text-sm text-brick">{formatCount(bytes - most)} bytes too many: cut clips shorter.</p>}
+      {over && (
+        <p className="mt-1 text-sm text-brick">{formatCount(bytes - most)} bytes too many: cut clips shorter.</p>
+      )}
     </div>
   );
 }

@@ -92,13 +92,7 @@ export function ClipBench({ store, clip, source, target, stem }: Props) {
           {`${formatCount(facts.frames)} frames`}
           {formatBytes(facts.bytes)}
         </LaneTitle>
-        <SourceLane
-          source={source}
-          cut={cut}
-          player={player}
-          onCut={setCut}
-          onGesture={() => beginGesture(store)}
-        />
+        <SourceLane source={source} cut={cut} player={player} onCut={setCut} onGesture={() => beginGesture(store)} />
         {facts.warnings.map((warning) => (
           <p key={warning} className="mt-1 border-l-4 border-saffron-mark bg-saffron-tint px-2 py-1 text-sm">
             {warning}

@@ -7,7 +7,12 @@ import {
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
-import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
 import { formatSeconds } from '@tambur/core';
 import type { ClipView } from '@tambur/server';
 import { GripVertical, Plus, X } from 'lucide-react';
@@ -116,7 +121,9 @@ function ClipRow({ clip, number, seconds, trouble, isSelected, onSelect, onRemov
             <span className="sr-only">trouble: {trouble}</span>
           </span>
         ) : (
-          seconds !== undefined && <span className="figure shrink-0 text-xs text-graphite">{formatSeconds(seconds)}</span>
+          seconds !== undefined && (
+            <span className="figure shrink-0 text-xs text-graphite">{formatSeconds(seconds)}</span>
+          )
         )}
       </button>
       <Button look="quiet" aria-label={`Remove ${name}`} onClick={onRemove}>

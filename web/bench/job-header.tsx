@@ -59,7 +59,13 @@ export function JobHeader({ job, target, store, save }: Props) {
         <Button look="quiet" aria-label="Undo" title="Undo (Ctrl Z)" disabled={past === 0} onClick={() => undo()}>
           <Undo2 className="size-4" aria-hidden />
         </Button>
-        <Button look="quiet" aria-label="Redo" title="Redo (Ctrl Shift Z)" disabled={future === 0} onClick={() => redo()}>
+        <Button
+          look="quiet"
+          aria-label="Redo"
+          title="Redo (Ctrl Shift Z)"
+          disabled={future === 0}
+          onClick={() => redo()}
+        >
           <Redo2 className="size-4" aria-hidden />
         </Button>
       </div>

@@ -1,6 +1,6 @@
 import { automaticSettings, type ClipSettings } from '@tambur/core';
 import type { ClipView, JobView, SourceView } from '@tambur/server';
-import { temporal, type TemporalState } from 'zundo';
+import { type TemporalState, temporal } from 'zundo';
 import { createStore, type StoreApi, useStore } from 'zustand';
 
 /** The clip list while the bench is open. Every change goes through here, and every change can be undone. */

@@ -95,7 +95,10 @@ const worker = {
   atRate(pcm: Pcm, rate: number): Pcm {
     if (pcm.sampleRate === rate) return pcm;
     const channels = pcm.channels.map((samples) => resample(samples, pcm.sampleRate, rate));
-    return Comlink.transfer({ sampleRate: rate, channels }, channels.map(({ buffer }) => buffer as ArrayBuffer));
+    return Comlink.transfer(
+      { sampleRate: rate, channels },
+      channels.map(({ buffer }) => buffer as ArrayBuffer),
+    );
   },
 };
 

@@ -79,7 +79,10 @@ export function SourceLane({ source, cut, player, onCut, onGesture }: Props) {
       const place = (event.clientX - element.getBoundingClientRect().left) / element.clientWidth;
       if (event.ctrlKey) zoom(event.deltaY > 0 ? 1.25 : 0.8, view.from + place * (view.to - view.from));
       else {
-        const by = Math.max(-view.from, Math.min(frames - view.to, (sideways / element.clientWidth) * (view.to - view.from)));
+        const by = Math.max(
+          -view.from,
+          Math.min(frames - view.to, (sideways / element.clientWidth) * (view.to - view.from)),
+        );
         setView({ from: view.from + by, to: view.to + by });
       }
     };

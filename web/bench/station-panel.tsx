@@ -1,10 +1,4 @@
-import {
-  type Chain,
-  type ClipSettings,
-  type StationId,
-  stations,
-  type Target,
-} from '@tambur/core';
+import { type Chain, type ClipSettings, type StationId, stations, type Target } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { RotateCcw, X } from 'lucide-react';
 import type { FunctionComponent } from 'react';

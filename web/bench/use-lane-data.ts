@@ -17,7 +17,8 @@ const never = Number.POSITIVE_INFINITY;
 /** What a lane draws of a source in a view: peaks from far, samples from near. Undefined while the first is on its way. */
 export function useLaneData(source: SourceView, view: View, width: number) {
   const { id, facts } = source;
-  const step = PEAK_STEPS.find((entry) => facts.frames / entry <= MOST_BINS) ?? PEAK_STEPS[PEAK_STEPS.length - 1] ?? 256;
+  const step =
+    PEAK_STEPS.find((entry) => facts.frames / entry <= MOST_BINS) ?? PEAK_STEPS[PEAK_STEPS.length - 1] ?? 256;
   const peaks = useQuery({
     queryKey: ['peaks', id, step],
     queryFn: async ({ signal }): Promise<Peaks> => ({
@@ -40,10 +41,6 @@ export function useLaneData(source: SourceView, view: View, width: number) {
   });
 
   const extent: Extent | undefined =
-    isClose && samples.data
-      ? extentOfSamples(samples.data, from)
-      : peaks.data
-        ? extentOfPeaks(peaks.data)
-        : undefined;
+    isClose && samples.data ? extentOfSamples(samples.data, from) : peaks.data ? extentOfPeaks(peaks.data) : undefined;
   return { extent, error: peaks.error ?? (isClose ? samples.error : null) };
 }

@@ -148,6 +148,14 @@ function FileRow({ file, deliveryId, player }: { file: DeliveredFileView; delive
           {problem}
         </p>
       )}
+      {file.findings
+        .filter(({ verdict }) => verdict === 'breaks')
+        .map(({ title, found, wanted, mend }) => (
+          <p key={title} className="mt-1 ml-12 border-l-4 border-brick pl-2 text-sm">
+            {title}: <span className="figure">{found}</span>, wanted <span className="figure">{wanted}</span>; mend:{' '}
+            {mend}
+          </p>
+        ))}
       {file.facts && (
         <details className="mt-1 ml-12">
           <summary className="cursor-pointer text-sm">

@@ -14,7 +14,15 @@ const states: Record<DeliveryState, string> = {
 const NAMES_SHOWN = 6;
 
 /** A job as a card: its device, its clips, what has been built. */
-export function JobCard({ job, target, onDelete }: { job: JobSummary; target?: Target | undefined; onDelete: () => void }) {
+export function JobCard({
+  job,
+  target,
+  onDelete,
+}: {
+  job: JobSummary;
+  target?: Target | undefined;
+  onDelete: () => void;
+}) {
   const { delivery } = job;
   const more = job.clipNames.length - NAMES_SHOWN;
   return (
@@ -44,7 +52,12 @@ export function JobCard({ job, target, onDelete }: { job: JobSummary; target?: T
             </>
           )}
         </span>
-        <Button look="quiet" className="relative z-10 ml-auto" aria-label={`Delete the job ${job.title}`} onClick={onDelete}>
+        <Button
+          look="quiet"
+          className="relative z-10 ml-auto"
+          aria-label={`Delete the job ${job.title}`}
+          onClick={onDelete}
+        >
           <Trash2 className="size-4" aria-hidden />
         </Button>
       </div>

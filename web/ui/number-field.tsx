@@ -35,7 +35,7 @@ export function NumberField({ label, value, unit, decimals = 0, min, max, onChan
       <span className="mt-1 flex items-baseline gap-1.5 border-b border-rule focus-within:border-pine">
         <input
           inputMode="decimal"
-          className="figure w-24 bg-transparent py-1 outline-none"
+          className="figure w-24 min-w-0 flex-1 bg-transparent py-1 outline-none"
           value={text}
           onChange={(event) => setText(event.target.value)}
           onBlur={take}

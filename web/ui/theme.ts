@@ -10,7 +10,8 @@ const subscribe = (changed: () => void) => {
 };
 
 /** True in the dark theme. Canvases draw again when it changes. */
-export const useIsDark = () => useSyncExternalStore(subscribe, () => document.documentElement.classList.contains('dark'));
+export const useIsDark = () =>
+  useSyncExternalStore(subscribe, () => document.documentElement.classList.contains('dark'));
 
 export function setDark(dark: boolean): void {
   localStorage.setItem(KEY, dark ? 'dark' : 'light');

@@ -77,7 +77,12 @@ export const channels: Station<v.InferOutput<typeof wish>, ChannelsPlan> = {
       return { plan: { matrix }, byHand: false, figure, why: `${sheet} ${because}` };
     }
     const matrix = inputs === 1 ? spread(wanted) : spread(wanted).map(() => meanOfAll(inputs)[0]);
-    return { plan: { matrix }, byHand: false, figure: formatChannels(wanted), why: `${sheet} Each gets the same sound.` };
+    return {
+      plan: { matrix },
+      byHand: false,
+      figure: formatChannels(wanted),
+      why: `${sheet} Each gets the same sound.`,
+    };
   },
   blocks: ({ matrix }) => ({ push: (channels) => mix(channels, matrix), finish: () => [] }),
 };

@@ -41,12 +41,12 @@ export const depth: Station<v.InferOutput<typeof wish>, DepthPlan, { readonly wr
     const bits = Math.min(wished?.bits ?? encoding.linearBits, encoding.linearBits);
     const usual: Dither = bits <= DITHER_UP_TO_BITS && !encoding.companded ? 'triangular' : 'none';
     const dither = wished?.dither ?? usual;
-    const rounding = dither === 'triangular' ? 'Triangular dither turns rounding errors into even hiss.' : 'Plain rounding.';
-    const levels = encoding.companded ? `${encoding.bitDepth} bit ${encoding.title}` : `${bits} bit`;
+    const rounding =
+      dither === 'triangular' ? 'Triangular dither turns rounding errors into even hiss.' : 'Plain rounding.';
     return {
       plan: { bits, dither, seed: wished?.seed ?? USUAL_SEED },
       byHand: wished !== undefined,
-      figure: levels,
+      figure: `${encoding.companded ? encoding.bitDepth : bits} bit`,
       why: `${wished ? BY_HAND : bySheet(encodingTitle(encoding.id))} ${rounding}`,
     };
   },

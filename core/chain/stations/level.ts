@@ -57,8 +57,7 @@ export const level: Station<v.InferOutput<typeof wish>, LevelPlan> = {
     report.peakBefore = Math.max(...channels.map(peakOf));
     const room = -toDb(report.peakBefore);
     const silent = report.peakBefore === 0;
-    const gainDb =
-      plan.mode === 'gain' ? plan.gainDb : silent ? 0 : Math.min(room + plan.peakDb, plan.mostGainDb);
+    const gainDb = plan.mode === 'gain' ? plan.gainDb : silent ? 0 : Math.min(room + plan.peakDb, plan.mostGainDb);
     report.gainDb = gainDb;
     report.headroomDb = silent ? null : room - gainDb;
     if (gainDb === 0) return channels;

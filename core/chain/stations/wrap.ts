@@ -13,7 +13,10 @@ const wish = v.strictObject({
   ),
   /** Text forms only: stands between the array and its values. */
   storageAttribute: v.optional(
-    v.pipe(v.string(), v.regex(/^[\w\s()",.]{0,80}$/, 'an attribute has letters, digits, underscores, brackets and quotes')),
+    v.pipe(
+      v.string(),
+      v.regex(/^[\w\s()",.]{0,80}$/, 'an attribute has letters, digits, underscores, brackets and quotes'),
+    ),
   ),
 });
 

@@ -13,12 +13,7 @@ export interface PolyphaseFilter {
  * Fills `output[0..count)` by convolving `input`, whose first element meets the first tap of output 0, which uses row
  * `phase`. `input` holds at least floor((phase + (count - 1) * step) / phases) + taps values.
  */
-export type PolyphaseKernel = (
-  input: Float64Array,
-  output: Float64Array,
-  count: number,
-  phase: number,
-) => void;
+export type PolyphaseKernel = (input: Float64Array, output: Float64Array, count: number, phase: number) => void;
 
 /** The kernel in plain TypeScript: the oracle of the WebAssembly one, and its stand-in where SIMD is missing. */
 export function polyphaseTwin(filter: PolyphaseFilter): PolyphaseKernel {

@@ -4,7 +4,8 @@ import type { Target } from '../target.ts';
 export const microcontroller8BitDac: Target = {
   id: 'microcontroller-8-bit-dac',
   name: 'Microcontroller, 8-bit DAC',
-  about: 'A small processor that plays from its flash memory through an 8-bit converter; sounds are constant arrays in its source code.',
+  about:
+    'A small processor that plays from its flash memory through an 8-bit converter; sounds are constant arrays in its source code.',
   requirements: [
     { kind: 'container', anyOf: ['c-header'] },
     { kind: 'encoding', anyOf: ['pcm-u8'] },

@@ -1,0 +1,54 @@
+# Sourced by start, test and tambur: brings a fresh machine to the point where Tambur runs. Words go to stderr only.
+# Does nothing, quickly, when nothing changed.
+
+say() { echo "$@" >&2; }
+
+# Debian packages, where something is missing and this may be mended from here.
+debian_install() {
+  if ! command -v apt-get >/dev/null; then
+    say "Please install: $*"
+    exit 1
+  fi
+  local as_root=""
+  if [ "$(id -u)" -ne 0 ]; then as_root="sudo"; fi
+  say "Installing Debian packages: $*"
+  $as_root apt-get update -qq >&2
+  DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends "$@" >&2
+}
+
+need_node() {
+  if ! command -v node >/dev/null || ! node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 20 || (a === 20 && b >= 19) ? 0 : 1)'; then
+    say "Tambur needs Node 20.19 or later; install it and run this again."
+    exit 1
+  fi
+}
+
+# node_modules is current if it was made from this lock file by this version of Node.
+install_packages() {
+  local wanted have
+  wanted="$(node -p process.versions.modules) $(sha256sum package-lock.json | cut -d' ' -f1)"
+  have="$(cat node_modules/.installed 2>/dev/null || true)"
+  if [ "$wanted" = "$have" ]; then return; fi
+  local missing=""
+  command -v python3 >/dev/null || missing="$missing python3"
+  command -v make >/dev/null || missing="$missing make"
+  command -v g++ >/dev/null || missing="$missing g++"
+  # shellcheck disable=SC2086
+  if [ -n "$missing" ]; then debian_install $missing; fi
+  say "Installing packages. The database library is compiled here, which takes two to four minutes ..."
+  npm ci --no-audit --no-fund --loglevel=error >&2
+  echo "$wanted" >node_modules/.installed
+}
+
+build_if_changed() {
+  local stamp=build/.built
+  if [ -f "$stamp" ] && [ -z "$(find core codecs server web cli scripts package-lock.json -newer "$stamp" -not -path '*/node_modules/*' -print -quit)" ]; then
+    return
+  fi
+  say "Building ..."
+  mkdir -p build
+  touch build/.building
+  node scripts/build.mjs >&2
+  # As old as the beginning of the build: a change made meanwhile counts as new.
+  mv build/.building "$stamp"
+}

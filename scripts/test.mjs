@@ -1,0 +1,51 @@
+// Runs the checks in order and adds up the tests: formatter, lint and import direction, kernel, types, unit tests,
+// build, end-to-end tests. A check that fails does not stop the rest. Called by ./test.
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+
+const results = 'test-results';
+rmSync(results, { recursive: true, force: true });
+mkdirSync(results, { recursive: true });
+
+let passed = 0;
+let failed = 0;
+const failedChecks = [];
+
+function step(name, command, args, env = {}) {
+  console.log(`\n== ${name}`);
+  const started = Date.now();
+  const { status } = spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, ...env } });
+  console.log(`-- ${name}: ${status === 0 ? 'ok' : 'FAILED'} in ${((Date.now() - started) / 1000).toFixed(1)} s`);
+  if (status !== 0) failedChecks.push(name);
+  return status === 0;
+}
+
+const bin = (name) => `node_modules/.bin/${name}`;
+
+/** Counts of a JSON report; a report that is missing counts as one failure. */
+function add(file, read) {
+  try {
+    const counts = read(JSON.parse(readFileSync(file, 'utf8')));
+    passed += counts.passed;
+    failed += counts.failed;
+  } catch (error) {
+    console.error(`no report in ${file}: ${error.message}`);
+    failed += 1;
+  }
+}
+
+step('format, lint, import direction', bin('biome'), ['ci', '.']);
+step('compiled kernel is current', 'node', ['core/dsp/kernel/build.mjs', '--check']);
+step('types', bin('tsc'), ['-b']);
+const unitReport = `${results}/unit.json`;
+step('unit tests', bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${unitReport}`]);
+add(unitReport, (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests + report.numFailedTestSuites * (report.numFailedTests ? 0 : 1) }));
+const endReport = `${results}/end-to-end.json`;
+if (step('build', './start', ['--build-only'])) {
+  step('end-to-end tests', bin('playwright'), ['test'], { PLAYWRIGHT_JSON_OUTPUT_NAME: endReport });
+  add(endReport, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
+}
+
+if (failedChecks.length) console.log(`\nfailed: ${failedChecks.join('; ')}`);
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failedChecks.length || failed ? 1 : 0);
