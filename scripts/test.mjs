@@ -39,7 +39,10 @@ step('compiled kernel is current', 'node', ['core/dsp/kernel/build.mjs', '--chec
 step('types', bin('tsc'), ['-b']);
 const unitReport = `${results}/unit.json`;
 step('unit tests', bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${unitReport}`]);
-add(unitReport, (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests + report.numFailedTestSuites * (report.numFailedTests ? 0 : 1) }));
+add(unitReport, (report) => ({
+  passed: report.numPassedTests,
+  failed: report.numFailedTests + report.numFailedTestSuites * (report.numFailedTests ? 0 : 1),
+}));
 const endReport = `${results}/end-to-end.json`;
 if (step('build', './start', ['--build-only'])) {
   step('end-to-end tests', bin('playwright'), ['test'], { PLAYWRIGHT_JSON_OUTPUT_NAME: endReport });

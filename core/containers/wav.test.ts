@@ -1,0 +1,194 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import wavefile from 'wavefile';
+import { InputError } from '../audio/index.ts';
+import { encodingOf } from '../encodings/index.ts';
+import { openPlain } from '../facts/fixtures/open-plain.ts';
+import { readPlain } from '../facts/index.ts';
+import { containerOf } from './index.ts';
+
+const { WaveFile } = wavefile as unknown as typeof import('wavefile');
+const wav = containerOf('wav');
+
+const pack = (encodingId: string, data: Uint8Array, channels = 1, sampleRate = 8000) => {
+  const encoding = encodingOf(encodingId);
+  const frames = data.length / encoding.bytesPerSample / channels;
+  return wav.write({ encoding, sampleRate, channels, frames, data, stem: 'x', storageAttribute: '' });
+};
+
+const ramp = (count: number, bits: number) =>
+  Int32Array.from({ length: count }, (_, i) => Math.round(Math.sin(i / 7) * (2 ** (bits - 1) - 1)));
+
+const integers = [
+  { id: 'pcm-u8', code: '8', bits: 8 },
+  { id: 'pcm-s16le', code: '16', bits: 16 },
+  { id: 'pcm-s24le', code: '24', bits: 24 },
+  { id: 'pcm-s32le', code: '32', bits: 32 },
+];
+
+describe('against a reference package', () => {
+  test.each(integers)('our $id files are read there with equal samples', ({ id, bits }) => {
+    const encoding = encodingOf(id);
+    if (encoding.kind !== 'integer') throw new Error('expected whole numbers');
+    const samples = ramp(300, bits);
+    const file = new WaveFile(pack(id, encoding.encode(samples), 1, 44_100));
+    const offset = id === 'pcm-u8' ? 128 : 0;
+    expect(Array.from(file.getSamples() as unknown as number[])).toEqual(
+      Array.from(samples, (value) => value + offset),
+    );
+    expect((file.fmt as { sampleRate: number }).sampleRate).toBe(44_100);
+  });
+
+  test.each([
+    ...integers.map(({ id, code }) => ({ id, code, scale: id === 'pcm-u8' ? 128 : 2 ** (Number(code) - 1) })),
+    { id: 'float-32le', code: '32f', scale: 1 },
+    { id: 'float-64le', code: '64', scale: 1 },
+  ])('their $code files are read here with equal samples', ({ id, code, scale }) => {
+    const offset = id === 'pcm-u8' ? 128 : 0;
+    const values = [0, 0.5, -0.5, 0.25, -1, 0.75].map((value) => value * scale + offset);
+    const file = new WaveFile();
+    file.fromScratch(2, 48_000, code, [values, [...values].reverse()]);
+    const { facts, pcm } = openPlain(file.toBuffer());
+    expect(facts).toMatchObject({ container: 'wav', encoding: id, sampleRate: 48_000, channels: 2, frames: 6 });
+    expect(Array.from(pcm.channels[0])).toEqual([0, 0.5, -0.5, 0.25, -1, 0.75]);
+    expect(Array.from(pcm.channels[1])).toEqual([0.75, -1, 0.25, -0.5, 0.5, 0]);
+  });
+
+  test.each([
+    { id: 'mu-law', convert: 'toMuLaw' as const, code: '8m' },
+    { id: 'a-law', convert: 'toALaw' as const, code: '8a' },
+  ])('$id files go both ways', ({ id, convert }) => {
+    const samples = Array.from(ramp(500, 16));
+    const theirs = new WaveFile();
+    theirs.fromScratch(1, 8000, '16', samples);
+    theirs[convert]();
+    const { facts, pcm } = openPlain(theirs.toBuffer());
+    expect(facts).toMatchObject({ encoding: id, bitDepth: 8, bitRate: 64_000, frames: 500 });
+    const encoding = encodingOf(id);
+    if (encoding.kind !== 'integer') throw new Error('expected whole numbers');
+    const ours = new WaveFile(pack(id, encoding.encode(Int32Array.from(samples))));
+    if (id === 'mu-law') ours.fromMuLaw();
+    else ours.fromALaw();
+    const decoded = Array.from(ours.getSamples() as unknown as number[], (value) => value / 32_768);
+    expect(decoded).toEqual(Array.from(pcm.channels[0], (value) => value + 0));
+  });
+
+  test('tags of theirs are found, and counted as something beside the sound', () => {
+    const file = new WaveFile();
+    file.fromScratch(1, 8000, '16', [1, 2, 3]);
+    file.setTag('INAM', 'Doors closing');
+    const { facts } = openPlain(file.toBuffer());
+    expect(facts.tags).toEqual([{ name: 'title', value: 'Doors closing' }]);
+    expect(facts.extras).toHaveLength(1);
+  });
+});
+
+/** An extensible header as the specification lays it out, written out by hand here. */
+function extensible(tag: number, bits: number, data: number[]): Uint8Array {
+  const out = new Uint8Array(68 + data.length);
+  const view = new DataView(out.buffer);
+  const text = (at: number, value: string) =>
+    out.set(
+      Array.from(value, (char) => char.charCodeAt(0)),
+      at,
+    );
+  text(0, 'RIFF');
+  view.setUint32(4, out.length - 8, true);
+  text(8, 'WAVEfmt ');
+  view.setUint32(16, 40, true);
+  view.setUint16(20, 0xfffe, true);
+  view.setUint16(22, 1, true);
+  view.setUint32(24, 8000, true);
+  view.setUint32(28, (8000 * bits) / 8, true);
+  view.setUint16(32, bits / 8, true);
+  view.setUint16(34, bits, true);
+  view.setUint16(36, 22, true);
+  view.setUint16(38, bits, true);
+  view.setUint32(40, 4, true);
+  view.setUint16(44, tag, true);
+  out.set([0, 0, 0, 0, 0x10, 0, 0x80, 0, 0, 0xaa, 0, 0x38, 0x9b, 0x71], 46);
+  text(60, 'data');
+  view.setUint32(64, data.length, true);
+  out.set(data, 68);
+  return out;
+}
+
+describe('what real files contain', () => {
+  test('the extensible header names the encoding in its sub-format', () => {
+    expect(openPlain(extensible(1, 16, [0, 64, 0, 192])).pcm.channels[0]).toEqual(Float32Array.of(0.5, -0.5));
+    expect(openPlain(extensible(7, 8, [0x80, 0xff])).facts.encoding).toBe('mu-law');
+  });
+
+  test('chunks in any order and of odd size', () => {
+    const plain = pack('pcm-u8', Uint8Array.of(128, 255, 0));
+    const note = [...'note'].map((char) => char.charCodeAt(0));
+    const odd = Uint8Array.of(...plain.subarray(0, 12), ...note, 3, 0, 0, 0, 1, 2, 3, 0, ...plain.subarray(12));
+    const file = readPlain(odd);
+    expect([...file.data]).toEqual([128, 255, 0]);
+    expect(file.extras).toEqual([{ name: 'note', bytes: 3 }]);
+  });
+
+  test('a file cut off in its data gives what is there, with a warning', () => {
+    const whole = pack('pcm-s16le', new Uint8Array(2000));
+    const { facts } = openPlain(whole.subarray(0, 1044));
+    expect(facts.frames).toBe(500);
+    expect(facts.warnings).toEqual([
+      'The file is cut off: its header promises 2.0 kB of sound, 1.0 kB are there and are used.',
+    ]);
+  });
+
+  test('a PCM file has a 44-byte header and nothing else, and an even length', () => {
+    expect(pack('pcm-s16le', new Uint8Array(10))).toHaveLength(54);
+    expect(pack('pcm-u8', new Uint8Array(3))).toHaveLength(48);
+  });
+});
+
+describe('refusals, one sentence each', () => {
+  const whole = pack('pcm-s16le', new Uint8Array(20));
+  const withTag = (tag: number) => {
+    const copy = whole.slice();
+    new DataView(copy.buffer).setUint16(20, tag, true);
+    return copy;
+  };
+  test.each([
+    ['empty', new Uint8Array(0), 'empty-file', 'The file is empty: it has 0 bytes; choose another file.'],
+    ['text', new TextEncoder().encode('not a sound at all'), 'not-audio', /^The file is of no known kind/],
+    ['cut off after its first bytes', whole.subarray(0, 10), 'header-cut-off', /before its format is stated/],
+    ['cut off in its format', whole.subarray(0, 30), 'header-cut-off', /inside its header/],
+    ['cut off before its sound', whole.subarray(0, 40), 'header-cut-off', /before its sound begins/],
+    ['without a frame', pack('pcm-s16le', new Uint8Array(0)), 'no-frames', /0 frames/],
+    ['of an unknown codec', withTag(0x0055), 'unsupported-codec', /MPEG layer 3 with 16 bits/],
+    ['of a nameless codec', withTag(0x1234), 'unsupported-codec', /codec number 0x1234/],
+  ])('a file that is %s', (_, bytes, code, words) => {
+    let caught: unknown;
+    try {
+      openPlain(bytes);
+    } catch (error) {
+      caught = error;
+    }
+    expect(caught).toBeInstanceOf(InputError);
+    expect((caught as InputError).code).toBe(code);
+    expect((caught as InputError).message).toMatch(words);
+  });
+
+  test('no mutated or truncated file gives anything but sound or an InputError', () => {
+    const seeds = [whole, extensible(1, 16, [1, 2, 3, 4]), pack('mu-law', new Uint8Array(31), 1)];
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...seeds),
+        fc.array(fc.tuple(fc.nat(100), fc.nat(255)), { maxLength: 6 }),
+        fc.nat(100),
+        (seed, changes, length) => {
+          const bytes = seed.slice(0, Math.max(1, length));
+          for (const [at, value] of changes) if (at < bytes.length) bytes[at] = value;
+          try {
+            expect(openPlain(bytes).facts.frames).toBeGreaterThan(0);
+          } catch (error) {
+            if (!(error instanceof InputError)) throw error;
+          }
+        },
+      ),
+      { numRuns: 3000 },
+    );
+  });
+});
