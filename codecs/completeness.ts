@@ -25,17 +25,23 @@ export function oggPages(bytes: Uint8Array): { end: number; ended: boolean } {
   return { end, ended: ended && end === bytes.length };
 }
 
-/** True if an MPEG-4 file holds its index, the `moov` box (ISO/IEC 14496-12, 8.2.1); writers often put it last. */
-export function mp4HasIndex(bytes: Uint8Array): boolean {
+/**
+ * Walks the boxes of an MPEG-4 file (ISO/IEC 14496-12, 4.2): whether its index, the `moov` box, is among them (writers
+ * often put it last), and whether every box is all there.
+ */
+export function mp4Boxes(bytes: Uint8Array): { hasIndex: boolean; isWhole: boolean } {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  for (let at = 0; at + 16 <= bytes.length; ) {
-    if (String.fromCharCode(...bytes.subarray(at + 4, at + 8)) === 'moov') return true;
+  let hasIndex = false;
+  let at = 0;
+  while (at + 16 <= bytes.length) {
     const size = view.getUint32(at);
-    const length = size === 1 ? Number(view.getBigUint64(at + 8)) : size;
-    if (length < 8) return false;
+    // 1: the size follows in 64 bits; 0: the box goes on to the end of the file.
+    const length = size === 1 ? Number(view.getBigUint64(at + 8)) : size === 0 ? bytes.length - at : size;
+    if (length < 8) break;
+    if (String.fromCharCode(...bytes.subarray(at + 4, at + 8)) === 'moov') hasIndex = at + length <= bytes.length;
     at += length;
   }
-  return false;
+  return { hasIndex, isWhole: at === bytes.length };
 }
 
 /** Bytes of sound that an MP3 file's information frame promises (Xing/Info header, flag 2; from memory); null without one. */

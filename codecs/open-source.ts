@@ -14,7 +14,7 @@ import {
 } from '@tambur/core';
 import decode from 'audio-decode';
 import { ALL_FORMATS, BufferSource, EncodedPacketSink, Input, type InputAudioTrack } from 'mediabunny';
-import { flacStreamInfo, mp3StatedBytes, mp4HasIndex, oggPages } from './completeness.ts';
+import { flacStreamInfo, mp3StatedBytes, mp4Boxes, oggPages } from './completeness.ts';
 import { type LibraryFormat, libraryFormats } from './formats.ts';
 
 /**
@@ -31,7 +31,7 @@ export async function openSource(bytes: Uint8Array, reading?: Reading): Promise<
 }
 
 async function openWithLibrary(format: LibraryFormat, bytes: Uint8Array): Promise<OpenedSound> {
-  if (format.container === 'mp4' && !mp4HasIndex(bytes)) throw damaged(format);
+  if (format.container === 'mp4' && !mp4Boxes(bytes).hasIndex) throw damaged(format);
   // The libraries give up on an Ogg file that ends inside a page.
   const whole = format.container === 'ogg' ? bytes.subarray(0, oggPages(bytes).end) : bytes;
   if (whole.length === 0) throw damaged(format);
@@ -130,6 +130,7 @@ function warningsFor(format: LibraryFormat, bytes: Uint8Array, frames: number): 
     if (promised > frames) return cutOff(`its header promises ${promised} frames, ${frames} are there.`);
   }
   if (format.container === 'ogg' && !oggPages(bytes).ended) return cutOff('its last page is not marked as the end.');
+  if (format.container === 'mp4' && !mp4Boxes(bytes).isWhole) return cutOff('its sound ends before its index says.');
   if (format.container === 'mp3') {
     const promised = mp3StatedBytes(bytes);
     if (promised && promised > bytes.length) {
