@@ -36,7 +36,10 @@ async function openWithLibrary(format: LibraryFormat, bytes: Uint8Array): Promis
   const whole = format.container === 'ogg' ? bytes.subarray(0, oggPages(bytes).end) : bytes;
   if (whole.length === 0) throw damaged(format);
   const stated = await readStated(format, whole);
-  const pcm = await decodeWithLibrary(format, whole);
+  const decoded = await decodeWithLibrary(format, whole);
+  // The library gives two equal channels as one; the file's word counts.
+  const isMerged = decoded.channels.length === 1 && stated.channels === 2;
+  const pcm: Pcm = isMerged ? { ...decoded, channels: [...decoded.channels, ...decoded.channels] } : decoded;
   const frames = pcm.channels[0]?.length ?? 0;
   if (frames === 0) {
     throw new InputError('no-frames', `The ${format.title} file holds no sound: it has 0 frames; choose another file.`);
@@ -73,6 +76,7 @@ async function decodeWithLibrary(format: LibraryFormat, bytes: Uint8Array): Prom
 
 interface Stated {
   readonly encoding: string;
+  readonly channels: number;
   readonly bitRate: number;
   readonly bitRateMode: Facts['bitRateMode'];
   readonly tags: readonly Tag[];
@@ -93,6 +97,7 @@ async function readStated(format: LibraryFormat, bytes: Uint8Array): Promise<Sta
     const { averageBitrate } = await track.computePacketStats();
     return {
       encoding: codec,
+      channels: track.numberOfChannels,
       bitRate: averageBitrate,
       bitRateMode:
         codec === 'mp3' ? await mp3Mode(track) : codec === 'flac' || codec === 'vorbis' ? 'variable' : 'unknown',
