@@ -4,7 +4,7 @@ export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
   outputDir: 'test-results/end-to-end',
-  reporter: [['list'], ['json']],
+  reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : 'list',
   timeout: 60_000,
   fullyParallel: false,
   workers: 2,

@@ -12,8 +12,8 @@ debian_install() {
   local as_root=""
   if [ "$(id -u)" -ne 0 ]; then as_root="sudo"; fi
   say "Installing Debian packages: $*"
-  $as_root apt-get update -qq >&2
-  DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends "$@" >&2
+  $as_root apt-get update -qq >&2 || exit 1
+  DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends "$@" >&2 || exit 1
 }
 
 need_node() {
@@ -36,7 +36,8 @@ install_packages() {
   # shellcheck disable=SC2086
   if [ -n "$missing" ]; then debian_install $missing; fi
   say "Installing packages. The database library is compiled here, which takes two to four minutes ..."
-  npm ci --no-audit --no-fund --loglevel=error >&2
+  # Spelled out, as errexit does not reach into functions that stand in a condition.
+  npm ci --no-audit --no-fund --loglevel=error >&2 || exit 1
   echo "$wanted" >node_modules/.installed
 }
 
@@ -48,7 +49,7 @@ build_if_changed() {
   say "Building ..."
   mkdir -p build
   touch build/.building
-  node scripts/build.mjs >&2
+  node scripts/build.mjs >&2 || exit 1
   # As old as the beginning of the build: a change made meanwhile counts as new.
   mv build/.building "$stamp"
 }

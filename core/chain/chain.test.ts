@@ -221,13 +221,12 @@ describe('render', () => {
 });
 
 describe('sheets and findings', () => {
-  test.each(targets.map((target) => [target.id, target] as const))(
-    '%s is a valid sheet and its id is made of its name',
-    (id, target) => {
-      expect(v.parse(targetSchema, JSON.parse(JSON.stringify(target)))).toEqual(target);
-      expect(id).toBe((target.name.toLowerCase().match(/[a-z0-9]+/g) ?? []).join('-'));
-    },
-  );
+  test.each(
+    targets.map((target) => [target.id, target] as const),
+  )('%s is a valid sheet and its id is made of its name', (id, target) => {
+    expect(v.parse(targetSchema, JSON.parse(JSON.stringify(target)))).toEqual(target);
+    expect(id).toBe((target.name.toLowerCase().match(/[a-z0-9]+/g) ?? []).join('-'));
+  });
 
   test('an unknown target is refused with the ones that exist', () => {
     expect(() => targetOf('toaster')).toThrow(

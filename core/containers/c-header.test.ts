@@ -51,22 +51,23 @@ describe('a C header', () => {
     );
   });
 
-  test.each(['pcm-u8', 'pcm-s8', 'pcm-s16le'])(
-    '%s: reads back as written, in lines of at most 100 characters',
-    (id) => {
-      fc.assert(
-        fc.property(fc.uint8Array({ minLength: 2, maxLength: 400 }), (bytes) => {
-          const data = bytes.subarray(0, bytes.length - (bytes.length % 2));
-          const written = write(id, data);
-          const file = readPlain(written);
-          expect(file.data).toEqual(data);
-          expect(file).toMatchObject({ container: 'c-header', sampleRate: 16_000, channels: 1 });
-          expect(file.encoding.id).toBe(id);
-          for (const line of textOf(written).split('\n')) expect(line.length).toBeLessThanOrEqual(100);
-        }),
-      );
-    },
-  );
+  test.each([
+    'pcm-u8',
+    'pcm-s8',
+    'pcm-s16le',
+  ])('%s: reads back as written, in lines of at most 100 characters', (id) => {
+    fc.assert(
+      fc.property(fc.uint8Array({ minLength: 2, maxLength: 400 }), (bytes) => {
+        const data = bytes.subarray(0, bytes.length - (bytes.length % 2));
+        const written = write(id, data);
+        const file = readPlain(written);
+        expect(file.data).toEqual(data);
+        expect(file).toMatchObject({ container: 'c-header', sampleRate: 16_000, channels: 1 });
+        expect(file.encoding.id).toBe(id);
+        for (const line of textOf(written).split('\n')) expect(line.length).toBeLessThanOrEqual(100);
+      }),
+    );
+  });
 
   test("the machine's C compiler reads the same bytes", () => {
     const folder = mkdtempSync(join(tmpdir(), 'c-header-'));

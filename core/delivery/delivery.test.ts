@@ -11,23 +11,25 @@ describe('every sheet x every source', () => {
     Object.entries(sources).map(([name, pcm]) => ({ target, name, pcm, id: target.id })),
   );
 
-  test.each(cases)(
-    '$id from a source that is $name: meets the sheet, or an obstacle with a way out that works',
-    async ({ target, pcm }) => {
-      const facts = factsFor(pcm);
-      const make = (settings: ClipSettings) =>
-        makeClip({ facts, reader: pcmReader(pcm) }, settings, target, { stem: 'x' });
-      const settings = automaticSettings('x');
-      let made = await make(settings);
-      const [obstacle] = made.chain.obstacles;
-      if (obstacle) {
-        expect(made.findings.some(({ verdict }) => verdict === 'breaks')).toBe(true);
-        made = await make({ ...settings, [obstacle.ways[0].station]: obstacle.ways[0].wish });
-      }
-      expect(made.findings.filter(({ verdict }) => verdict === 'breaks' || verdict === 'unknown')).toEqual([]);
-      expect(made.opened.facts.bytes).toBe(made.bytes.length);
-    },
-  );
+  test.each(
+    cases,
+  )('$id from a source that is $name: meets the sheet, or an obstacle with a way out that works', async ({
+    target,
+    pcm,
+  }) => {
+    const facts = factsFor(pcm);
+    const make = (settings: ClipSettings) =>
+      makeClip({ facts, reader: pcmReader(pcm) }, settings, target, { stem: 'x' });
+    const settings = automaticSettings('x');
+    let made = await make(settings);
+    const [obstacle] = made.chain.obstacles;
+    if (obstacle) {
+      expect(made.findings.some(({ verdict }) => verdict === 'breaks')).toBe(true);
+      made = await make({ ...settings, [obstacle.ways[0].station]: obstacle.ways[0].wish });
+    }
+    expect(made.findings.filter(({ verdict }) => verdict === 'breaks' || verdict === 'unknown')).toEqual([]);
+    expect(made.opened.facts.bytes).toBe(made.bytes.length);
+  });
 
   // Common practice, no source: 8 000 Hz mu-law is 8 000 bytes a second; 16 000 Hz 8-bit mono is 16 000 bytes a second.
   test.each([

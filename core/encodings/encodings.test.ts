@@ -32,35 +32,34 @@ describe.each([
 });
 
 describe('every encoding', () => {
-  test.each(encodings.map((encoding) => [encoding.id, encoding] as const))(
-    '%s: samples there and back',
-    (_, encoding) => {
-      if (encoding.kind === 'float') {
-        fc.assert(
-          fc.property(fc.array(fc.float({ noNaN: true, noDefaultInfinity: true })), (values) => {
-            const samples = Float32Array.from(values);
-            expect(encoding.decode(encoding.encode(samples))).toEqual(samples);
-          }),
-        );
-        return;
-      }
-      const { linearBits, companded } = encoding;
-      // Float32 carries 24 bits exactly; deeper samples come back rounded to that.
-      const most = 2 ** (Math.min(linearBits, 24) - 1);
-      const shift = linearBits - Math.min(linearBits, 24);
+  test.each(
+    encodings.map((encoding) => [encoding.id, encoding] as const),
+  )('%s: samples there and back', (_, encoding) => {
+    if (encoding.kind === 'float') {
       fc.assert(
-        fc.property(fc.array(fc.integer({ min: -most, max: most - 1 })), (values) => {
-          const samples = Int32Array.from(values, (value) => value << shift);
-          const bytes = encoding.encode(samples);
-          expect(bytes).toHaveLength(samples.length * encoding.bytesPerSample);
-          const decoded = encoding.decode(bytes);
-          const again = Int32Array.from(decoded, (value) => Math.round(value * 2 ** (linearBits - 1)));
-          if (companded) expect(encoding.decode(encoding.encode(again))).toEqual(decoded);
-          else expect(again).toEqual(samples);
+        fc.property(fc.array(fc.float({ noNaN: true, noDefaultInfinity: true })), (values) => {
+          const samples = Float32Array.from(values);
+          expect(encoding.decode(encoding.encode(samples))).toEqual(samples);
         }),
       );
-    },
-  );
+      return;
+    }
+    const { linearBits, companded } = encoding;
+    // Float32 carries 24 bits exactly; deeper samples come back rounded to that.
+    const most = 2 ** (Math.min(linearBits, 24) - 1);
+    const shift = linearBits - Math.min(linearBits, 24);
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: -most, max: most - 1 })), (values) => {
+        const samples = Int32Array.from(values, (value) => value << shift);
+        const bytes = encoding.encode(samples);
+        expect(bytes).toHaveLength(samples.length * encoding.bytesPerSample);
+        const decoded = encoding.decode(bytes);
+        const again = Int32Array.from(decoded, (value) => Math.round(value * 2 ** (linearBits - 1)));
+        if (companded) expect(encoding.decode(encoding.encode(again))).toEqual(decoded);
+        else expect(again).toEqual(samples);
+      }),
+    );
+  });
 
   test('zero is zero, where the middle of an unsigned range is', () => {
     for (const id of ['pcm-u8', 'pcm-u16le']) {

@@ -85,6 +85,16 @@ const worker = {
     }
   },
 
+  /** What a file is, from its bytes alone. */
+  async look(bytes: Uint8Array): Promise<{ readonly facts: Facts } | { readonly refused: string }> {
+    try {
+      return { facts: (await openSource(bytes)).facts };
+    } catch (error) {
+      if (error instanceof InputError) return { refused: error.message };
+      throw error;
+    }
+  },
+
   /** Opens a delivered file from its bytes, as anybody would. */
   async open(bytes: Uint8Array, reading?: Reading): Promise<Pcm> {
     const { pcm } = await openSource(bytes, reading);

@@ -1,3 +1,4 @@
+import { formatChannels, formatRate, formatSeconds } from '@tambur/core';
 import { RotateCcw, X } from 'lucide-react';
 import { useStore } from 'zustand';
 import { Button } from '../ui/button.tsx';
@@ -5,7 +6,7 @@ import { Progress } from '../ui/states.tsx';
 import type { ImportRow, Imports } from './import-store.ts';
 
 function Row({ row, imports }: { row: ImportRow; imports: Imports }) {
-  const { state, name, id } = row;
+  const { state, name, id, facts } = row;
   return (
     <li className="py-1.5 text-sm">
       <div className="flex items-start gap-2">
@@ -33,6 +34,12 @@ function Row({ row, imports }: { row: ImportRow; imports: Imports }) {
         <Progress value={state.kind === 'sending' ? state.sent : state.kind === 'decoding' ? 1 : 0} label={name}>
           <p className="mt-0.5 text-graphite">
             {state.kind === 'waiting' ? 'waiting' : state.kind === 'sending' ? 'copying' : 'decoding …'}
+            {facts && (
+              <span className="figure ml-2">
+                {formatRate(facts.sampleRate)} {formatChannels(facts.channels)}{' '}
+                {formatSeconds(facts.frames / facts.sampleRate)}
+              </span>
+            )}
           </p>
         </Progress>
       )}

@@ -1,12 +1,16 @@
+import type { Facts } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { createStore } from 'zustand';
 import { uploadSource } from '../api/upload.ts';
+import { lookAt } from '../bench/preview-client.ts';
 
 /** One file on its way in. */
 export interface ImportRow {
   readonly id: string;
   readonly name: string;
   readonly file: File;
+  /** Read in the page while the file is on its way; null as long as nothing is known. */
+  readonly facts: Facts | null;
   readonly state:
     | { readonly kind: 'waiting' }
     | { readonly kind: 'sending'; readonly sent: number }
@@ -36,7 +40,13 @@ export class Imports {
 
   add(files: readonly File[]): void {
     const rows = files.map(
-      (file): ImportRow => ({ id: crypto.randomUUID(), name: file.name, file, state: { kind: 'waiting' } }),
+      (file): ImportRow => ({
+        id: crypto.randomUUID(),
+        name: file.name,
+        file,
+        facts: null,
+        state: { kind: 'waiting' },
+      }),
     );
     this.store.setState(({ rows: before }) => ({ rows: [...before, ...rows] }));
     this.next();
@@ -59,7 +69,20 @@ export class Imports {
   }
 
   private change(id: string, state: ImportRow['state']): void {
-    this.store.setState(({ rows }) => ({ rows: rows.map((row) => (row.id === id ? { ...row, state } : row)) }));
+    this.patch(id, { state });
+  }
+
+  private patch(id: string, change: Partial<ImportRow>): void {
+    this.store.setState(({ rows }) => ({ rows: rows.map((row) => (row.id === id ? { ...row, ...change } : row)) }));
+  }
+
+  /** Reads the file here while it is being sent: its facts show early, and what cannot be used stops at once. */
+  private async look(id: string, file: File, abort: AbortController): Promise<void> {
+    const seen = await lookAt(file);
+    if (seen && 'facts' in seen) this.patch(id, { facts: seen.facts });
+    if (seen && 'refused' in seen && !abort.signal.aborted) {
+      abort.abort(new Error(`${file.name}: ${seen.refused}`));
+    }
   }
 
   private next(): void {
@@ -73,6 +96,8 @@ export class Imports {
     const abort = new AbortController();
     this.aborts.set(id, abort);
     this.change(id, { kind: 'sending', sent: 0 });
+    // If the page cannot look, the server still does, and its word counts.
+    this.look(id, file, abort).catch((error: unknown) => console.warn('could not look into', file.name, error));
     try {
       const source = await uploadSource(
         file,
@@ -82,9 +107,8 @@ export class Imports {
       this.store.setState(({ rows }) => ({ rows: rows.filter((row) => row.id !== id) }));
       this.onReady(source);
     } catch (error) {
-      if (!abort.signal.aborted) {
-        this.change(id, { kind: 'failed', message: error instanceof Error ? error.message : String(error) });
-      }
+      // A row that was dropped is no longer in the list, and changing it does nothing.
+      this.change(id, { kind: 'failed', message: error instanceof Error ? error.message : String(error) });
     } finally {
       this.aborts.delete(id);
       this.next();

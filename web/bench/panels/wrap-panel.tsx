@@ -1,5 +1,5 @@
 import { containerOf, containers, encodingTitle } from '@tambur/core';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Choice } from '../../ui/choice.tsx';
 import type { PanelProps } from '../station-panel.tsx';
 
@@ -23,10 +23,28 @@ function headOf(file: Uint8Array): string {
   return lines.join('\n');
 }
 
+/** SHA-256 of the finished file in hex, to compare with what was delivered. */
+function useFingerprint(bytes: Uint8Array | undefined): string {
+  const [known, setKnown] = useState<{ bytes: Uint8Array; hex: string } | null>(null);
+  useEffect(() => {
+    if (!bytes) return;
+    let isStale = false;
+    void crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>).then((digest) => {
+      const hex = Array.from(new Uint8Array(digest), (byte) => byte.toString(16).padStart(2, '0')).join('');
+      if (!isStale) setKnown({ bytes, hex });
+    });
+    return () => {
+      isStale = true;
+    };
+  }, [bytes]);
+  return known && known.bytes === bytes ? known.hex : '';
+}
+
 /** Container, encoding, extension, and the first bytes of the finished file. */
 export function WrapPanel({ chain, settings, preview, onChange }: PanelProps) {
   const { container, encoding, extension, storageAttribute } = chain.stations.wrap.plan;
   const wish = settings.wrap === 'automatic' ? {} : settings.wrap;
+  const fingerprint = useFingerprint(preview?.bytes);
   const head = useMemo(() => (preview ? headOf(preview.bytes) : ''), [preview]);
   const choose = (id: string) => {
     const { carries, extensions } = containerOf(id);
@@ -72,6 +90,9 @@ export function WrapPanel({ chain, settings, preview, onChange }: PanelProps) {
           <pre tabIndex={0} className="figure mt-1 max-h-44 overflow-auto border border-hairline bg-paper p-2 text-xs">
             {head}
           </pre>
+          <p className="figure mt-1 text-xs break-all text-graphite">
+            SHA-256 <span data-testid="fingerprint">{fingerprint}</span>
+          </p>
         </figure>
       )}
     </div>

@@ -1,0 +1,201 @@
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import wavefile from 'wavefile';
+import { badFiles, scratch, soundFiles, tambur, wavBytes, writeFiles } from './support/files.ts';
+
+const { WaveFile } = wavefile as unknown as typeof import('wavefile');
+const phone = ['--target', 'desk-phone-ring-tone'];
+const board = ['--target', 'microcontroller-8-bit-dac'];
+
+test('targets: every sheet, as words and as data', () => {
+  const words = tambur('targets');
+  expect(words.code).toBe(0);
+  expect(words.stdout).toContain('desk-phone-ring-tone\n  Desk phone ring tone\n    container: headerless');
+  const data = JSON.parse(tambur('targets', '--json').stdout);
+  expect(data.map(({ id }: { id: string }) => id)).toEqual(['desk-phone-ring-tone', 'microcontroller-8-bit-dac']);
+});
+
+test('facts of every format, as words and as data', async () => {
+  const folder = scratch();
+  const made = await Promise.all(
+    Object.entries(soundFiles).map(async ([kind, make]) => [`sound.${kind}`, await make(1)] as const),
+  );
+  const paths = writeFiles(folder, Object.fromEntries(made));
+  const { code, stdout, stderr } = tambur('facts', ...paths, '--json');
+  expect([code, stderr]).toEqual([0, '']);
+  const facts = JSON.parse(stdout);
+  expect(facts).toHaveLength(5);
+  for (const entry of facts) {
+    for (const key of [
+      'file',
+      'container',
+      'encoding',
+      'sampleRate',
+      'bitDepth',
+      'channels',
+      'frames',
+      'bytes',
+      'bitRate',
+    ]) {
+      expect(entry).toHaveProperty(key);
+    }
+  }
+  const wav = facts.find(({ container }: { container: string }) => container === 'wav');
+  // Common practice, no source: 44 100 Hz x 16 bit x 2 is 1 411.2 kbit/s.
+  expect(wav).toMatchObject({
+    encoding: 'pcm-s16le',
+    sampleRate: 44_100,
+    bitDepth: 16,
+    channels: 2,
+    frames: 44_100,
+    bitRate: 1_411_200,
+  });
+  expect(tambur('facts', paths[4]).stdout).toContain('data rate   1\u2009411.2 kbit/s, constant');
+});
+
+test('make and check: a cut for the desk phone, from seconds', async () => {
+  const folder = scratch();
+  const [source] = writeFiles(folder, { 'Platform bell.mp3': await soundFiles.mp3(8) });
+  const out = join(folder, 'out', 'deeper');
+  const made = tambur('make', ...phone, source, '--out', out, '--start', '1.5', '--end', '3');
+  expect([made.code, made.stderr]).toEqual([0, '']);
+  expect(made.stdout.trim().split('\n')).toEqual([join(out, 'platform-bell.raw'), join(out, 'ring-tones.txt')]);
+  // 1.5 s at 8 000 Hz are 12 000 frames = 50 blocks of 240.
+  expect(readFileSync(join(out, 'platform-bell.raw'))).toHaveLength(12_000);
+  expect(readFileSync(join(out, 'ring-tones.txt'), 'utf8')).toBe('Platform bell\tplatform-bell.raw\n');
+
+  const checked = tambur('check', ...phone, join(out, 'platform-bell.raw'), '--json');
+  expect(checked.code).toBe(0);
+  const [{ file, findings }] = JSON.parse(checked.stdout);
+  expect(file).toBe(join(out, 'platform-bell.raw'));
+  for (const finding of findings) {
+    expect(Object.keys(finding)).toEqual(expect.arrayContaining(['requirement', 'verdict', 'wanted', 'found', 'mend']));
+    expect(finding.verdict).not.toBe('breaks');
+  }
+});
+
+test('make: what breaks the sheet is written, said, and exits with 1', async () => {
+  const folder = scratch();
+  const [source] = writeFiles(folder, { 'long.wav': wavBytes(5) });
+  const { code, stderr } = tambur('make', ...phone, source, '--out', join(folder, 'out'));
+  expect(code).toBe(1);
+  expect(stderr).toContain(
+    'It is 2.990 s too long: the sheet allows 2.010 s, 16\u2009080 frames. Ways out: Cut 2.990 s off the end;',
+  );
+  expect(stderr).toContain('breaks   length: wanted 240 to 16\u2009080 frames, in blocks of 240, found 4.980 s');
+});
+
+test('make: stations set by hand; the result is read by a reference package', async () => {
+  const folder = scratch();
+  const [source] = writeFiles(folder, { 'a.wav': wavBytes(1) });
+  const set = [
+    'rate.sampleRate=11025',
+    'wrap.container=wav',
+    'wrap.encoding=pcm-s16le',
+    'wrap.extension=wav',
+    'channels.mode=right',
+    'level.gainDb=-6',
+  ];
+  const { code, stdout } = tambur('make', ...board, source, '--out', folder, ...set.flatMap((text) => ['--set', text]));
+  expect(code).toBe(1);
+  const file = new WaveFile(readFileSync(stdout.trim()));
+  expect(file.fmt).toMatchObject({ sampleRate: 11_025, numChannels: 1, bitsPerSample: 16 });
+  expect((file.getSamples() as unknown as number[]).length).toBe(11_025);
+});
+
+test('several files: names stay apart, the set is judged as a whole', async () => {
+  const folder = scratch();
+  mkdirSync(join(folder, 'other'));
+  const paths = [
+    ...writeFiles(folder, { 'bell.wav': wavBytes(3) }),
+    ...writeFiles(join(folder, 'other'), { 'bell.wav': wavBytes(2) }),
+  ];
+  const { code, stdout, stderr } = tambur('make', ...board, ...paths, '--out', join(folder, 'out'), '--json');
+  const files = JSON.parse(stdout);
+  expect(files.map(({ file }: { file: string }) => file.split('/').pop())).toEqual(['bell.h', 'bell_2.h']);
+  // 5 s at 16 000 bytes a second are more than 65 536 bytes.
+  expect(code).toBe(1);
+  expect(stderr).toContain(
+    'breaks   set size: wanted at most 65\u2009536 bytes, found 80\u2009000 bytes; mend: save 14\u2009464 bytes',
+  );
+});
+
+test.describe('bad input: one sentence on stderr, exit 2, nothing left behind', () => {
+  for (const { name, bytes, words } of badFiles()) {
+    test(name, () => {
+      const folder = scratch();
+      const [path] = writeFiles(folder, { [name]: bytes });
+      for (const args of [
+        ['facts', path],
+        ['check', ...phone, path],
+        ['make', ...phone, path, '--out', join(folder, 'out')],
+      ]) {
+        // Text is a legitimate headerless file to a device that reads bare samples.
+        if (name === 'text.wav' && args[0] === 'check') continue;
+        const { code, stdout, stderr } = tambur(...args);
+        expect(code).toBe(2);
+        expect(stderr).toMatch(words);
+        expect(stderr.trim().split('\n')).toHaveLength(1);
+        expect(stdout).toBe('');
+      }
+      expect(readdirSync(folder)).toEqual([name]);
+    });
+  }
+
+  test('wrong words', () => {
+    const folder = scratch();
+    const [path] = writeFiles(folder, { 'a.wav': wavBytes(0.5) });
+    const out = ['--out', join(folder, 'out')];
+    const cases: [string[], RegExp][] = [
+      [['make', ...phone, path, ...out, '--start', '2'], /The cut starts at 2\.000 s, outside the source/],
+      [
+        ['make', ...phone, path, ...out, '--start', '0.4', '--end', '0.2'],
+        /The cut ends at 0\.200 s, not after its start at 0\.400 s/,
+      ],
+      [['make', ...phone, path, ...out, '--set', 'rate'], /write it as station\.key=value/],
+      [['make', ...phone, path, ...out, '--set', 'rat.sampleRate=1'], /there is no such station/],
+      [['make', ...phone, path, ...out, '--set', 'rate.sampleRate=fast'], /Setting rate\.sampleRate/],
+      [['make', '--target', 'toaster', path, ...out], /There is no target "toaster"/],
+      [['make', ...phone, path], /--out/],
+      [['facts', join(folder, 'nowhere.wav')], /nowhere\.wav does not exist/],
+      [['facts', folder], /is a folder/],
+      [['dance'], /dance/],
+    ];
+    for (const [args, words] of cases) {
+      const { code, stdout, stderr } = tambur(...args);
+      expect([args.join(' '), code]).toEqual([args.join(' '), 2]);
+      expect(stderr).toMatch(words);
+      expect(stdout).toBe('');
+    }
+    expect(readdirSync(folder)).toEqual(['a.wav']);
+  });
+
+  test('a folder that cannot be written', () => {
+    const folder = scratch();
+    const [path] = writeFiles(folder, { 'a.wav': wavBytes(0.5) });
+    const blocked = join(folder, 'a-file');
+    writeFileSync(blocked, '');
+    const { code, stderr } = tambur('make', ...phone, path, '--out', join(blocked, 'out'));
+    expect(code).toBe(2);
+    expect(stderr).toMatch(/cannot be written \(ENOTDIR\); choose another folder with --out/);
+  });
+
+  test('one bad file does not stop the others', () => {
+    const folder = scratch();
+    const paths = writeFiles(folder, { 'bad.wav': Buffer.from('x'), 'good.wav': wavBytes(1) });
+    const { code, stdout } = tambur('make', ...phone, ...paths, '--out', join(folder, 'out'));
+    expect(code).toBe(2);
+    expect(stdout).toContain('good.raw');
+  });
+
+  test('a file cut off in its data is used, with a warning', () => {
+    const folder = scratch();
+    const [path] = writeFiles(folder, { 'a.wav': wavBytes(2).subarray(0, 200_000) });
+    const { code, stderr } = tambur('make', ...phone, path, '--out', join(folder, 'out'));
+    expect(code).toBe(0);
+    expect(stderr).toContain(
+      'The file is cut off: its header promises 352.8 kB of sound, 200.0 kB are there and are used.',
+    );
+  });
+});
