@@ -1,5 +1,5 @@
 # Sourced by start, test and tambur: brings a fresh machine to the point where Tambur runs. Words go to stderr only.
-# Does nothing, quickly, when nothing changed.
+# Does nothing, quickly, when nothing changed. Two at a time wait for each other.
 
 say() { echo "$@" >&2; }
 
@@ -52,4 +52,14 @@ build_if_changed() {
   node scripts/build.mjs >&2 || exit 1
   # As old as the beginning of the build: a change made meanwhile counts as new.
   mv build/.building "$stamp"
+}
+
+# Everything, under a lock.
+prepare() {
+  need_node
+  exec 9>.prepare.lock
+  flock 9
+  install_packages
+  build_if_changed
+  exec 9>&-
 }

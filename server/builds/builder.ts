@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { setMaxListeners } from 'node:events';
 import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
@@ -55,6 +56,8 @@ export class Builder {
   /** Starts building; returns at once. */
   start(delivery: Delivery): void {
     const stop = new AbortController();
+    // Every file of the build listens.
+    setMaxListeners(0, stop.signal);
     const progress = delivery.order.clips.map(() => 0);
     const finished = this.run(delivery, stop.signal, progress)
       .catch((error: unknown) => this.log.error({ error, deliveryId: delivery.id }, 'a build could not be recorded'))
@@ -73,8 +76,9 @@ export class Builder {
   /** Ends all work. Builds under way stay recorded as such and start again with the next server. */
   async close(): Promise<void> {
     this.closing = true;
-    await this.pool.destroy();
+    for (const { stop } of this.running.values()) stop.abort();
     await Promise.all([...this.running.values()].map(({ finished }) => finished));
+    await this.pool.destroy();
   }
 
   private async run(delivery: Delivery, signal: AbortSignal, progress: number[]): Promise<void> {

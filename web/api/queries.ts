@@ -41,16 +41,21 @@ export const useJob = (id: string) =>
     refetchOnReconnect: false,
   });
 
+/** Beside the server's events, which a page may miss: looks again while something is being built. */
+const LOOK_AGAIN_MS = 1_000;
+
 export const useDeliveries = (jobId: string) =>
   useQuery({
     queryKey: keys.deliveries(jobId),
     queryFn: () => unwrap<DeliveryView[]>(api.jobs[':id'].deliveries.$get({ param: { id: jobId } })),
+    refetchInterval: ({ state }) => state.data?.[0]?.state === 'building' && LOOK_AGAIN_MS,
   });
 
 export const useDelivery = (id: string) =>
   useQuery({
     queryKey: keys.delivery(id),
     queryFn: () => unwrap<DeliveryView>(api.deliveries[':id'].$get({ param: { id } })),
+    refetchInterval: ({ state }) => state.data?.state === 'building' && LOOK_AGAIN_MS,
   });
 
 export function useCreateJob() {

@@ -2,7 +2,6 @@ import type { Target } from '@tambur/core';
 import type { JobView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { useParams } from 'react-router';
 import { toast } from 'sonner';
 import { useStore } from 'zustand';
@@ -10,6 +9,7 @@ import { useJob, useTargets } from '../api/queries.ts';
 import { Imports } from '../imports/import-store.ts';
 import { takeFiles } from '../imports/pending-files.ts';
 import { Failed, Loading } from '../ui/states.tsx';
+import { useKey } from '../ui/use-key.ts';
 import { BuildBar } from './build-bar.tsx';
 import { ClipBench } from './clip-bench.tsx';
 import { ClipList } from './clip-list.tsx';
@@ -44,8 +44,8 @@ function Bench({ job, target }: { job: JobView; target: Target }) {
   useEffect(() => imports.add(takeFiles(job.id)), [imports, job.id]);
 
   const { undo, redo } = store.temporal.getState();
-  useHotkeys('mod+z', () => undo(), { preventDefault: true });
-  useHotkeys('mod+shift+z, mod+y', () => redo(), { preventDefault: true });
+  useKey('mod+z', () => undo(), { preventDefault: true });
+  useKey('mod+shift+z, mod+y', () => redo(), { preventDefault: true });
 
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     onDrop: (files) => imports.add(files),

@@ -1,10 +1,10 @@
 import { formatCount } from '@tambur/core';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { cancelDelivery, useDeliveries, useStartDelivery } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { Progress } from '../ui/states.tsx';
+import { useKey } from '../ui/use-key.ts';
 import type { SettledSet } from './set.ts';
 
 interface Props {
@@ -34,7 +34,7 @@ export function BuildBar({ jobId, set, saveNow }: Props) {
       onError: (error) => toast.error(error.message),
     });
   };
-  useHotkeys('b', () => void build());
+  useKey('b', () => void build());
 
   return (
     <div className="border-t border-hairline px-3 py-3">

@@ -17,7 +17,7 @@ import {
 } from '@tambur/core';
 import type { ClipView, SourceView } from '@tambur/server';
 import { useMemo, useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
+import { useKey } from '../ui/use-key.ts';
 import { beginGesture, type JobStore } from './job-store.ts';
 import { Line } from './line.tsx';
 import { ResultLane } from './result-lane.tsx';
@@ -61,14 +61,10 @@ export function ClipBench({ store, clip, source, target, stem }: Props) {
   const change = (settingsChange: Partial<ClipSettings>) => store.getState().changeSettings(clip.id, settingsChange);
   const setCut = (start: number, end: number) => change({ cut: { start, end } });
 
-  useHotkeys(
-    '1,2,3,4,5,6,7',
-    ({ key }) => {
-      const id = stationIds[Number(key) - 1] ?? null;
-      setOpened((before) => (before === id ? null : id));
-    },
-    [],
-  );
+  useKey('1,2,3,4,5,6,7', ({ key }) => {
+    const id = stationIds[Number(key) - 1] ?? null;
+    setOpened((before) => (before === id ? null : id));
+  });
 
   const refused = preview.refused ?? ('refused' in fitted ? fitted.refused : null);
   const made = preview.made;

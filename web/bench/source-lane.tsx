@@ -2,11 +2,11 @@ import { formatCount, formatSeconds } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { Maximize2, Scissors, ZoomIn, ZoomOut } from 'lucide-react';
 import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { useStore } from 'zustand';
 import type { Player } from '../audio/player.ts';
 import { Button } from '../ui/button.tsx';
 import { colour } from '../ui/theme.ts';
+import { useKey } from '../ui/use-key.ts';
 import { Canvas } from './canvas.tsx';
 import { useLaneData } from './use-lane-data.ts';
 import { drawWaveform, type View } from './waveform.ts';
@@ -63,10 +63,10 @@ export function SourceLane({ source, cut, player, onCut, onGesture }: Props) {
     setView({ from, to: Math.min(frames, from + length) });
   };
   const showAll = () => setView({ from: 0, to: frames });
-  useHotkeys('equal, plus, shift+equal', () => zoom(1 / ZOOM, cut.start), { useKey: false });
-  useHotkeys('minus', () => zoom(ZOOM));
-  useHotkeys('0', showAll);
-  useHotkeys('c', showCut);
+  useKey('equal, shift+equal, add', () => zoom(1 / ZOOM, cut.start));
+  useKey('minus, subtract', () => zoom(ZOOM));
+  useKey('0', showAll);
+  useKey('c', showCut);
 
   // The wheel zooms with Ctrl and moves sideways with Shift; alone it scrolls the page, as everywhere.
   useEffect(() => {

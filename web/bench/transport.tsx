@@ -1,8 +1,8 @@
 import { formatCount, formatSeconds } from '@tambur/core';
 import { Pause, Play, Repeat } from 'lucide-react';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { useStore } from 'zustand';
 import type { Heard, Player } from '../audio/player.ts';
+import { useKey } from '../ui/use-key.ts';
 
 interface Props {
   readonly player: Player;
@@ -16,14 +16,14 @@ export function Transport({ player, cut, sampleRate, hasResult }: Props) {
   const { playing, heard, loop, problem } = useStore(player.store);
   const position = useStore(player.store, (state) => state.position);
   // Space on a button presses that button, as everywhere.
-  useHotkeys('space', (event) => {
+  useKey('space', (event) => {
     if (event.target instanceof HTMLButtonElement) return;
     event.preventDefault();
     player.toggle();
   });
-  useHotkeys('s', () => player.listen('source'));
-  useHotkeys('r', () => player.listen('result'));
-  useHotkeys('l', () => player.setLoop(!player.store.getState().loop));
+  useKey('s', () => player.listen('source'));
+  useKey('r', () => player.listen('result'));
+  useKey('l', () => player.setLoop(!player.store.getState().loop));
 
   const heardButton = (name: Heard, label: string, key: string) => (
     <button

@@ -1,0 +1,101 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, test } from './support/server.ts';
+
+const openBench = async (page: Page, job = 'Station desk phones') => {
+  await page.goto('/');
+  await page.getByRole('link', { name: job }).click();
+  await expect(page.getByTestId('result-lane')).toHaveAttribute('data-current', 'true');
+};
+
+const views = [
+  { name: 'Jobs', open: (page: Page) => page.goto('/') },
+  { name: 'Bench', open: (page: Page) => openBench(page) },
+  {
+    name: 'Bench with an obstacle and each station opened',
+    open: async (page: Page) => {
+      await openBench(page);
+      await page.getByRole('button', { name: /^2 Summit tune/ }).click();
+      await expect(page.getByRole('alert').first()).toBeVisible();
+    },
+  },
+  {
+    name: 'Delivery',
+    open: async (page: Page) => {
+      await openBench(page, 'Cabin panel');
+      await page.getByRole('button', { name: 'Build set' }).click();
+      await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible();
+      await page.locator('summary').first().click();
+    },
+  },
+];
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  for (const width of [1280, 390]) {
+    test.describe(`${colorScheme}, ${width} px`, () => {
+      test.use({ colorScheme, viewport: { width, height: 800 } });
+      for (const { name, open } of views) {
+        test(`${name}: axe finds nothing, and nothing sticks out sideways`, async ({ page }) => {
+          await open(page);
+          const violations = [];
+          for (const key of name.includes('station') ? ['1', '2', '3', '4', '5', '6', '7'] : ['']) {
+            if (key) {
+              await page.locator('body').press(key);
+              await page.waitForTimeout(100);
+            }
+            const { violations: found } = await new AxeBuilder({ page }).analyze();
+            violations.push(
+              ...found.map(({ id, nodes }) => `${key} ${id}: ${nodes.map(({ html }) => html).join(' | ')}`),
+            );
+          }
+          expect(violations).toEqual([]);
+          expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width);
+        });
+      }
+    });
+  }
+}
+
+test('by keyboard alone: choose a job, a clip, a station, play, build', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: 'Cabin panel' })).toBeVisible();
+  const tabTo = async (name: RegExp) => {
+    for (let presses = 0; presses < 60; presses++) {
+      await page.keyboard.press('Tab');
+      const label = await page.evaluate(() => {
+        const element = document.activeElement;
+        return element?.getAttribute('aria-label') ?? element?.textContent ?? '';
+      });
+      if (name.test(label)) return;
+    }
+    throw new Error(`no way to ${name} by Tab`);
+  };
+  await tabTo(/^Cabin panel$/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('result-lane')).toHaveAttribute('data-current', 'true');
+  await tabTo(/^2Departure chime/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Name of the clip')).toHaveValue('Departure chime');
+  await tabTo(/^End of the cut$/);
+  const end = page.getByRole('slider', { name: 'End of the cut' });
+  const before = Number(await end.getAttribute('aria-valuenow'));
+  await page.keyboard.press('ArrowLeft');
+  await expect(end).toHaveAttribute('aria-valuenow', String(before - 441));
+  await tabTo(/^Channels/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Channels' })).toBeVisible();
+  await tabTo(/^Automatic/);
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('radio', { name: 'Keep left' })).toBeChecked();
+  await tabTo(/^Build set$/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible();
+});
+
+test('the chosen theme stays', async ({ page }) => {
+  await page.emulateMedia({ colorScheme: 'light' });
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Use the dark theme' }).click();
+  await page.reload();
+  await expect(page.locator('html')).toHaveClass(/dark/);
+});

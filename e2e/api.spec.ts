@@ -1,0 +1,214 @@
+import { randomUUID } from 'node:crypto';
+import { existsSync, readdirSync, writeFileSync } from 'node:fs';
+import { request as plainRequest } from 'node:http';
+import { join } from 'node:path';
+import type { APIRequestContext } from '@playwright/test';
+import type { DeliveryView, JobView, SourceView } from '@tambur/server';
+import { badFiles, scratch, sha256, soundFiles, wavBytes, zipEntries } from './support/files.ts';
+import { expect, test } from './support/server.ts';
+
+const upload = (request: APIRequestContext, name: string, bytes: Buffer) =>
+  request.post(`/api/sources?name=${encodeURIComponent(name)}`, {
+    data: bytes,
+    headers: { 'content-type': 'application/octet-stream' },
+  });
+
+const clip = (sourceId: string, name: string, more = {}) => ({
+  id: randomUUID(),
+  sourceId,
+  settings: { version: 1, name, ...more },
+});
+
+async function newJob(request: APIRequestContext, targetId = 'desk-phone-ring-tone'): Promise<JobView> {
+  const answer = await request.post('/api/jobs', { data: { title: 'Test job', targetId } });
+  expect(answer.status()).toBe(201);
+  return answer.json();
+}
+
+async function built(request: APIRequestContext, id: string): Promise<DeliveryView> {
+  await expect.poll(async () => (await (await request.get(`/api/deliveries/${id}`)).json()).state).not.toBe('building');
+  return (await request.get(`/api/deliveries/${id}`)).json();
+}
+
+const codeOf = async (answer: { json(): Promise<unknown> }) =>
+  ((await answer.json()) as { error: { code: string } }).error.code;
+
+test('a source: facts, samples, peaks, its own bytes again; the same bytes twice are one source', async ({
+  request,
+}) => {
+  const bytes = wavBytes(1.5);
+  const answer = await upload(request, 'dir/../bell one.wav', bytes);
+  expect(answer.status()).toBe(201);
+  const source: SourceView = await answer.json();
+  expect(source).toMatchObject({ name: 'bell one.wav', sha256: sha256(bytes), facts: { frames: 66_150, channels: 2 } });
+
+  const again: SourceView = await (await upload(request, 'other name.wav', bytes)).json();
+  expect(again.id).toBe(source.id);
+
+  expect(sha256(await (await request.get(`/api/sources/${source.id}/file`)).body())).toBe(source.sha256);
+  const samples = await (await request.get(`/api/sources/${source.id}/samples?start=100&count=2`)).body();
+  const floats = new Float32Array(samples.buffer.slice(samples.byteOffset, samples.byteOffset + samples.length));
+  // Frame by frame, as in the file behind its 44-byte header.
+  expect([...floats]).toEqual([0, 1, 2, 3].map((i) => bytes.readInt16LE(44 + 400 + 2 * i) / 32_768));
+  const peaks = await (await request.get(`/api/sources/${source.id}/peaks?step=4096`)).body();
+  expect(peaks).toHaveLength(Math.ceil(66_150 / 4096) * 2 * 2 * 4);
+
+  expect((await request.get(`/api/sources/${source.id}/samples?start=66149&count=2`)).status()).toBe(400);
+  expect((await request.get(`/api/sources/${source.id}/peaks?step=7`)).status()).toBe(400);
+});
+
+test('a job: clips in order, changes on an old revision refused, a delivery with every file proved', async ({
+  request,
+}) => {
+  const source: SourceView = await (await upload(request, 'tone.mp3', await soundFiles.mp3(3))).json();
+  const job = await newJob(request);
+  const clips = [
+    clip(source.id, 'Second', { cut: { start: 0, end: 44_100 } }),
+    clip(source.id, 'First', { cut: { start: 44_100, end: 88_200 } }),
+  ];
+  const saved = await request.put(`/api/jobs/${job.id}/clips`, { data: { revision: job.revision, clips } });
+  expect((await saved.json()).clips.map(({ id }: { id: string }) => id)).toEqual(clips.map(({ id }) => id));
+  const late = await request.put(`/api/jobs/${job.id}/clips`, { data: { revision: job.revision, clips: [] } });
+  expect([late.status(), await codeOf(late)]).toEqual([409, 'changed-elsewhere']);
+
+  const inUse = await request.delete(`/api/sources/${source.id}`);
+  expect([inUse.status(), await codeOf(inUse)]).toEqual([409, 'in-use']);
+
+  const started = await request.post(`/api/jobs/${job.id}/deliveries`);
+  expect(started.status()).toBe(202);
+  const delivery = await built(request, (await started.json()).id);
+  expect(delivery.state).toBe('done');
+  expect(delivery.files.map(({ name }) => name)).toEqual(['second.raw', 'first.raw', 'ring-tones.txt']);
+  for (const file of delivery.files) {
+    const bytes = await (await request.get(`/api/deliveries/${delivery.id}/files/${file.name}`)).body();
+    expect([bytes.length, sha256(bytes)]).toEqual([file.bytes, file.sha256]);
+    expect(file.findings.every(({ verdict }) => verdict === 'meets')).toBe(true);
+  }
+  const zip = join(scratch(), 'set.zip');
+  writeFileSync(zip, await (await request.get(`/api/deliveries/${delivery.id}/zip`)).body());
+  expect(zipEntries(zip)).toEqual(['second.raw', 'first.raw', 'ring-tones.txt']);
+  expect((await request.get(`/api/deliveries/${delivery.id}/files/..%2F..%2Ftambur.sqlite`)).status()).toBe(404);
+
+  expect((await request.delete(`/api/jobs/${job.id}`)).status()).toBe(204);
+  expect((await request.delete(`/api/sources/${source.id}`)).status()).toBe(204);
+  expect((await request.get(`/api/deliveries/${delivery.id}`)).status()).toBe(404);
+});
+
+test('a build can be cancelled, and leaves nothing', async ({ request, server }) => {
+  const source: SourceView = await (await upload(request, 'long.wav', wavBytes(90, 2, 48_000))).json();
+  const job = await newJob(request, 'microcontroller-8-bit-dac');
+  const clips = Array.from({ length: 40 }, (_, i) => clip(source.id, `Clip ${i}`));
+  await request.put(`/api/jobs/${job.id}/clips`, { data: { revision: 0, clips } });
+  const { id } = await (await request.post(`/api/jobs/${job.id}/deliveries`)).json();
+  const cancelled = await request.post(`/api/deliveries/${id}/cancel`);
+  expect((await cancelled.json()).state).toBe('cancelled');
+  expect(readdirSync(join(server.data, 'deliveries')).filter((name) => name.includes(id))).toEqual([]);
+  const download = await request.get(`/api/deliveries/${id}/zip`);
+  expect([download.status(), await codeOf(download)]).toEqual([409, 'not-built']);
+});
+
+test.describe('bad input is answered with a code and one sentence, and leaves nothing', () => {
+  for (const { name, bytes, code, words } of badFiles()) {
+    test(name, async ({ request, server }) => {
+      const answer = await upload(request, name, bytes);
+      expect(answer.status()).toBe(422);
+      const { error } = await answer.json();
+      expect(error.code).toBe(code);
+      expect(error.message).toMatch(words);
+      expect(error.message).toContain(name);
+      expect(readdirSync(join(server.data, 'uploads'))).toEqual([]);
+      expect(existsSync(join(server.data, 'sources', sha256(bytes)))).toBe(false);
+      expect(existsSync(join(server.data, 'sources', `${sha256(bytes)}.part`))).toBe(false);
+    });
+  }
+
+  test('cut off in its data: used, with a warning', async ({ request }) => {
+    const answer = await upload(request, 'cut.wav', wavBytes(1).subarray(0, 100_000));
+    expect((await answer.json()).facts.warnings[0]).toMatch(/^The file is cut off/);
+  });
+
+  test('over the limit: refused by its stated size, before anything is sent', async ({ server }) => {
+    const { port } = new URL(server.url);
+    const answer = await new Promise<{ status: number | undefined; body: string }>((resolve, reject) => {
+      const sent = plainRequest(
+        {
+          port,
+          host: '127.0.0.1',
+          path: '/api/sources?name=huge.wav',
+          method: 'POST',
+          headers: { 'content-length': 600_000_000 },
+        },
+        (response) => {
+          let body = '';
+          response.on('data', (chunk) => {
+            body += chunk;
+          });
+          response.on('end', () => {
+            resolve({ status: response.statusCode, body });
+            sent.destroy();
+          });
+        },
+      );
+      sent.on('error', reject);
+      sent.write('RIFF');
+    });
+    expect(answer.status).toBe(413);
+    expect(JSON.parse(answer.body).error).toMatchObject({
+      code: 'too-large',
+      message: expect.stringContaining('larger than 512.00 MB'),
+    });
+    expect(readdirSync(join(server.data, 'uploads'))).toEqual([]);
+  });
+
+  test('settings, targets, bodies and addresses that do not exist', async ({ request }) => {
+    const source: SourceView = await (await upload(request, 'a.wav', wavBytes(0.5))).json();
+    const job = await newJob(request);
+    const put = (clips: unknown) => request.put(`/api/jobs/${job.id}/clips`, { data: { revision: 0, clips } });
+    const cases = [
+      [await put([clip(source.id, 'x', { rate: { sampleRate: -5 } })]), 400, 'bad-setting'],
+      [await put([clip(source.id, '')]), 400, 'bad-setting'],
+      [await put([clip('no-such-source', 'x')]), 404, 'not-found'],
+      [await put('clips'), 400, 'bad-request'],
+      [await request.post('/api/jobs', { data: { title: 'x', targetId: 'toaster' } }), 404, 'unknown-target'],
+      [await request.post('/api/jobs', { data: { title: ' ', targetId: 'desk-phone-ring-tone' } }), 400, 'bad-request'],
+      [await request.post(`/api/jobs/${job.id}/deliveries`), 409, 'no-clips'],
+      [await request.get('/api/jobs/none'), 404, 'not-found'],
+      [await request.get('/api/nowhere'), 404, 'not-found'],
+    ] as const;
+    for (const [answer, status, code] of cases) expect([answer.status(), await codeOf(answer)]).toEqual([status, code]);
+  });
+
+  test('a cut with its end before its start: the build says which clip, and nothing is delivered', async ({
+    request,
+    server,
+  }) => {
+    const source: SourceView = await (await upload(request, 'b.wav', wavBytes(0.7))).json();
+    const job = await newJob(request);
+    const clips = [clip(source.id, 'Good'), clip(source.id, 'Backwards', { cut: { start: 20_000, end: 10_000 } })];
+    await request.put(`/api/jobs/${job.id}/clips`, { data: { revision: 0, clips } });
+    const delivery = await built(request, (await (await request.post(`/api/jobs/${job.id}/deliveries`)).json()).id);
+    expect(delivery.state).toBe('failed');
+    expect(delivery.error).toBe(
+      'Backwards: The cut ends at 0.227 s, not after its start at 0.454 s; set the end behind the start.',
+    );
+    expect(readdirSync(join(server.data, 'deliveries')).filter((name) => name.includes(delivery.id))).toEqual([]);
+  });
+});
+
+test('foreign hosts and origins are refused, the own ones are not', async ({ server }) => {
+  const { port, host } = new URL(server.url);
+  const status = (headers: Record<string, string>) =>
+    new Promise((resolve, reject) => {
+      plainRequest({ port, host: '127.0.0.1', path: '/api/jobs', headers }, (response) => {
+        response.resume();
+        resolve(response.statusCode);
+      })
+        .on('error', reject)
+        .end();
+    });
+  expect(await status({ host })).toBe(200);
+  expect(await status({ host: `localhost:${port}`, origin: `http://localhost:${port}` })).toBe(200);
+  expect(await status({ host: `example.org:${port}` })).toBe(403);
+  expect(await status({ host, origin: 'http://example.org' })).toBe(403);
+  expect(await status({ host, origin: 'null' })).toBe(403);
+});

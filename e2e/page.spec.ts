@@ -1,0 +1,257 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { badFiles, scratch, sha256, soundFiles, tambur, wavBytes, writeFiles } from './support/files.ts';
+import { expect, test } from './support/server.ts';
+
+type Dropped = { name: string; mimeType: string; buffer: Buffer };
+const file = (name: string, buffer: Buffer): Dropped => ({ name, mimeType: 'application/octet-stream', buffer });
+
+/** Starts a job for a device with files, as a person does. */
+async function startJob(page: Page, device: string, files: Dropped[]) {
+  await page.goto('/');
+  await page.getByRole('radio', { name: device }).click();
+  await page.getByLabel('Audio files').setInputFiles(files);
+  await expect(page.getByRole('heading', { name: 'Target sheet' })).toBeVisible();
+}
+
+const result = (page: Page) => page.getByTestId('result-lane');
+const resultIsCurrent = (page: Page) => expect(result(page)).toHaveAttribute('data-current', 'true');
+const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: /^saved$/ })).toBeVisible();
+const clipRow = (page: Page, name: string) =>
+  page.getByRole('listitem').filter({ has: page.getByRole('button', { name: `Remove ${name}`, exact: true }) });
+const clipNames = async (page: Page) =>
+  (await page.getByRole('button', { name: /^Remove / }).all()).length &&
+  Promise.all(
+    (await page.getByRole('button', { name: /^Remove / }).all()).map(async (button) =>
+      (await button.getAttribute('aria-label'))?.replace('Remove ', ''),
+    ),
+  );
+
+for (const [kind, make] of Object.entries(soundFiles)) {
+  test(`a dropped ${kind} is opened in the page and on the server, fitted, and answered`, async ({ page }) => {
+    await startJob(page, 'Desk phone ring tone', [file(`cabin_bell.${kind}`, await make(2))]);
+    await expect(page.getByLabel('Name of the clip')).toHaveValue('Cabin bell');
+    await resultIsCurrent(page);
+    const sheet = page.getByTestId('target-sheet');
+    await expect(sheet.getByText('meets', { exact: true })).toHaveCount(8);
+    await expect(page.getByRole('img', { name: /^Waveform of cabin_bell/ })).toBeVisible();
+  });
+}
+
+test('the bytes of the preview, of the build and of the command line are the same', async ({ page, request }) => {
+  const mp3 = await soundFiles.mp3(8);
+  for (const { device, id, folder } of [
+    { device: 'Desk phone ring tone', id: 'desk-phone-ring-tone', folder: scratch() },
+    { device: 'Microcontroller, 8-bit DAC', id: 'microcontroller-8-bit-dac', folder: scratch() },
+  ]) {
+    await startJob(page, device, [file('Platform bell.mp3', mp3)]);
+    await page.getByLabel('Start, seconds').fill('1.25');
+    await page.getByLabel('Start, seconds').press('Enter');
+    await page.getByLabel('End, seconds').fill('3.1');
+    await page.getByLabel('End, seconds').press('Enter');
+    await page.getByRole('button', { name: /^Depth/ }).click();
+    await page.getByRole('radio', { name: 'Triangular dither' }).click();
+    await page.getByRole('button', { name: /^Wrap/ }).click();
+    await resultIsCurrent(page);
+    const fingerprint = page.getByTestId('fingerprint');
+    await expect(fingerprint).toHaveText(/^[0-9a-f]{64}$/);
+    const preview = await fingerprint.textContent();
+
+    await page.getByRole('button', { name: 'Build set' }).click();
+    await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible();
+    const deliveryId = page.url().split('/').pop();
+    const [built] = (await (await request.get(`/api/deliveries/${deliveryId}`)).json()).files;
+    const downloaded = await (await request.get(`/api/deliveries/${deliveryId}/files/${built.name}`)).body();
+
+    const [source] = writeFiles(folder, { 'Platform bell.mp3': mp3 });
+    const cut = ['--start', '1.25', '--end', '3.1', '--set', 'depth.dither=triangular'];
+    const made = tambur('make', '--target', id, source, '--out', join(folder, 'out'), ...cut);
+    expect(made.code).toBe(0);
+    const ours = sha256(readFileSync(join(folder, 'out', built.name)));
+
+    expect([built.sha256, sha256(downloaded), ours]).toEqual([preview, preview, preview]);
+  }
+});
+
+test('cutting: by dragging, by typing, by arrow keys, undone step by step', async ({ page }) => {
+  await startJob(page, 'Microcontroller, 8-bit DAC', [file('tone.wav', wavBytes(4))]);
+  await resultIsCurrent(page);
+  const start = page.getByRole('slider', { name: 'Start of the cut' });
+  const end = page.getByRole('slider', { name: 'End of the cut' });
+
+  const lane = await page.getByRole('img', { name: /^Waveform of tone/ }).boundingBox();
+  if (!lane) throw new Error('no lane');
+  await page.mouse.move(lane.x + 1, lane.y + 60);
+  await page.mouse.down();
+  for (const part of [0.1, 0.2, 0.25]) await page.mouse.move(lane.x + lane.width * part, lane.y + 60);
+  await page.mouse.up();
+  const dragged = Number(await start.getAttribute('aria-valuenow'));
+  expect(Math.abs(dragged - 44_100)).toBeLessThan(400);
+
+  await page.getByLabel('End, frames').fill('88200');
+  await page.getByLabel('End, frames').press('Enter');
+  await expect(end).toHaveAttribute('aria-valuenow', '88200');
+  await end.focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(end).toHaveAttribute('aria-valuenow', String(88_200 - 441));
+  await page.keyboard.press('Alt+ArrowRight');
+  await expect(end).toHaveAttribute('aria-valuenow', String(88_200 - 440));
+  await resultIsCurrent(page);
+
+  for (const [edge, value] of [
+    [end, 88_200 - 441],
+    [end, 88_200],
+    [end, 176_400],
+    [start, 0],
+  ] as const) {
+    await page.keyboard.press('Control+z');
+    await expect(edge).toHaveAttribute('aria-valuenow', String(value));
+  }
+  await page.keyboard.press('Control+Shift+z');
+  await expect(start).toHaveAttribute('aria-valuenow', String(dragged));
+
+  // Zoom around the start of the cut, and back.
+  await expect(page.getByText('4.000 s', { exact: true }).last()).toBeVisible();
+  await page.keyboard.press('+');
+  await page.keyboard.press('+');
+  await expect(page.getByText('1.750 s', { exact: true })).toBeVisible();
+  await page.keyboard.press('0');
+  await expect(page.getByText('1.750 s', { exact: true })).toHaveCount(0);
+});
+
+test('several clips: rename, reorder, remove, undo; all of it is there after loading again', async ({ page }) => {
+  const files = ['one', 'two', 'three'].map((name, i) => file(`${name}.wav`, wavBytes(0.5 + i / 10)));
+  await startJob(page, 'Desk phone ring tone', files);
+  await expect.poll(() => clipNames(page)).toHaveLength(3);
+  // Decoding runs side by side: put them into a known order first.
+  for (const [index, name] of ['One', 'Two', 'Three'].entries()) {
+    for (let tries = 0; tries < 3 && ((await clipNames(page)) as string[]).indexOf(name) !== index; tries++) {
+      await page.getByRole('button', { name: `Move ${name}`, exact: true }).focus();
+      await page.keyboard.press('Space');
+      await page.waitForTimeout(150);
+      await page.keyboard.press('ArrowUp');
+      await page.waitForTimeout(150);
+      await page.keyboard.press('Space');
+      await page.waitForTimeout(300);
+    }
+  }
+  await expect.poll(() => clipNames(page)).toEqual(['One', 'Two', 'Three']);
+
+  await clipRow(page, 'Two')
+    .getByRole('button', { name: /^\d+ Two/ })
+    .click();
+  await page.getByLabel('Name of the clip').fill('Second bell');
+  await page.getByLabel('Name of the clip').press('Enter');
+  await expect.poll(() => clipNames(page)).toEqual(['One', 'Second bell', 'Three']);
+
+  await page.getByRole('button', { name: 'Remove One' }).click();
+  await expect.poll(() => clipNames(page)).toEqual(['Second bell', 'Three']);
+  await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
+  await expect.poll(() => clipNames(page)).toEqual(['One', 'Second bell', 'Three']);
+  await page.getByRole('button', { name: 'Remove Three' }).click();
+  await saved(page);
+  await page.reload();
+  await expect.poll(() => clipNames(page)).toEqual(['One', 'Second bell']);
+
+  await page.getByLabel('Title of the job').fill('Evening bells');
+  await page.getByLabel('Title of the job').press('Enter');
+  await page.getByRole('link', { name: 'Jobs' }).click();
+  const card = page.getByRole('listitem').filter({ hasText: 'Evening bells' });
+  await expect(card).toContainText('One, Second bell');
+  await card.getByRole('button', { name: /Delete/ }).click();
+  await page.getByRole('button', { name: 'Delete the job', exact: true }).click();
+  await expect(card).toHaveCount(0);
+});
+
+test('playing: source and result from one clock, switched while it plays, looped', async ({ page }) => {
+  await startJob(page, 'Desk phone ring tone', [file('tone.wav', wavBytes(2))]);
+  await resultIsCurrent(page);
+  const seconds = async () => Number.parseFloat((await page.getByRole('timer').textContent()) ?? '');
+  await page.locator('body').press('Space');
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+  await expect.poll(seconds).toBeGreaterThan(0.2);
+  const before = await seconds();
+  await page.locator('body').press('s');
+  await expect(page.getByRole('button', { name: 'Source', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  expect(await seconds()).toBeGreaterThanOrEqual(before);
+  await page.locator('body').press('l');
+  // Longer than the clip: only a loop is still playing, and from its beginning.
+  await page.waitForTimeout(2500);
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+  expect(await seconds()).toBeLessThan(2.01);
+  await page.locator('body').press('Space');
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+});
+
+test('a sheet that cannot be met says so, and one click on a way out mends it', async ({ page }) => {
+  await startJob(page, 'Desk phone ring tone', [file('long.wav', wavBytes(6))]);
+  const sheet = page.getByTestId('target-sheet');
+  await expect(sheet.getByRole('alert')).toContainText('too long: the sheet allows 2.010 s');
+  await expect(sheet.getByText('breaks', { exact: true })).toHaveCount(1);
+  await sheet.getByRole('button', { name: /off the end/ }).click();
+  await expect(sheet.getByRole('alert')).toHaveCount(0);
+  await expect(sheet.getByText('meets', { exact: true })).toHaveCount(8);
+});
+
+test('stations by hand and back to automatic', async ({ page }) => {
+  await startJob(page, 'Microcontroller, 8-bit DAC', [file('tone.wav', wavBytes(1))]);
+  const rate = page.getByRole('button', { name: /^Rate/ });
+  await rate.click();
+  await page.getByRole('radio', { name: /^22.050 Hz/ }).click();
+  await expect(rate).toContainText(/22.050 Hz/);
+  await expect(rate).toContainText('set by hand');
+  await expect(page.getByTestId('target-sheet').getByText(/resample it to 16.000 Hz/)).toBeVisible();
+  await page.getByRole('button', { name: 'Back to automatic' }).click();
+  await expect(rate).toContainText(/16.000 Hz/);
+
+  await page.getByRole('button', { name: /^Level/ }).click();
+  await page.getByRole('radio', { name: 'By a gain' }).click();
+  await page.getByLabel('Gain').fill('24');
+  await page.getByLabel('Gain').press('Enter');
+  await expect(page.getByRole('button', { name: /^Level/ })).toContainText('trouble');
+  await expect(page.locator('#station')).toContainText(/flattened\s*[1-9]/);
+});
+
+test('files that cannot be used say why, one sentence each, and stop no other', async ({ page }) => {
+  const bad = badFiles();
+  await startJob(page, 'Desk phone ring tone', [
+    file('good.wav', wavBytes(1)),
+    ...bad.map(({ name, bytes }) => file(name, bytes)),
+  ]);
+  const incoming = page.getByRole('region', { name: 'Files coming in' });
+  await expect(incoming.getByRole('alert')).toHaveCount(bad.length);
+  for (const { name, words } of bad) {
+    await expect(incoming.getByRole('listitem').filter({ hasText: name }).getByRole('alert')).toHaveText(words);
+  }
+  expect(await clipNames(page)).toEqual(['Good']);
+  await page.getByRole('button', { name: 'Clear all' }).click();
+  await expect(incoming).toHaveCount(0);
+});
+
+test('a delivered file is fetched, opened again and played', async ({ page }) => {
+  await startJob(page, 'Microcontroller, 8-bit DAC', [file('tone.wav', wavBytes(2))]);
+  await resultIsCurrent(page);
+  await page.keyboard.press('b');
+  await page.getByRole('button', { name: 'Play tone.h' }).click();
+  await expect(page.getByRole('button', { name: 'Stop tone.h' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Play tone.h' })).toBeVisible({ timeout: 5000 });
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Download tone.h' }).click();
+  expect(readFileSync(await (await download).path(), 'utf8')).toContain('static const uint8_t tone[TONE_LENGTH] = {');
+});
+
+test('changes are not lost while the server does not answer', async ({ page }) => {
+  await startJob(page, 'Desk phone ring tone', [file('tone.wav', wavBytes(1))]);
+  await resultIsCurrent(page);
+  await saved(page);
+  await page.route('**/api/jobs/**', (route) => route.abort());
+  await page.getByLabel('Name of the clip').fill('While away');
+  await page.getByLabel('Name of the clip').press('Enter');
+  await expect(page.getByText(/Not saved\. The Tambur server does not answer/)).toBeVisible();
+  await page.unroute('**/api/jobs/**');
+  await saved(page);
+  await page.reload();
+  await expect(page.getByLabel('Name of the clip')).toHaveValue('While away');
+});
