@@ -52,13 +52,18 @@ export class LevelMeter {
   add(channels: readonly Float32Array[]): void {
     let blockPeak = 0;
     channels.forEach((samples, channel) => {
+      let highest = 0;
+      let lowest = 0;
       let sum = 0;
       let square = 0;
       for (let i = 0; i < samples.length; i++) {
-        sum += samples[i];
-        square += samples[i] * samples[i];
+        const value = samples[i];
+        if (value > highest) highest = value;
+        else if (value < lowest) lowest = value;
+        sum += value;
+        square += value * value;
       }
-      const peak = peakOf(samples);
+      const peak = Math.max(highest, -lowest);
       blockPeak = Math.max(blockPeak, peak);
       this.peak[channel] = Math.max(this.peak[channel], peak);
       this.sum[channel] += sum;

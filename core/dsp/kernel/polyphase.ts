@@ -1,6 +1,6 @@
 import { kernelBase64 } from './kernel.wasm.ts';
 
-/** Rows of filter coefficients: `phases` rows of `taps` each; `taps` is a multiple of 4. */
+/** Rows of filter coefficients: `phases` rows of `taps` each; `taps` is a multiple of 8. */
 export interface PolyphaseFilter {
   readonly taps: number;
   readonly phases: number;
@@ -26,15 +26,23 @@ export function polyphaseTwin(filter: PolyphaseFilter): PolyphaseKernel {
       let a1 = 0;
       let b0 = 0;
       let b1 = 0;
+      let c0 = 0;
+      let c1 = 0;
+      let d0 = 0;
+      let d1 = 0;
       let row = phase * taps;
       const end = row + taps;
-      for (let i = at; row < end; row += 4, i += 4) {
+      for (let i = at; row < end; row += 8, i += 8) {
         a0 += x[i] * h[row];
         a1 += x[i + 1] * h[row + 1];
         b0 += x[i + 2] * h[row + 2];
         b1 += x[i + 3] * h[row + 3];
+        c0 += x[i + 4] * h[row + 4];
+        c1 += x[i + 5] * h[row + 5];
+        d0 += x[i + 6] * h[row + 6];
+        d1 += x[i + 7] * h[row + 7];
       }
-      y[n] = a0 + b0 + (a1 + b1);
+      y[n] = a0 + b0 + (c0 + d0) + (a1 + b1 + (c1 + d1));
       phase += step;
       at += Math.floor(phase / phases);
       phase %= phases;
