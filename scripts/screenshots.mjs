@@ -24,6 +24,7 @@ async function picture(name, { width = 1280, height = 800, dark = false }, go) {
   await page.goto(url);
   await page.getByRole('heading', { name: 'Start a job' }).waitFor();
   await go(page);
+  await page.evaluate(() => document.activeElement?.blur());
   await page.waitForTimeout(700);
   await page.screenshot({ path: `docs/screenshots/${name}.png` });
   await page.close();

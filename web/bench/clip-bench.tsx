@@ -76,6 +76,11 @@ export function ClipBench({ store, clip, source, target, stem }: Props) {
           <span className="min-w-0 truncate text-sm text-graphite" title={source.name}>
             from {source.name}
           </span>
+          {made && (
+            <span className="min-w-0 truncate text-sm text-pine" title={made.fileName}>
+              to {made.fileName}
+            </span>
+          )}
         </div>
 
         <LaneTitle title="As it came" tone="text-graphite">
@@ -104,7 +109,6 @@ export function ClipBench({ store, clip, source, target, stem }: Props) {
           {made && formatSeconds(made.facts.frames / made.facts.sampleRate)}
           {made && `${formatCount(made.facts.frames)} frames`}
           {made && formatBytes(made.facts.bytes)}
-          {made?.fileName}
         </LaneTitle>
         <ResultLane preview={preview} refused={refused} player={player} cut={cut} sourceRate={facts.sampleRate} />
         <Transport player={player} cut={cut} sampleRate={facts.sampleRate} hasResult={made !== null} />

@@ -42,7 +42,7 @@ export function ResultLane({ preview, refused, player, cut, sourceRate }: Props)
   const part = pcm ? (position - cut.start) / sourceRate / (frameCount(pcm) / pcm.sampleRate) : -1;
 
   return (
-    <div className="relative h-28 border-y border-hairline" data-testid="result-lane" data-current={preview.isCurrent}>
+    <div className="relative h-24 border-y border-hairline" data-testid="result-lane" data-current={preview.isCurrent}>
       <Canvas
         label={pcm ? `Waveform of the result, ${formatSeconds(frameCount(pcm) / pcm.sampleRate)}` : 'No result yet'}
         className="absolute inset-0 size-full"

@@ -173,7 +173,7 @@ function FileRow({ file, deliveryId, player }: { file: DeliveredFileView; delive
             </thead>
             <tbody>
               {file.findings.map(({ title, wanted, found, verdict, mend }) => (
-                <tr key={title} className="border-t border-hairline align-top">
+                <tr key={title} className="border-t border-hairline align-baseline">
                   <td className="py-1 pr-3">{title}</td>
                   <td className="figure pr-3">{wanted}</td>
                   <td className="figure pr-3">{found}</td>

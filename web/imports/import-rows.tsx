@@ -28,7 +28,8 @@ function Row({ row, imports }: { row: ImportRow; imports: Imports }) {
       </div>
       {state.kind === 'failed' ? (
         <p role="alert" className="mt-0.5 border-l-2 border-brick pl-2 text-brick">
-          {state.message}
+          {/* The name stands above already. */}
+          {state.message.replace(`${name}: `, '')}
         </p>
       ) : (
         <Progress value={state.kind === 'sending' ? state.sent : state.kind === 'decoding' ? 1 : 0} label={name}>
