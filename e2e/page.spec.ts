@@ -20,13 +20,12 @@ const resultIsCurrent = (page: Page) => expect(result(page)).toHaveAttribute('da
 const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: /^saved$/ })).toBeVisible();
 const clipRow = (page: Page, name: string) =>
   page.getByRole('listitem').filter({ has: page.getByRole('button', { name: `Remove ${name}`, exact: true }) });
-const clipNames = async (page: Page) =>
-  (await page.getByRole('button', { name: /^Remove / }).all()).length &&
-  Promise.all(
-    (await page.getByRole('button', { name: /^Remove / }).all()).map(async (button) =>
-      (await button.getAttribute('aria-label'))?.replace('Remove ', ''),
-    ),
-  );
+const clipNames = (page: Page): Promise<string[]> =>
+  page
+    .getByRole('button', { name: /^Remove / })
+    .evaluateAll((buttons) =>
+      buttons.map((button) => (button.getAttribute('aria-label') ?? '').replace('Remove ', '')),
+    );
 
 for (const [kind, make] of Object.entries(soundFiles)) {
   test(`a dropped ${kind} is opened in the page and on the server, fitted, and answered`, async ({ page }) => {
@@ -126,7 +125,7 @@ test('several clips: rename, reorder, remove, undo; all of it is there after loa
   await expect.poll(() => clipNames(page)).toHaveLength(3);
   // Decoding runs side by side: put them into a known order first.
   for (const [index, name] of ['One', 'Two', 'Three'].entries()) {
-    for (let tries = 0; tries < 3 && ((await clipNames(page)) as string[]).indexOf(name) !== index; tries++) {
+    for (let tries = 0; tries < 3 && (await clipNames(page)).indexOf(name) !== index; tries++) {
       await page.getByRole('button', { name: `Move ${name}`, exact: true }).focus();
       await page.keyboard.press('Space');
       await page.waitForTimeout(150);
@@ -224,7 +223,7 @@ test('files that cannot be used say why, one sentence each, and stop no other', 
   for (const { name, words } of bad) {
     await expect(incoming.getByRole('listitem').filter({ hasText: name }).getByRole('alert')).toHaveText(words);
   }
-  expect(await clipNames(page)).toEqual(['Good']);
+  await expect.poll(() => clipNames(page)).toEqual(['Good']);
   await page.getByRole('button', { name: 'Clear all' }).click();
   await expect(incoming).toHaveCount(0);
 });

@@ -61,14 +61,18 @@ export class Importer {
         await file.close();
       }
       const sha256 = hash.digest('hex');
-      const known = this.underWay.get(sha256) ?? (await Source.findOne({ where: { sha256 } }));
-      if (known) return await known;
-      const work = this.store(sha256, upload, shownName(name)).finally(() => this.underWay.delete(sha256));
-      this.underWay.set(sha256, work);
-      return await work;
+      return await (this.underWay.get(sha256) ?? this.begin(sha256, upload, shownName(name)));
     } finally {
       await rm(upload, { force: true });
     }
+  }
+
+  private begin(sha256: string, upload: string, name: string): Promise<Source> {
+    const work = Source.findOne({ where: { sha256 } })
+      .then((known) => known ?? this.store(sha256, upload, name))
+      .finally(() => this.underWay.delete(sha256));
+    this.underWay.set(sha256, work);
+    return work;
   }
 
   private async store(sha256: string, upload: string, name: string): Promise<Source> {

@@ -127,9 +127,8 @@ export class Player {
     const rate = material.sampleRate;
     const { loop } = this.store.getState();
     const { start, end } = material.cut;
-    const inside = from >= start && from < end - 1;
-    // Outside the cut the source alone is played, to its end; at the very end playing starts over.
-    const first = inside ? from : from >= (material.source?.frames ?? end) - 1 || from >= end - 1 ? start : from;
+    // Outside the cut the source alone is played, to its end; from its very end playing starts over.
+    const first = from >= (material.source?.frames ?? end) - 1 ? start : from;
     const last = first >= start && first < end ? end : (material.source?.frames ?? end);
     const looping = loop && last === end;
     const period = result ? frameCount(result) : end - start;

@@ -33,7 +33,7 @@ export function BenchPage() {
 
 function Bench({ job, target }: { job: JobView; target: Target }) {
   const [store] = useState(() => createJobStore(job));
-  const [imports] = useState(() => new Imports((source) => store.getState().addClips([source])));
+  const [imports] = useState(() => new Imports((dropped) => store.getState().addClips([dropped])));
   const { save, saveNow } = useAutosave(job, store);
   const clips = useStore(store, (state) => state.clips);
   const sources = useStore(store, (state) => state.sources);

@@ -10,10 +10,16 @@ export interface JobState {
   /** The clip on the bench; null where there is none. */
   readonly selectedId: string | null;
   select(id: string): void;
-  addClips(sources: readonly SourceView[]): void;
+  /** One clip for each dropped file, named after it: the source may be known under another name already. */
+  addClips(dropped: readonly DroppedSource[]): void;
   removeClip(id: string): void;
   moveClip(id: string, to: number): void;
   changeSettings(id: string, change: Partial<ClipSettings>): void;
+}
+
+export interface DroppedSource {
+  readonly source: SourceView;
+  readonly fileName: string;
 }
 
 type Undoable = Pick<JobState, 'clips'>;
@@ -38,16 +44,16 @@ export function createJobStore(job: JobView): JobStore {
         sources: new Map(job.sources.map((source) => [source.id, source])),
         selectedId: job.clips[0]?.id ?? null,
         select: (id) => set({ selectedId: id }),
-        addClips: (sources) =>
+        addClips: (dropped) =>
           set((state) => {
-            const clips = sources.map((source) => ({
+            const clips = dropped.map(({ source, fileName }) => ({
               id: crypto.randomUUID(),
               sourceId: source.id,
-              settings: automaticSettings(nameFromFile(source.name)),
+              settings: automaticSettings(nameFromFile(fileName)),
             }));
             return {
               clips: [...state.clips, ...clips],
-              sources: new Map([...state.sources, ...sources.map((source) => [source.id, source] as const)]),
+              sources: new Map([...state.sources, ...dropped.map(({ source }) => [source.id, source] as const)]),
               selectedId: clips[0]?.id ?? state.selectedId,
             };
           }),

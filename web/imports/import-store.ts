@@ -1,7 +1,7 @@
 import type { Facts } from '@tambur/core';
-import type { SourceView } from '@tambur/server';
 import { createStore } from 'zustand';
 import { uploadSource } from '../api/upload.ts';
+import type { DroppedSource } from '../bench/job-store.ts';
 import { lookAt } from '../bench/preview-client.ts';
 
 /** One file on its way in. */
@@ -32,9 +32,9 @@ const AT_ONCE = 2;
 export class Imports {
   readonly store = createStore<ImportState>(() => ({ rows: [] }));
   private readonly aborts = new Map<string, AbortController>();
-  private readonly onReady: (source: SourceView) => void;
+  private readonly onReady: (dropped: DroppedSource) => void;
 
-  constructor(onReady: (source: SourceView) => void) {
+  constructor(onReady: (dropped: DroppedSource) => void) {
     this.onReady = onReady;
   }
 
@@ -105,7 +105,7 @@ export class Imports {
         abort.signal,
       );
       this.store.setState(({ rows }) => ({ rows: rows.filter((row) => row.id !== id) }));
-      this.onReady(source);
+      this.onReady({ source, fileName: file.name });
     } catch (error) {
       // A row that was dropped is no longer in the list, and changing it does nothing.
       this.change(id, { kind: 'failed', message: error instanceof Error ? error.message : String(error) });

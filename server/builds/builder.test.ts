@@ -1,0 +1,126 @@
+import { randomUUID } from 'node:crypto';
+import { mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { automaticSettings, targetOf } from '@tambur/core';
+import { pino } from 'pino';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { Events } from '../events.ts';
+import { freshData, workerFile } from '../fixtures/data.ts';
+import { DeliveredFile, Delivery, Job, Source } from '../models/index.ts';
+import { tidy } from '../tidy.ts';
+import type { ServerEvent } from '../views.ts';
+import { Builder } from './builder.ts';
+
+let fresh: Awaited<ReturnType<typeof freshData>>;
+let builder: Builder;
+let told: ServerEvent[];
+
+const newBuilder = () => {
+  const events = new Events();
+  events.listen((event) => told.push(event));
+  return new Builder(fresh.data, fresh.sequelize, events, pino({ level: 'silent' }), workerFile);
+};
+
+beforeEach(async () => {
+  fresh = await freshData();
+  told = [];
+  builder = newBuilder();
+  await Source.create({ id: 's', name: 's.wav', sha256: 'sha', facts: {} as never });
+  await Job.create({ id: 'j', title: 'Job', targetId: 'desk-phone-ring-tone' });
+});
+
+afterEach(async () => {
+  await builder.close();
+  await fresh.remove();
+});
+
+/** A delivery of clips with these names; the stand-in for the worker does as their first word says. */
+const delivery = (names: readonly string[], sourceId = 's') =>
+  Delivery.create({
+    id: randomUUID(),
+    jobId: 'j',
+    state: 'building',
+    order: {
+      jobTitle: 'Job',
+      target: targetOf('desk-phone-ring-tone'),
+      clips: names.map((name) => ({ clipId: name, sourceId, settings: automaticSettings(name) })),
+    },
+  });
+
+const ended = (id: string) =>
+  vi.waitFor(async () => {
+    const row = await Delivery.findByPk(id);
+    expect(row?.state).not.toBe('building');
+    expect(told.at(-1)?.type).toBe('built');
+    return row as Delivery;
+  }, 10_000);
+
+const onDisk = () => readdirSync(fresh.data.deliveries);
+
+describe('a build', () => {
+  test('makes every file and the list file, in order, and shows them only when all are there', async () => {
+    const row = await delivery(['Bell', 'Winch', 'Bell']);
+    builder.start(row);
+    expect(builder.progressOf(row.id)).toBe(0);
+    expect((await ended(row.id)).state).toBe('done');
+    expect(onDisk()).toEqual([row.id]);
+    const files = await DeliveredFile.findAll({ order: [['position', 'ASC']] });
+    expect(files.map(({ name }) => name)).toEqual(['bell.raw', 'winch.raw', 'bell-2.raw', 'ring-tones.txt']);
+    expect(readFileSync(join(fresh.data.delivery(row.id), 'ring-tones.txt'), 'utf8')).toBe(
+      'Bell\tbell.raw\nWinch\twinch.raw\nBell\tbell-2.raw\n',
+    );
+    expect(told.at(-1)).toEqual({ type: 'built', deliveryId: row.id, jobId: 'j', state: 'done' });
+    expect(builder.progressOf(row.id)).toBeNull();
+  });
+
+  test.each([
+    ['a clip is refused', ['Bell', 'refuse this'], 's', 'refuse this: The file is of no use.'],
+    ['a worker throws', ['throw', 'Bell'], 's', /for a reason that is in the server log/],
+    ['a worker dies', ['Bell', 'die'], 's', /for a reason that is in the server log/],
+    ['a source has gone', ['Bell'], 'nobody', 'Bell: its source is no longer on the shelf; add it again.'],
+  ])('in which %s fails with its reason and leaves nothing', async (_, names, sourceId, reason) => {
+    const row = await delivery(names, sourceId);
+    builder.start(row);
+    const after = await ended(row.id);
+    expect(after.state).toBe('failed');
+    expect(after.error).toMatch(reason);
+    expect(onDisk()).toEqual([]);
+    expect(await DeliveredFile.count()).toBe(0);
+  });
+
+  test('into a folder that cannot be written says so', async () => {
+    rmSync(fresh.data.deliveries, { recursive: true });
+    const row = await delivery(['Bell']);
+    builder.start(row);
+    expect((await ended(row.id)).error).toMatch(/could not be written into the data folder \(ENOENT\)/);
+  });
+
+  test('can be cancelled, and leaves nothing', async () => {
+    const row = await delivery(['hang', 'Bell']);
+    builder.start(row);
+    await vi.waitFor(() => expect(readdirSync(fresh.data.unfinishedDelivery(row.id))).toContain('bell.raw'), 5000);
+    expect(await builder.cancel(row.id)).toBe(true);
+    expect((await row.reload()).state).toBe('cancelled');
+    expect(onDisk()).toEqual([]);
+    expect(await builder.cancel(row.id)).toBe(false);
+  });
+
+  test('that the end of the server cut short starts again with the next one', async () => {
+    const row = await delivery(['hang', 'Bell']);
+    builder.start(row);
+    await vi.waitFor(() => expect(onDisk()).toEqual([`${row.id}.part`]));
+    await builder.close();
+    expect((await row.reload()).state).toBe('building');
+
+    mkdirSync(join(fresh.data.deliveries, 'never-recorded'));
+    mkdirSync(join(fresh.data.sources, 'half.part'));
+    builder = newBuilder();
+    expect(await tidy(fresh.data, builder)).toEqual([
+      'Removed 1 unfinished import.',
+      'Removed the files of 2 unfinished builds.',
+      'Started the build of Job again.',
+    ]);
+    await builder.cancel(row.id);
+    expect(await tidy(fresh.data, builder)).toEqual([]);
+  });
+});

@@ -1,0 +1,73 @@
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdir, open } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { coarser, type Facts, PEAK_STEP, PEAK_STEPS, peaksOf } from '@tambur/core';
+import { afterEach, beforeEach, expect, test } from 'vitest';
+import { attachment } from '../routes/sources.ts';
+import { publish, removeStray } from './data-folder.ts';
+import { peaksRange, readSoundBytes, soundFileReader, writeSound } from './sound-file.ts';
+
+let folder: string;
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), 'tambur-storage-'));
+});
+afterEach(() => rmSync(folder, { recursive: true, force: true }));
+
+const channels = [0, 1].map((c) => Float32Array.from({ length: 300_001 }, (_, i) => Math.sin(i * (c + 1))));
+const facts = { sampleRate: 44_100, channels: 2, frames: 300_001 } as Facts;
+
+test('a decoded sound is written in blocks and read in any range', async () => {
+  const file = await open(join(folder, 'sound'), 'w+');
+  try {
+    await writeSound(file, channels);
+    const reader = soundFileReader(file, facts);
+    for (const [start, count] of [
+      [0, 1],
+      [262_143, 3],
+      [299_990, 11],
+      [0, 300_001],
+    ] as const) {
+      const part = await reader.read(start, count);
+      expect(part).toEqual(channels.map((samples) => samples.slice(start, start + count)));
+    }
+    await expect(readSoundBytes(file, 2, 300_000, 2)).rejects.toThrow('shorter than its facts say');
+  } finally {
+    await file.close();
+  }
+});
+
+test('the places of the peaks follow one another without a gap', () => {
+  let end = 0;
+  const finest = peaksOf(channels, PEAK_STEP);
+  for (const step of PEAK_STEPS) {
+    const range = peaksRange(facts, step);
+    expect(range?.offset).toBe(end);
+    expect(range?.length).toBe((step === PEAK_STEP ? finest : coarser(finest, step / PEAK_STEP)).values.byteLength);
+    end += range?.length ?? 0;
+  }
+  expect(peaksRange(facts, 100)).toBeNull();
+});
+
+test('publishing gives a folder its real name; a taken name is not overwritten', async () => {
+  await mkdir(join(folder, 'a.part'));
+  writeFileSync(join(folder, 'a.part', 'x'), 'x');
+  await publish(join(folder, 'a.part'), join(folder, 'a'));
+  expect(readdirSync(folder)).toEqual(['a']);
+  await mkdir(join(folder, 'a.part'));
+  writeFileSync(join(folder, 'a.part', 'y'), 'y');
+  await expect(publish(join(folder, 'a.part'), join(folder, 'a'))).rejects.toThrow();
+  expect(readdirSync(join(folder, 'a'))).toEqual(['x']);
+});
+
+test('stray entries go, the others stay', async () => {
+  for (const name of ['a', 'b.part', 'c.part']) await mkdir(join(folder, name));
+  expect(await removeStray(folder, (name) => name.endsWith('.part'))).toBe(2);
+  expect(readdirSync(folder)).toEqual(['a']);
+});
+
+test.each([
+  ['bell.wav', 'attachment; filename="bell.wav"; filename*=UTF-8\'\'bell.wav'],
+  ['a "b"\r\n.wav', 'attachment; filename="a _b___.wav"; filename*=UTF-8\'\'a%20%22b%22%0D%0A.wav'],
+  ['Übung.wav', 'attachment; filename="_bung.wav"; filename*=UTF-8\'\'%C3%9Cbung.wav'],
+])('the name %j cannot break out of its header', (name, header) => expect(attachment(name)).toBe(header));

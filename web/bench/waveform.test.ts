@@ -1,0 +1,79 @@
+import { peaksOf } from '@tambur/core';
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import { drawSteps, drawWaveform, extentOfPeaks, extentOfSamples } from './waveform.ts';
+
+const sound = fc
+  .array(fc.float({ min: -1, max: 1, noNaN: true }), { minLength: 8, maxLength: 200 })
+  .map((values) => Float32Array.from(values));
+
+test('peaks and samples give the same extent on whole bins', () => {
+  fc.assert(
+    fc.property(sound, fc.integer({ min: 1, max: 8 }), fc.nat(), fc.nat(), (samples, step, a, b) => {
+      const bins = Math.ceil(samples.length / step);
+      const first = a % bins;
+      const last = first + 1 + (b % (bins - first));
+      const fromPeaks = extentOfPeaks(peaksOf([samples], step))(0, first * step, last * step);
+      expect(fromPeaks).toEqual(extentOfSamples([samples])(0, first * step, last * step));
+    }),
+  );
+});
+
+test('samples that begin later are found at their frames; beyond them is silence', () => {
+  const extent = extentOfSamples([Float32Array.of(0.5, -0.5)], 100);
+  expect(extent(0, 100, 101)).toEqual([0.5, 0.5]);
+  expect(extent(0, 100, 102)).toEqual([-0.5, 0.5]);
+  expect(extent(0, 500, 501)).toEqual([0, 0]);
+});
+
+test('less than one frame to a pixel still shows that frame', () => {
+  expect(extentOfSamples([Float32Array.of(0, 0.25, 0.5)])(0, 1.2, 1.4)).toEqual([0.25, 0.25]);
+});
+
+/** Takes down what is drawn. */
+function recorder() {
+  const rects: { x: number; y: number; height: number; tone: string }[] = [];
+  const points: [number, number][] = [];
+  const context = {
+    fillStyle: '',
+    fillRect(x: number, y: number, _: number, height: number) {
+      rects.push({ x, y, height, tone: context.fillStyle });
+    },
+    beginPath: () => undefined,
+    stroke: () => undefined,
+    lineTo: (x: number, y: number) => points.push([x, y]),
+  };
+  return { rects, points, context: context as unknown as CanvasRenderingContext2D };
+}
+
+test('a full-scale square fills its band, column by column, in the colours of the cut', () => {
+  const { rects, context } = recorder();
+  const square = Float32Array.from({ length: 40 }, (_, i) => (i % 2 ? 1 : -1));
+  const view = { from: 0, to: 40 };
+  drawWaveform(context, 10, 104, view, 1, extentOfSamples([square]), (frame) => (frame < 20 ? 'in' : 'out'));
+  expect(rects).toHaveLength(10);
+  for (const { x, y, height, tone } of rects) {
+    expect([y, height]).toEqual([2, 100]);
+    expect(tone).toBe(x < 5 ? 'in' : 'out');
+  }
+});
+
+test('two channels lie above each other', () => {
+  const { rects, context } = recorder();
+  const flat = [new Float32Array(10), new Float32Array(10)];
+  drawWaveform(context, 5, 100, { from: 0, to: 10 }, 2, extentOfSamples(flat), () => 'in');
+  expect(new Set(rects.map(({ y }) => y))).toEqual(new Set([25, 75]));
+});
+
+test('few samples are drawn as steps, each as wide as its frame', () => {
+  const { points, context } = recorder();
+  drawSteps(context, 30, 104, { from: 0, to: 3 }, [Float32Array.of(1, 0, -1)], 'ink');
+  expect(points).toEqual([
+    [0, 2],
+    [10, 2],
+    [10, 52],
+    [20, 52],
+    [20, 102],
+    [30, 102],
+  ]);
+});

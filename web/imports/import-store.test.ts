@@ -1,0 +1,107 @@
+import type { SourceView } from '@tambur/server';
+import { beforeEach, describe, expect, test, vi } from 'vitest';
+import { uploadSource } from '../api/upload.ts';
+import { lookAt } from '../bench/preview-client.ts';
+import { factsOf, sourceOf } from '../fixtures/views.ts';
+import { Imports } from './import-store.ts';
+
+vi.mock('../api/upload.ts', () => ({ uploadSource: vi.fn() }));
+vi.mock('../bench/preview-client.ts', () => ({ lookAt: vi.fn() }));
+
+interface Sending {
+  readonly name: string;
+  readonly progress: (sent: number) => void;
+  readonly finish: (source: SourceView) => void;
+  readonly fail: (error: Error) => void;
+}
+
+let sending: Sending[];
+
+beforeEach(() => {
+  sending = [];
+  vi.mocked(lookAt).mockReset().mockResolvedValue(null);
+  vi.mocked(uploadSource).mockImplementation(
+    (file, progress, signal) =>
+      new Promise((finish, fail) => {
+        sending.push({ name: file.name, progress, finish, fail });
+        signal.addEventListener('abort', () => fail(signal.reason));
+      }),
+  );
+});
+
+const file = (name: string) => new File(['x'], name);
+const settle = () => new Promise((resolve) => setTimeout(resolve, 0));
+const states = (imports: Imports) => imports.store.getState().rows.map(({ name, state }) => `${name} ${state.kind}`);
+
+describe('files on their way in', () => {
+  test('go two at a time, in order, and leave the list when they are there', async () => {
+    const ready: string[] = [];
+    const imports = new Imports(({ source, fileName }) => ready.push(`${source.id} as ${fileName}`));
+    imports.add(['a', 'b', 'c'].map(file));
+    expect(states(imports)).toEqual(['a sending', 'b sending', 'c waiting']);
+    sending[1]?.finish(sourceOf('b'));
+    await settle();
+    expect(states(imports)).toEqual(['a sending', 'c sending']);
+    sending[0]?.progress(0.5);
+    expect(imports.store.getState().rows[0]?.state).toEqual({ kind: 'sending', sent: 0.5 });
+    sending[0]?.progress(1);
+    expect(states(imports)).toEqual(['a decoding', 'c sending']);
+    sending[0]?.finish(sourceOf('a'));
+    sending[2]?.finish(sourceOf('c'));
+    await settle();
+    expect(ready).toEqual(['b as b', 'a as a', 'c as c']);
+    expect(states(imports)).toEqual([]);
+  });
+
+  test('one that fails stays with its reason, stops no other, and can be tried again', async () => {
+    const imports = new Imports(() => undefined);
+    imports.add(['bad', 'good'].map(file));
+    sending[0]?.fail(new Error('The file is empty.'));
+    sending[1]?.finish(sourceOf('good'));
+    await settle();
+    expect(imports.store.getState().rows).toMatchObject([{ state: { kind: 'failed', message: 'The file is empty.' } }]);
+    imports.retry(imports.store.getState().rows[0]?.id ?? '');
+    await settle();
+    expect(states(imports)).toEqual(['bad sending']);
+  });
+
+  test('what the page finds unusable is not sent on', async () => {
+    vi.mocked(lookAt).mockResolvedValueOnce({ refused: 'The file is empty.' });
+    const imports = new Imports(() => undefined);
+    imports.add([file('bad.wav')]);
+    await settle();
+    expect(imports.store.getState().rows).toMatchObject([
+      { state: { kind: 'failed', message: 'bad.wav: The file is empty.' } },
+    ]);
+  });
+
+  test('facts that the page finds show while the file is on its way', async () => {
+    vi.mocked(lookAt).mockResolvedValueOnce({ facts: factsOf(2) });
+    const imports = new Imports(() => undefined);
+    imports.add([file('a.wav')]);
+    await settle();
+    expect(imports.store.getState().rows[0]?.facts?.frames).toBe(88_200);
+  });
+
+  test('a page that cannot look leaves the word to the server', async () => {
+    const warned = vi.spyOn(console, 'warn').mockImplementation(() => undefined);
+    vi.mocked(lookAt).mockRejectedValueOnce(new Error('no worker'));
+    const imports = new Imports(() => undefined);
+    imports.add([file('a.wav')]);
+    await settle();
+    expect(states(imports)).toEqual(['a.wav sending']);
+    expect(warned).toHaveBeenCalledOnce();
+    warned.mockRestore();
+  });
+
+  test('cancelling one takes its row away and lets the next go; cancelling all takes all', async () => {
+    const imports = new Imports(() => expect.unreachable());
+    imports.add(['a', 'b', 'c'].map(file));
+    imports.drop(imports.store.getState().rows[0]?.id ?? '');
+    await settle();
+    expect(states(imports)).toEqual(['b sending', 'c sending']);
+    imports.dropAll();
+    await settle();
+    expect(states(imports)).toEqual([]);
+  });
+});
