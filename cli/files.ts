@@ -1,7 +1,7 @@
-import { mkdir, open, readFile, rename, rm } from 'node:fs/promises';
+import { mkdir, open, readFile, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { openSource } from '@tambur/codecs';
-import { InputError, type OpenedSound, type Reading } from '@tambur/core';
+import { InputError, type OpenedSound, type Reading, refuseTooLarge } from '@tambur/core';
 
 const errorCode = (error: unknown) => (error as NodeJS.ErrnoException).code ?? 'unknown error';
 
@@ -9,8 +9,11 @@ const errorCode = (error: unknown) => (error as NodeJS.ErrnoException).code ?? '
 export async function openFile(path: string, reading?: Reading): Promise<OpenedSound> {
   let bytes: Uint8Array;
   try {
+    const { size } = await stat(path);
+    refuseTooLarge(path, size);
     bytes = await readFile(path);
   } catch (error) {
+    if (error instanceof InputError) throw error;
     const code = errorCode(error);
     const why = code === 'ENOENT' ? 'does not exist' : code === 'EISDIR' ? 'is a folder' : `cannot be read (${code})`;
     throw new InputError('cannot-read', `${path} ${why}; name an audio file.`);

@@ -1,4 +1,4 @@
-import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, truncateSync, unlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import wavefile from 'wavefile';
@@ -179,6 +179,16 @@ test.describe('bad input: one sentence on stderr, exit 2, nothing left behind', 
     const { code, stderr } = tambur('make', ...phone, path, '--out', join(blocked, 'out'));
     expect(code).toBe(2);
     expect(stderr).toMatch(/cannot be written \(ENOTDIR\); choose another folder with --out/);
+  });
+
+  test('a file over the limit is not even read', () => {
+    const path = join(scratch(), 'huge.wav');
+    writeFileSync(path, 'RIFF');
+    truncateSync(path, 600_000_000);
+    const { code, stderr } = tambur('facts', path);
+    expect(code).toBe(2);
+    expect(stderr).toBe(`${path} is larger than 512.00 MB, the most that is taken; cut it into parts first.\n`);
+    unlinkSync(path);
   });
 
   test('one bad file does not stop the others', () => {

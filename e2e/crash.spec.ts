@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { readdirSync } from 'node:fs';
 import { request as plainRequest } from 'node:http';
@@ -96,5 +97,38 @@ test('an end by SIGTERM during a build is no failure: the next start goes on wit
   } finally {
     await server.stop();
     server.remove();
+  }
+});
+
+test('a second server keeps its hands off a data folder that is in use', async () => {
+  const first = new Server(['--empty']);
+  try {
+    await first.start();
+    const second = spawnSync('./start', ['--port', '0', '--data', first.data], { encoding: 'utf8' });
+    expect(second.status).toBe(2);
+    expect(second.stderr).toMatch(
+      /is in use by another Tambur \(process \d+\); end that one, or choose another with --data/,
+    );
+    expect(await json(`${first.url}/api/sources`)).toEqual([]);
+  } finally {
+    await first.stop();
+    first.remove();
+  }
+});
+
+test.describe('start refuses in one sentence', () => {
+  for (const [args, words] of [
+    [['--port', 'x'], /^--port x is no port; give a number/],
+    [['--colour', 'red'], /^Unknown option '--colour'.*See \.\/start --help\.$/s],
+    [
+      ['--data', 'package.json/data'],
+      /^The data folder \S+package\.json\/data cannot be written \(ENOTDIR\); choose another with --data\.$/,
+    ],
+  ] as const) {
+    test(args.join(' '), () => {
+      const { status, stdout, stderr } = spawnSync('./start', args, { encoding: 'utf8', timeout: 20_000 });
+      expect([status, stdout]).toEqual([2, '']);
+      expect(stderr.trim()).toMatch(words);
+    });
   }
 });

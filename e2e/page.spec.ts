@@ -228,6 +228,18 @@ test('files that cannot be used say why, one sentence each, and stop no other', 
   await expect(incoming).toHaveCount(0);
 });
 
+test('a file over the limit is refused at once, in the page', async ({ page }) => {
+  await startJob(page, 'Desk phone ring tone', [file('good.wav', wavBytes(1))]);
+  await page.getByLabel('Audio files').evaluate((input: HTMLInputElement) => {
+    const data = new DataTransfer();
+    data.items.add(new File([new Uint8Array(512_000_001)], 'huge.wav'));
+    input.files = data.files;
+    input.dispatchEvent(new Event('change', { bubbles: true }));
+  });
+  const incoming = page.getByRole('region', { name: 'Files coming in' });
+  await expect(incoming.getByRole('alert')).toHaveText(/^huge\.wav is larger than 512\.00 MB/);
+});
+
 test('a delivered file is fetched, opened again and played', async ({ page }) => {
   await startJob(page, 'Microcontroller, 8-bit DAC', [file('tone.wav', wavBytes(2))]);
   await resultIsCurrent(page);

@@ -13,6 +13,7 @@ import { Importer } from './imports/importer.ts';
 import { migrate } from './migrations/index.ts';
 import { openDatabase } from './models/index.ts';
 import { DataFolder } from './storage/data-folder.ts';
+import { lockFolder } from './storage/lock.ts';
 import { tidy } from './tidy.ts';
 
 /** This file runs as build/server/main.js. */
@@ -27,14 +28,22 @@ function giveUp(text: string): never {
   process.exit(2);
 }
 
-const { values } = parseArgs({
-  options: {
-    port: { type: 'string', default: process.env.TAMBUR_PORT ?? '4180' },
-    data: { type: 'string', default: process.env.TAMBUR_DATA ?? join(projectFolder, 'data') },
-    empty: { type: 'boolean', default: false },
-    open: { type: 'boolean', default: false },
-  },
-});
+function readOptions() {
+  try {
+    return parseArgs({
+      options: {
+        port: { type: 'string', default: process.env.TAMBUR_PORT ?? '4180' },
+        data: { type: 'string', default: process.env.TAMBUR_DATA ?? join(projectFolder, 'data') },
+        empty: { type: 'boolean', default: false },
+        open: { type: 'boolean', default: false },
+      },
+    }).values;
+  } catch (error) {
+    return giveUp(`${(error as Error).message}. See ./start --help.`);
+  }
+}
+
+const values = readOptions();
 const wantedPort = Number(values.port);
 if (!Number.isInteger(wantedPort) || wantedPort < 0 || wantedPort > 65535) {
   giveUp(`--port ${values.port} is no port; give a number from 0 (any free one) to 65535.`);
@@ -53,6 +62,13 @@ try {
     `The data folder ${data.root} cannot be written (${(error as NodeJS.ErrnoException).code}); choose another with --data.`,
   );
 }
+const lock = lockFolder(data.root);
+if ('heldBy' in lock) {
+  giveUp(
+    `The data folder ${data.root} is in use by another Tambur (process ${lock.heldBy}); end that one, or choose another with --data.`,
+  );
+}
+const { release } = lock;
 const sequelize = await openDatabase(data.database);
 await migrate(sequelize);
 const events = new Events();
@@ -93,6 +109,7 @@ async function end(): Promise<void> {
   if ('closeAllConnections' in server) server.closeAllConnections();
   await Promise.all([importer.close(), builder.close()]);
   await sequelize.close();
+  release();
   process.exit(0);
 }
 process.once('SIGINT', end);

@@ -134,8 +134,8 @@ test('the WebAssembly kernel gives the bits of its plain twin', () => {
     const filter = designFilter(from, to);
     const count = 300;
     const length = filter.taps + Math.ceil(((count + 1) * filter.step) / filter.phases);
-    const input = Float64Array.from({ length }, (_, i) => Math.sin(i * i * 0.01));
-    const [a, b] = [new Float64Array(count), new Float64Array(count)];
+    const input = Float32Array.from({ length }, (_, i) => Math.sin(i * i * 0.01));
+    const [a, b] = [new Float32Array(count), new Float32Array(count)];
     polyphaseTwin(filter)(input, a, count, filter.phases - 1);
     polyphaseKernel(filter, length, count)(input, b, count, filter.phases - 1);
     expect(b).toEqual(a);

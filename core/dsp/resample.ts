@@ -14,10 +14,10 @@ export interface ResampleQuality {
 export const STANDARD_QUALITY: ResampleQuality = { passBand: 0.913, attenuation: 120 };
 
 /**
- * Coefficients are rounded to this grid (-240 dB), so that engines whose sine differs in the last binary digit still
- * give the same filter, and with it the same bytes.
+ * Coefficients are rounded to this grid (-168 dB) before they are stored with 32 bits, so that engines whose sine differs
+ * in the last binary digit still give the same filter, and with it the same bytes.
  */
-const COEFFICIENT_GRID = 2 ** 40;
+const COEFFICIENT_GRID = 2 ** 28;
 
 /** Rates up to this many Hz, and a ratio of at most this many to one, are accepted. */
 export const MAX_RATE = 768_000;
@@ -37,13 +37,13 @@ export function designFilter(from: number, to: number, quality = STANDARD_QUALIT
   const nyquist = Math.min(from, to) / 2;
   const cutoff = (nyquist * (1 + quality.passBand)) / 2 / from;
   const width = (nyquist * (1 - quality.passBand)) / from;
-  const half = 4 * Math.ceil(kaiserLength(quality.attenuation, width) / 8);
+  const half = 8 * Math.ceil(kaiserLength(quality.attenuation, width) / 16);
   const taps = 2 * half;
   const beta = kaiserBeta(quality.attenuation);
   const peak = besselI0(beta);
-  const coefficients = new Float64Array(phases * taps);
+  const coefficients = new Float32Array(phases * taps);
   for (let phase = 0; phase < phases; phase++) {
-    const row = coefficients.subarray(phase * taps, (phase + 1) * taps);
+    const row = new Float64Array(taps);
     let sum = 0;
     for (let tap = 0; tap < taps; tap++) {
       const t = tap - half + 1 - phase / phases;
@@ -52,7 +52,9 @@ export function designFilter(from: number, to: number, quality = STANDARD_QUALIT
       row[tap] = sinc(2 * cutoff * t) * window;
       sum += row[tap];
     }
-    for (let tap = 0; tap < taps; tap++) row[tap] = Math.round((row[tap] / sum) * COEFFICIENT_GRID) / COEFFICIENT_GRID;
+    for (let tap = 0; tap < taps; tap++) {
+      coefficients[phase * taps + tap] = Math.round((row[tap] / sum) * COEFFICIENT_GRID) / COEFFICIENT_GRID;
+    }
   }
   return { taps, phases, step, coefficients };
 }
@@ -94,7 +96,7 @@ export class Resampler {
   private readonly from: number;
   private readonly to: number;
   /** Input not yet used up; `pending[0]` meets the first tap of the next output. */
-  private pending: Float64Array;
+  private pending: Float32Array;
   private held: number;
   private phase = 0;
   private taken = 0;
@@ -110,7 +112,7 @@ export class Resampler {
     this.to = to;
     this.design = from === to ? null : designFor(from, to);
     this.held = this.design ? this.design.filter.taps / 2 - 1 : 0;
-    this.pending = new Float64Array(this.design ? maxBlockInput(this.design.filter) : 0);
+    this.pending = new Float32Array(this.design ? maxBlockInput(this.design.filter) : 0);
   }
 
   /** Takes the next input frames and returns the output frames that they complete. */
@@ -134,7 +136,7 @@ export class Resampler {
     const ready = Math.floor(((this.held - taps) * phases + phases - 1 - this.phase) / step) + 1;
     const total = Math.max(0, Math.min(limit, ready));
     const output = new Float32Array(total);
-    const made = new Float64Array(Math.min(total, BLOCK));
+    const made = new Float32Array(Math.min(total, BLOCK));
     let used = 0;
     for (let done = 0; done < total; ) {
       const count = Math.min(BLOCK, total - done);
@@ -154,7 +156,7 @@ export class Resampler {
 
   private makeRoom(length: number): void {
     if (length <= this.pending.length) return;
-    const larger = new Float64Array(length + this.design!.filter.taps);
+    const larger = new Float32Array(length + this.design!.filter.taps);
     larger.set(this.pending.subarray(0, this.held));
     this.pending = larger;
   }

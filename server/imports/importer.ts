@@ -1,13 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { mkdir, open, rename, rm } from 'node:fs/promises';
-import { formatBytes, InputError } from '@tambur/core';
+import { InputError, LARGEST_FILE, refuseTooLarge } from '@tambur/core';
 import { Tinypool } from 'tinypool';
 import { Source } from '../models/index.ts';
 import { type DataFolder, publish } from '../storage/data-folder.ts';
 import type { ImportOutcome } from './worker.ts';
-
-/** Largest file that is taken: it is decoded in memory. */
-export const UPLOAD_LIMIT = 512 * 1000 * 1000;
 
 /** A file name for people: without folders and control characters, and not endless. */
 const shownName = (name: string): string => {
@@ -27,7 +24,7 @@ export class Importer {
   /** Imports under way by hash: the same bytes twice at once are one import. */
   private readonly underWay = new Map<string, Promise<Source>>();
 
-  constructor(data: DataFolder, workerFile: string, limit = UPLOAD_LIMIT) {
+  constructor(data: DataFolder, workerFile: string, limit = LARGEST_FILE) {
     this.data = data;
     this.limit = limit;
     this.pool = new Tinypool({ filename: workerFile, minThreads: 0, maxThreads: 2, idleTimeout: 30_000 });
@@ -38,12 +35,7 @@ export class Importer {
    * @throws InputError where the file cannot be used
    */
   async take(name: string, body: AsyncIterable<Uint8Array>, length?: number): Promise<Source> {
-    const tooLarge = () =>
-      new InputError(
-        'too-large',
-        `${shownName(name)} is larger than ${formatBytes(this.limit)}, the most that is taken; cut it into parts first.`,
-      );
-    if (length !== undefined && length > this.limit) throw tooLarge();
+    refuseTooLarge(shownName(name), length ?? 0, this.limit);
     const upload = this.data.upload(randomUUID());
     const hash = createHash('sha256');
     try {
@@ -52,7 +44,7 @@ export class Importer {
         let taken = 0;
         for await (const chunk of body) {
           taken += chunk.length;
-          if (taken > this.limit) throw tooLarge();
+          refuseTooLarge(shownName(name), taken, this.limit);
           hash.update(chunk);
           await file.write(chunk);
         }

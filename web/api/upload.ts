@@ -1,9 +1,12 @@
+import { refuseTooLarge } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { errorFrom, OFFLINE } from './client.ts';
 
 /** Sends a file to the shelf. `onProgress` is told how much of it has gone, 0..1. Uses XMLHttpRequest: fetch cannot tell. */
 export function uploadSource(file: File, onProgress: (sent: number) => void, signal: AbortSignal): Promise<SourceView> {
   return new Promise((resolve, reject) => {
+    // The server refuses it too, but it would hang up in the middle of the file.
+    refuseTooLarge(file.name, file.size);
     const request = new XMLHttpRequest();
     request.open('POST', `/api/sources?name=${encodeURIComponent(file.name)}`);
     request.responseType = 'json';

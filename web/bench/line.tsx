@@ -1,4 +1,5 @@
 import { type Chain, formatDb, type RenderReport, type StationId, stationIds, stations } from '@tambur/core';
+import { useState } from 'react';
 
 interface Props {
   readonly chain: Chain | null;
@@ -9,36 +10,53 @@ interface Props {
 
 /** The line of stations between the lanes. Hollow: automatic; filled: set by hand; square: trouble. */
 export function Line({ chain, report, opened, onOpen }: Props) {
+  const [pointedAt, setPointedAt] = useState<StationId | null>(null);
+  const reason = pointedAt && chain?.stations[pointedAt].why;
   return (
-    <ol aria-label="Stations" className="relative mt-4 grid grid-cols-4 gap-y-3 sm:grid-cols-7">
-      <li aria-hidden className="absolute inset-x-4 top-[0.6rem] hidden h-px bg-rule sm:block" />
-      {stationIds.map((id, index) => {
-        const settled = chain?.stations[id];
-        const inTrouble =
-          !settled ||
-          chain.obstacles.some(({ station }) => station === id) ||
-          (id === 'level' && (report?.clippedFrames ?? 0) > 0);
-        const state = inTrouble ? 'trouble' : settled.byHand ? 'set by hand' : 'automatic';
-        const figure = id === 'level' && report && settled ? formatDb(report.gainDb, 'dB', true) : settled?.figure;
-        return (
-          <li key={id} className="relative text-center">
-            <button
-              type="button"
-              aria-expanded={opened === id}
-              aria-controls="station"
-              title={settled ? `${settled.why} (${index + 1})` : undefined}
-              onClick={() => onOpen(opened === id ? null : id)}
-              className={`w-full px-0.5 pb-1 ${opened === id ? 'bg-pine-tint' : 'hover:bg-sheet'}`}
-            >
-              <Dot state={state} />
-              <span className="block text-sm font-semibold">{stations[id].title}</span>
-              <span className="figure block text-sm leading-tight break-words">{figure ?? '–'}</span>
-              <span className="sr-only">{state}</span>
-            </button>
-          </li>
-        );
-      })}
-    </ol>
+    <>
+      <ol aria-label="Stations" className="relative mt-4 grid grid-cols-4 gap-y-3 sm:grid-cols-7">
+        <li aria-hidden className="absolute inset-x-4 top-[0.6rem] hidden h-px bg-rule sm:block" />
+        {stationIds.map((id, index) => {
+          const settled = chain?.stations[id];
+          const inTrouble =
+            !settled ||
+            chain.obstacles.some(({ station }) => station === id) ||
+            (id === 'level' && (report?.clippedFrames ?? 0) > 0);
+          const state = inTrouble ? 'trouble' : settled.byHand ? 'set by hand' : 'automatic';
+          const figure = id === 'level' && report && settled ? formatDb(report.gainDb, 'dB', true) : settled?.figure;
+          return (
+            <li key={id} className="relative text-center">
+              <button
+                type="button"
+                aria-expanded={opened === id}
+                aria-controls="station"
+                aria-describedby="reason"
+                title={`${stations[id].title} (${index + 1})`}
+                onFocus={() => setPointedAt(id)}
+                onBlur={() => setPointedAt(null)}
+                onPointerEnter={() => setPointedAt(id)}
+                onPointerLeave={() => setPointedAt(null)}
+                onClick={() => onOpen(opened === id ? null : id)}
+                className={`w-full px-0.5 pb-1 ${opened === id ? 'bg-pine-tint' : 'hover:bg-sheet'}`}
+              >
+                <Dot state={state} />
+                <span className="block text-sm font-semibold">{stations[id].title}</span>
+                <span className="figure block text-sm leading-tight break-words">{figure ?? '–'}</span>
+                <span className="sr-only">{state}</span>
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+      {/* Always there, so that nothing moves when a reason comes and goes. */}
+      <p id="reason" className="min-h-[1.4em] text-sm text-graphite">
+        {reason && (
+          <>
+            <span className="font-semibold text-ink">{stations[pointedAt].title}.</span> {reason}
+          </>
+        )}
+      </p>
+    </>
   );
 }
 

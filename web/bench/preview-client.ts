@@ -15,12 +15,12 @@ function workerFor(task: 'preview' | 'look'): Comlink.Remote<PreviewWorker> {
 
 export const previewWorker = () => workerFor('preview');
 
-/** Files up to this size are opened in the page as well; larger ones only on the server. */
-const MOST_TO_LOOK_AT = 64_000_000;
+/** Files up to this size are opened in the page as well. Larger ones are there sooner if the server works alone. */
+const MOST_TO_LOOK_AT = 2_000_000;
 
 let looking: Promise<unknown> = Promise.resolve();
 
-/** What a dropped file is, or why it cannot be used, without waiting for the server; null for very large files. */
+/** What a dropped file is, or why it cannot be used, without waiting for the server; null for large files. */
 export function lookAt(file: File) {
   const task = looking.then(async () => {
     if (file.size > MOST_TO_LOOK_AT) return null;

@@ -4,7 +4,7 @@ import type { Verdict } from '@tambur/core';
 const marks: Record<Verdict, { text: string; tone: string; path: string }> = {
   meets: { text: 'meets', tone: 'text-pine', path: 'M2 6.5 5 9.5 10 3' },
   breaks: { text: 'breaks', tone: 'text-brick', path: 'M2.5 2.5l7 7M9.5 2.5l-7 7' },
-  advises: { text: 'advises', tone: 'text-saffron', path: 'M6 1.5v6M6 9.6v1' },
+  advises: { text: 'advises', tone: 'text-saffron', path: 'M6 1.5v4.5M6 10v.01' },
   unknown: { text: 'unknown', tone: 'text-graphite', path: 'M2 6h8' },
 };
 

@@ -46,11 +46,13 @@ export const ends: Station<v.InferOutput<typeof wish>, EndsPlan, EndsBefore> = {
         : frames > incoming
           ? `Pads ${formatLength(frames - incoming, rate.to)} of silence.`
           : 'The length fits as it is.';
+    const rules =
+      multipleOf > 1 ? `The sheet wants blocks of ${formatCount(multipleOf)} frames.` : 'The sheet limits the length.';
     return {
       plan: { incoming, frames },
       byHand: wished !== undefined,
       figure: multipleOf > 1 ? `${formatCount(frames / multipleOf)} × ${formatCount(multipleOf)}` : formatCount(frames),
-      why: `${wished ? BY_HAND : `The sheet wants blocks of ${formatCount(multipleOf)} frames.`} ${change}`,
+      why: `${wished ? BY_HAND : rules} ${change}`,
     };
   },
   obstacles({ demands, facts }, { incoming, frames }, { cut, rate }) {

@@ -1,0 +1,12 @@
+import { InputError } from './errors.ts';
+import { formatBytes } from './figures.ts';
+
+/** Largest file that is taken in, in bytes: it is decoded in memory. */
+export const LARGEST_FILE = 512_000_000;
+
+/** @throws InputError with code `too-large` where `bytes` exceed `limit` */
+export function refuseTooLarge(name: string, bytes: number, limit = LARGEST_FILE): void {
+  if (bytes <= limit) return;
+  const most = formatBytes(limit);
+  throw new InputError('too-large', `${name} is larger than ${most}, the most that is taken; cut it into parts first.`);
+}
