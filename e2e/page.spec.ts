@@ -266,3 +266,30 @@ test('changes are not lost while the server does not answer', async ({ page }) =
   await page.reload();
   await expect(page.getByLabel('Name of the clip')).toHaveValue('While away');
 });
+
+test('leaving while a file is coming in asks first', async ({ page }) => {
+  await startJob(page, 'Desk phone ring tone', [file('tone.wav', wavBytes(1))]);
+  await resultIsCurrent(page);
+  await saved(page);
+  // Held back until the test is over.
+  await page.route('**/api/sources?name=late.wav', () => undefined);
+  await page.getByLabel('Audio files').setInputFiles([file('late.wav', wavBytes(1.1))]);
+  await expect(page.getByRole('region', { name: 'Files coming in' })).toBeVisible();
+  await page.getByRole('link', { name: 'Jobs' }).click();
+  await page.getByRole('button', { name: 'Stay' }).click();
+  await expect(page.getByLabel('Name of the clip')).toHaveValue('Tone');
+  await page.getByRole('link', { name: 'Jobs' }).click();
+  await page.getByRole('button', { name: 'Leave' }).click();
+  await expect(page.getByRole('heading', { name: 'Start a job' })).toBeVisible();
+});
+
+test('leaving at once after a change, and coming back, loses nothing', async ({ page }) => {
+  await startJob(page, 'Desk phone ring tone', [file('tone.wav', wavBytes(1))]);
+  await resultIsCurrent(page);
+  await page.getByLabel('Name of the clip').fill('Changed at the last moment');
+  await page.getByLabel('Name of the clip').press('Enter');
+  await page.getByRole('link', { name: 'Jobs' }).click();
+  await page.goBack();
+  await expect(page.getByLabel('Name of the clip')).toHaveValue('Changed at the last moment');
+  await saved(page);
+});

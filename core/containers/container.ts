@@ -17,6 +17,8 @@ export interface Tag {
 export interface SoundFile {
   readonly container: string;
   readonly encoding: Encoding;
+  /** Bits of each sample that carry sound, where these are fewer than are stored: 12 bits in 16, say. */
+  readonly usedBits?: number;
   /** Hz. */
   readonly sampleRate: number;
   readonly channels: number;

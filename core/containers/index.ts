@@ -1,3 +1,5 @@
+import { aiff, aiffC } from './aiff.ts';
+import { au } from './au.ts';
 import { cHeader } from './c-header.ts';
 import type { Container } from './container.ts';
 import { headerless } from './headerless.ts';
@@ -11,7 +13,7 @@ export { headerless } from './headerless.ts';
  * Every container that Tambur reads and writes itself. A new one: its file, and its line here. The first that recognises
  * a file reads it; headerless recognises none.
  */
-export const containers: readonly Container[] = [wav, cHeader, headerless];
+export const containers: readonly Container[] = [wav, aiff, aiffC, au, cHeader, headerless];
 
 const byId = new Map(containers.map((container) => [container.id, container]));
 

@@ -1,12 +1,13 @@
 import type { FloatEncoding } from './encoding.ts';
 
-/** IEEE 754 numbers, little-endian. Values that are no number are read as silence. */
-function floatPcm(bits: 32 | 64): FloatEncoding {
+/** IEEE 754 numbers. Values that are no number are read as silence. */
+function floatPcm(bits: 32 | 64, bigEndian = false): FloatEncoding {
+  const little = !bigEndian;
   const bytesPerSample = bits / 8;
   return {
     kind: 'float',
-    id: `float-${bits}le`,
-    title: `${bits}-bit float`,
+    id: `float-${bits}${bigEndian ? 'be' : 'le'}`,
+    title: `${bits}-bit float${bigEndian ? ', big-endian' : ''}`,
     bitDepth: bits,
     bytesPerSample,
     decode(bytes) {
@@ -14,7 +15,7 @@ function floatPcm(bits: 32 | 64): FloatEncoding {
       const out = new Float32Array(Math.floor(bytes.length / bytesPerSample));
       for (let i = 0; i < out.length; i++) {
         const at = i * bytesPerSample;
-        const value = bits === 32 ? view.getFloat32(at, true) : view.getFloat64(at, true);
+        const value = bits === 32 ? view.getFloat32(at, little) : view.getFloat64(at, little);
         out[i] = Number.isFinite(value) ? value : 0;
       }
       return out;
@@ -23,8 +24,8 @@ function floatPcm(bits: 32 | 64): FloatEncoding {
       const out = new Uint8Array(samples.length * bytesPerSample);
       const view = new DataView(out.buffer);
       samples.forEach((value, i) => {
-        if (bits === 32) view.setFloat32(i * 4, value, true);
-        else view.setFloat64(i * 8, value, true);
+        if (bits === 32) view.setFloat32(i * 4, value, little);
+        else view.setFloat64(i * 8, value, little);
       });
       return out;
     },
@@ -33,3 +34,5 @@ function floatPcm(bits: 32 | 64): FloatEncoding {
 
 export const float32 = floatPcm(32);
 export const float64 = floatPcm(64);
+export const float32be = floatPcm(32, true);
+export const float64be = floatPcm(64, true);

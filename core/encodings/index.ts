@@ -1,7 +1,7 @@
 import type { Encoding } from './encoding.ts';
-import { float32, float64 } from './float.ts';
+import { float32, float32be, float64, float64be } from './float.ts';
 import { aLaw, muLaw } from './g711.ts';
-import { pcmS8, pcmS16, pcmS16be, pcmS24, pcmS32, pcmU8, pcmU16 } from './pcm.ts';
+import { pcmS8, pcmS16, pcmS16be, pcmS24, pcmS24be, pcmS32, pcmS32be, pcmU8, pcmU16 } from './pcm.ts';
 
 export type { Encoding, FloatEncoding, IntegerEncoding } from './encoding.ts';
 
@@ -13,9 +13,13 @@ export const encodings: readonly Encoding[] = [
   pcmS16,
   pcmS16be,
   pcmS24,
+  pcmS24be,
   pcmS32,
+  pcmS32be,
   float32,
+  float32be,
   float64,
+  float64be,
   muLaw,
   aLaw,
 ];

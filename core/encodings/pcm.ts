@@ -50,3 +50,5 @@ export const pcmS16 = integerPcm({ bits: 16, signed: true });
 export const pcmS16be = integerPcm({ bits: 16, signed: true, bigEndian: true });
 export const pcmS24 = integerPcm({ bits: 24, signed: true });
 export const pcmS32 = integerPcm({ bits: 32, signed: true });
+export const pcmS24be = integerPcm({ bits: 24, signed: true, bigEndian: true });
+export const pcmS32be = integerPcm({ bits: 32, signed: true, bigEndian: true });

@@ -11,7 +11,7 @@ export interface Facts {
   readonly encoding: string;
   /** Hz. */
   readonly sampleRate: number;
-  /** Bits stored for one sample; null where the encoding has no such figure (MP3, AAC, ...). */
+  /** Bits of one sample that carry sound; null where the encoding has no such figure (MP3, AAC, ...). */
   readonly bitDepth: number | null;
   readonly channels: number;
   readonly frames: number;
@@ -41,7 +41,7 @@ export function factsOf(file: SoundFile, pcm: Pcm, bytes: number): Facts {
     container: file.container,
     encoding: encoding.id,
     sampleRate,
-    bitDepth: encoding.bitDepth,
+    bitDepth: file.usedBits ?? encoding.bitDepth,
     channels,
     frames,
     bytes,

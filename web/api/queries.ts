@@ -2,6 +2,7 @@ import type { Target } from '@tambur/core';
 import type { DeliveryView, JobSummary, JobView } from '@tambur/server';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { ApiError, api, unwrap } from './client.ts';
+import { nothingPending } from './pending-saves.ts';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -33,7 +34,10 @@ export const useJobs = () => useQuery({ queryKey: keys.jobs, queryFn: () => unwr
 export const useJob = (id: string) =>
   useQuery({
     queryKey: keys.job(id),
-    queryFn: () => unwrap<JobView>(api.jobs[':id'].$get({ param: { id } })),
+    queryFn: async () => {
+      await nothingPending(id);
+      return unwrap<JobView>(api.jobs[':id'].$get({ param: { id } }));
+    },
     // The bench holds the job itself while it is open; it loads it anew each time it is opened.
     staleTime: 0,
     gcTime: 0,

@@ -2,12 +2,13 @@ import type { Target } from '@tambur/core';
 import type { JobView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { useParams } from 'react-router';
+import { useBlocker, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { useStore } from 'zustand';
 import { useJob, useTargets } from '../api/queries.ts';
-import { Imports } from '../imports/import-store.ts';
+import { Imports, isBusy } from '../imports/import-store.ts';
 import { takeFiles } from '../imports/pending-files.ts';
+import { Confirm } from '../ui/confirm.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { useKey } from '../ui/use-key.ts';
 import { BuildBar } from './build-bar.tsx';
@@ -43,6 +44,8 @@ function Bench({ job, target }: { job: JobView; target: Target }) {
 
   useEffect(() => imports.add(takeFiles(job.id)), [imports, job.id]);
 
+  // Files that are still coming in would have no bench to come to.
+  const leaving = useBlocker(() => isBusy(imports.store.getState()));
   const { undo, redo } = store.temporal.getState();
   useKey('mod+z', () => undo(), { preventDefault: true });
   useKey('mod+shift+z, mod+y', () => redo(), { preventDefault: true });
@@ -67,6 +70,19 @@ function Bench({ job, target }: { job: JobView; target: Target }) {
         <div className="absolute inset-0 z-40 flex items-center justify-center border-4 border-pine bg-paper/85 text-xl font-semibold">
           Drop to add clips
         </div>
+      )}
+      {leaving.state === 'blocked' && (
+        <Confirm
+          title="Files are still coming in"
+          text="If you leave now, they are not added to this job."
+          action="Leave"
+          refusal="Stay"
+          onClose={() => leaving.reset()}
+          onConfirm={() => {
+            imports.dropAll();
+            leaving.proceed();
+          }}
+        />
       )}
       <JobHeader job={job} target={target} store={store} save={save} />
       <div className="grid flex-1 grid-cols-1 lg:grid-cols-[16rem_minmax(0,1fr)]">

@@ -2,6 +2,7 @@ import type { JobView } from '@tambur/server';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { ApiError, api, unwrap } from '../api/client.ts';
+import { keepPending } from '../api/pending-saves.ts';
 import { keys } from '../api/queries.ts';
 import type { JobStore } from './job-store.ts';
 
@@ -89,9 +90,11 @@ export function useAutosave(job: JobView, store: JobStore): { save: SaveState; s
     return () => {
       stop();
       window.removeEventListener('beforeunload', warn);
-      void autosave.now().then(() => client.invalidateQueries({ queryKey: keys.jobs, exact: true }));
+      const save = autosave.now();
+      keepPending(job.id, save);
+      void save.then(() => client.invalidateQueries({ queryKey: keys.jobs, exact: true }));
     };
-  }, [autosave, store, client]);
+  }, [autosave, store, client, job.id]);
 
   return { save, saveNow: () => autosave.now() };
 }

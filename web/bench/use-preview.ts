@@ -30,7 +30,6 @@ export function usePreview(
 
   useEffect(() => {
     let isStale = false;
-    const started = performance.now();
     previewWorker()
       .preview({ source, settings, target, stem })
       .then(
@@ -38,7 +37,6 @@ export function usePreview(
           if (isStale || !outcome) return;
           const made = 'made' in outcome ? outcome.made : null;
           setKnown({ clipId, settings, made, refused: 'refused' in outcome ? outcome.refused : null });
-          performance.measure('preview', { start: started });
         },
         (error: unknown) => {
           if (!isStale) setKnown({ clipId, settings, made: null, refused: `The result could not be made: ${error}` });

@@ -22,6 +22,9 @@ interface ImportState {
   readonly rows: readonly ImportRow[];
 }
 
+/** True while some file is still coming in; those that failed wait for nobody. */
+export const isBusy = ({ rows }: ImportState): boolean => rows.some(({ state }) => state.kind !== 'failed');
+
 /** Files sent at a time: the server decodes in two threads. */
 const AT_ONCE = 2;
 

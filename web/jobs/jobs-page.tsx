@@ -57,6 +57,7 @@ export function JobsPage() {
           title={`Delete the job ${doomed.title}?`}
           text="Its clips and what was built for it go with it. The sources stay on the shelf."
           action="Delete the job"
+          refusal="Keep it"
           onClose={() => setDoomed(null)}
           onConfirm={() => {
             remove.mutate(doomed.id, { onError: (error) => toast.error(error.message) });

@@ -80,7 +80,7 @@ export function StartJob({ targets }: { targets: readonly Target[] }) {
           <AudioLines className="size-8 text-pine" strokeWidth={1.25} aria-hidden />
           <p className="text-lg font-semibold">Drop audio here</p>
           <p className="text-sm text-graphite">
-            MP3, WAV, FLAC, M4A, Ogg Vorbis or Opus; several at once become several clips
+            MP3, WAV, AIFF, FLAC, M4A, Ogg Vorbis or Opus; several at once become several clips
           </p>
           <div className="flex flex-wrap justify-center gap-2">
             <button

@@ -5,12 +5,14 @@ interface Props {
   readonly title: string;
   readonly text: string;
   readonly action: string;
+  /** What the other button says. */
+  readonly refusal: string;
   readonly onConfirm: () => void;
   readonly onClose: () => void;
 }
 
 /** Asks before something that cannot be undone. */
-export function Confirm({ title, text, action, onConfirm, onClose }: Props) {
+export function Confirm({ title, text, action, refusal, onConfirm, onClose }: Props) {
   return (
     <Dialog open onClose={onClose} className="relative z-50">
       <DialogBackdrop className="fixed inset-0 bg-ink/40 dark:bg-paper/70" />
@@ -19,7 +21,7 @@ export function Confirm({ title, text, action, onConfirm, onClose }: Props) {
           <DialogTitle className="text-lg font-semibold">{title}</DialogTitle>
           <Description className="mt-2">{text}</Description>
           <div className="mt-5 flex justify-end gap-2">
-            <Button onClick={onClose}>Keep it</Button>
+            <Button onClick={onClose}>{refusal}</Button>
             <Button look="danger" onClick={onConfirm}>
               {action}
             </Button>

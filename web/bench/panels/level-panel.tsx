@@ -4,7 +4,7 @@ import { NumberField } from '../../ui/number-field.tsx';
 import type { PanelProps } from '../station-panel.tsx';
 
 /** A goal for the peak or a plain gain, with the headroom as a figure. */
-export function LevelPanel({ settings, preview, onChange }: PanelProps) {
+export function LevelPanel({ settings, source, preview, onChange }: PanelProps) {
   const { level } = settings;
   const mode = level === 'automatic' ? 'automatic' : 'peakDb' in level ? 'peak' : 'gain';
   const report = preview?.report;
@@ -53,6 +53,8 @@ export function LevelPanel({ settings, preview, onChange }: PanelProps) {
       )}
       {report && (
         <dl className="grid grid-cols-[auto_auto] gap-x-4 text-sm">
+          <dt className="text-graphite">source at full scale</dt>
+          <dd className="figure">{formatCount(source.facts.levels.fullScaleFrames)} frames</dd>
           <dt className="text-graphite">peak before</dt>
           <dd className="figure">{formatLevel(report.peakBefore)}</dd>
           <dt className="text-graphite">gain</dt>

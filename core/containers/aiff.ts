@@ -1,0 +1,179 @@
+import { encodingOf } from '../encodings/index.ts';
+import { asciiBytes, latin1 } from './ascii.ts';
+import type { Container, Packed, SoundFile } from './container.ts';
+import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from './refusals.ts';
+
+/**
+ * AIFF and AIFF-C ("Audio Interchange File Format", version 1.3, and its compressed extension; from memory). Big-endian
+ * throughout, but for the samples of the compression type `sowt`.
+ */
+interface Compression {
+  readonly type: string;
+  readonly title: string;
+  /** Encodings by stored bytes for each sample. */
+  readonly encodings: Readonly<Record<number, string>>;
+}
+
+const NONE: Compression = {
+  type: 'NONE',
+  title: 'not compressed',
+  encodings: { 1: 'pcm-s8', 2: 'pcm-s16be', 3: 'pcm-s24be', 4: 'pcm-s32be' },
+};
+
+const COMPRESSIONS: readonly Compression[] = [
+  NONE,
+  { type: 'twos', title: '', encodings: NONE.encodings },
+  { type: 'sowt', title: '', encodings: { 1: 'pcm-s8', 2: 'pcm-s16le', 3: 'pcm-s24le', 4: 'pcm-s32le' } },
+  { type: 'fl32', title: '32-bit floating point', encodings: { 4: 'float-32be' } },
+  { type: 'fl64', title: '64-bit floating point', encodings: { 8: 'float-64be' } },
+  // G.711 states the 16 bits that it stands for.
+  { type: 'ulaw', title: 'mu-law 2:1', encodings: { 1: 'mu-law', 2: 'mu-law' } },
+  { type: 'alaw', title: 'A-law 2:1', encodings: { 1: 'a-law', 2: 'a-law' } },
+];
+
+const TEXT_CHUNKS: Readonly<Record<string, string>> = {
+  NAME: 'title',
+  AUTH: 'artist',
+  '(c) ': 'copyright',
+  ANNO: 'comment',
+};
+
+/** Version of AIFF-C that the FVER chunk names. */
+const AIFF_C_VERSION = 0xa2805140;
+
+/** An 80-bit extended number, as the rate is stored: sign and exponent, then 64 bits of mantissa with its leading 1. */
+function readExtended(view: DataView, at: number): number {
+  const exponent = view.getUint16(at) & 0x7fff;
+  const mantissa = view.getUint32(at + 2) * 2 ** 32 + view.getUint32(at + 6);
+  return mantissa === 0 ? 0 : mantissa * 2 ** (exponent - 16383 - 63);
+}
+
+/** Whole numbers from 1 to 2^32 - 1. */
+function writeExtended(view: DataView, at: number, value: number): void {
+  const exponent = 31 - Math.clz32(value);
+  view.setUint16(at, 16383 + exponent);
+  view.setUint32(at + 2, (value << (31 - exponent)) >>> 0);
+}
+
+function read(bytes: Uint8Array): SoundFile {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const isCompressed = latin1(bytes.subarray(8, 12)) === 'AIFC';
+  const chunks: { id: string; at: number; stated: number }[] = [];
+  for (let at = 12; at + 8 <= bytes.length; ) {
+    const stated = view.getUint32(at + 4);
+    chunks.push({ id: latin1(bytes.subarray(at, at + 4)), at: at + 8, stated });
+    at += 8 + stated + (stated % 2);
+  }
+  const common = chunks.find(({ id }) => id === 'COMM');
+  const sound = chunks.find(({ id }) => id === 'SSND');
+  if (!common || common.at + (isCompressed ? 22 : 18) > bytes.length) {
+    throw headerCutOff('AIFF', 'before its format is stated');
+  }
+  const channels = view.getUint16(common.at);
+  const bits = view.getUint16(common.at + 6);
+  const sampleRate = Math.round(readExtended(view, common.at + 8));
+  const type = isCompressed ? latin1(bytes.subarray(common.at + 18, common.at + 22)) : 'NONE';
+  const compression = COMPRESSIONS.find((entry) => entry.type.toLowerCase() === type.toLowerCase());
+  const id = compression?.encodings[Math.ceil(bits / 8)];
+  if (!compression || !id) throw unsupported('AIFF', `the compression type "${type}" with ${bits} bits a sample`);
+  checkFormat('AIFF', channels, sampleRate);
+  if (!sound || sound.at + 8 > bytes.length) throw headerCutOff('AIFF', 'before its sound begins');
+
+  const encoding = encodingOf(id);
+  const start = sound.at + 8 + view.getUint32(sound.at);
+  const size = Math.max(0, sound.at + sound.stated - start);
+  const data = bytes.subarray(start, start + size);
+  const frameBytes = encoding.bytesPerSample * channels;
+  const frames = Math.floor(data.length / frameBytes);
+  if (frames === 0) throw noFrames('AIFF');
+  const isCompanded = encoding.kind === 'integer' && encoding.companded;
+  const others = chunks.filter((chunk) => !['COMM', 'SSND', 'FVER'].includes(chunk.id));
+  return {
+    container: isCompressed ? 'aiff-c' : 'aiff',
+    encoding,
+    ...(isCompanded || bits === encoding.bitDepth ? {} : { usedBits: bits }),
+    sampleRate,
+    channels,
+    frames,
+    data: data.subarray(0, frames * frameBytes),
+    tags: others.flatMap((chunk) => {
+      const name = TEXT_CHUNKS[chunk.id];
+      return name ? [{ name, value: latin1(bytes.subarray(chunk.at, chunk.at + chunk.stated)) }] : [];
+    }),
+    extras: others.map((chunk) => ({
+      name: chunk.id.trim(),
+      bytes: Math.max(0, Math.min(chunk.stated, bytes.length - chunk.at)),
+    })),
+    warnings: cutOffWarning(size, data.length),
+  };
+}
+
+function write({ encoding, sampleRate, channels, frames, data }: Packed, compression: Compression | null): Uint8Array {
+  const title = compression ? asciiBytes(compression.title) : new Uint8Array(0);
+  // A counted text takes one byte for its length and has an even size in all.
+  const titleSize = compression ? title.length + 1 + ((title.length + 1) % 2) : 0;
+  const commonSize = compression ? 22 + titleSize : 18;
+  const versionSize = compression ? 12 : 0;
+  const soundAt = 12 + versionSize + 8 + commonSize;
+  const out = new Uint8Array(soundAt + 16 + data.length + (data.length % 2));
+  const view = new DataView(out.buffer);
+  const chunk = (at: number, id: string, size: number) => {
+    out.set(asciiBytes(id), at);
+    view.setUint32(at + 4, size);
+  };
+  chunk(0, 'FORM', out.length - 8);
+  out.set(asciiBytes(compression ? 'AIFC' : 'AIFF'), 8);
+  if (compression) {
+    chunk(12, 'FVER', 4);
+    view.setUint32(20, AIFF_C_VERSION);
+  }
+  const common = 12 + versionSize + 8;
+  chunk(common - 8, 'COMM', commonSize);
+  view.setUint16(common, channels);
+  view.setUint32(common + 2, frames);
+  view.setUint16(common + 6, encoding.kind === 'integer' ? encoding.linearBits : encoding.bitDepth);
+  writeExtended(view, common + 8, sampleRate);
+  if (compression) {
+    out.set(asciiBytes(compression.type), common + 18);
+    out[common + 22] = title.length;
+    out.set(title, common + 23);
+  }
+  chunk(soundAt, 'SSND', 8 + data.length);
+  out.set(data, soundAt + 16);
+  return out;
+}
+
+const isForm = (bytes: Uint8Array, type: string) =>
+  latin1(bytes.subarray(0, 4)) === 'FORM' && latin1(bytes.subarray(8, 12)) === type;
+
+/** AIFF: PCM only. */
+export const aiff: Container = {
+  id: 'aiff',
+  title: 'AIFF',
+  extensions: ['aif', 'aiff'],
+  describesItself: true,
+  carries: Object.values(NONE.encodings),
+  recognises: (bytes) => isForm(bytes, 'AIFF'),
+  read,
+  write: (packed) => {
+    if (!aiff.carries.includes(packed.encoding.id)) throw new RangeError(`AIFF does not carry ${packed.encoding.id}`);
+    return write(packed, null);
+  },
+};
+
+/** AIFF-C: PCM of either byte order, floating point, G.711. */
+export const aiffC: Container = {
+  id: 'aiff-c',
+  title: 'AIFF-C',
+  extensions: ['aifc', 'aif'],
+  describesItself: true,
+  carries: [...new Set(COMPRESSIONS.flatMap(({ encodings }) => Object.values(encodings)))],
+  recognises: (bytes) => isForm(bytes, 'AIFC'),
+  read,
+  write: (packed) => {
+    const { id } = packed.encoding;
+    const compression = COMPRESSIONS.find(({ encodings }) => Object.values(encodings).includes(id));
+    if (!compression) throw new RangeError(`AIFF-C does not carry ${id}`);
+    return write(packed, compression);
+  },
+};
