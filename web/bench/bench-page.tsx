@@ -26,7 +26,8 @@ export function BenchPage() {
   const targets = useTargets();
   const failed = job.error ?? targets.error;
   if (failed) return <Failed error={failed} retry={() => void job.refetch()} />;
-  if (!job.data || !targets.data) return <Loading what="the job" />;
+  // What an earlier visit left in the cache is older than what that visit saved.
+  if (!job.data || !job.isFetchedAfterMount || !targets.data) return <Loading what="the job" />;
   const target = targets.data.find(({ id }) => id === job.data.targetId);
   if (!target) return <Failed error={new Error(`The target sheet ${job.data.targetId} is not there any more.`)} />;
   return <Bench key={job.data.id} job={job.data} target={target} />;
