@@ -5,7 +5,7 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   outputDir: 'test-results/end-to-end',
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : 'list',
-  timeout: 60_000,
+  timeout: 120_000,
   fullyParallel: false,
   workers: 2,
   forbidOnly: Boolean(process.env.CI),
@@ -22,6 +22,9 @@ export default defineConfig({
         '--disable-component-update',
         '--disable-sync',
         '--autoplay-policy=no-user-gesture-required',
+        // A microphone that beeps, and nobody who has to allow it.
+        '--use-fake-device-for-media-stream',
+        '--use-fake-ui-for-media-stream',
       ],
     },
   },

@@ -1,17 +1,14 @@
 // Times, in the built page, what a person waits for, and writes docs/performance.md. Run: npm run bench:browser
 import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { cpus, tmpdir } from 'node:os';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { createMp3Encoder } from 'wasm-media-encoders';
+import { machine, spread, writeSection } from './report.mjs';
 
 const RUNS = 7;
 const data = mkdtempSync(join(tmpdir(), 'bench-'));
-const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
-const spread = (values) =>
-  `${Math.round(median(values))} (${Math.round(Math.min(...values))} to ${Math.round(Math.max(...values))})`;
-
 /** Three minutes of stereo music-like sound as MP3; another seed gives other bytes, so that nothing is known already. */
 async function threeMinutes(seed) {
   const encoder = await createMp3Encoder();
@@ -149,10 +146,11 @@ await browser.close();
 await stop(child);
 rmSync(data, { recursive: true, force: true });
 
-const text = `# Measured figures
+writeSection(
+  'browser',
+  `## What a person waits for
 
-Made by \`npm run bench:browser\` on ${cpus().length} cores (${cpus()[0].model.trim()}), Node ${process.versions.node}, headless Chromium.
-Milliseconds: median (least to most).
+Made by \`npm run bench:browser\` on ${machine}, headless Chromium. Milliseconds: median (least to most).
 
 | what a person waits for | runs | ms | goal |
 |---|---|---|---|
@@ -160,6 +158,5 @@ Milliseconds: median (least to most).
 | a 3-minute stereo MP3 dropped on a job, to its drawn waveform | ${drops.length} | ${spread(drops)} | 4 000 |
 | a cut handle of a 10 s clip moved, to the result lane and findings: 44 100 to 8 000 Hz, mu-law | ${phone.length} | ${spread(phone)} | 150 |
 | the same, 44 100 to 16 000 Hz, 8-bit C header | ${board.length} | ${spread(board)} | 150 |
-`;
-writeFileSync('docs/performance.md', text);
-console.log(text);
+`,
+);

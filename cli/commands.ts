@@ -1,34 +1,31 @@
 import { basename, parse } from 'node:path';
+import type { OpenOptions } from '@tambur/codecs';
 import {
   automaticSettings,
   type ClipSettings,
   checkFile,
   checkSet,
-  containerTitle,
-  encodingTitle,
+  describeFacts,
+  encodings,
   type Facts,
   type Finding,
-  formatBitRate,
-  formatBytes,
-  formatChannels,
-  formatCount,
-  formatLength,
-  formatLevel,
-  formatRate,
+  fileNameOf,
+  findEncoding,
+  fit,
   framesAt,
   headerlessReading,
   InputError,
   listFileText,
   makeClip,
   parseSettings,
-  pcmReader,
+  type Reading,
   requirementText,
   stemsOf,
   targetOf,
   targets,
   worstOf,
 } from '@tambur/core';
-import { openFile, writeWhole } from './files.ts';
+import { factsOfFile, inFolder, readingsOfFile, withSound, writeText } from './files.ts';
 
 /** Data goes to stdout, words to stderr. */
 export interface Output {
@@ -71,34 +68,86 @@ async function eachFile<T>(paths: readonly string[], output: Output, use: (path:
   return { results, unusable };
 }
 
-function factLines({ levels, ...facts }: Facts): string[] {
-  const depth = facts.bitDepth ? `${facts.bitDepth} bit` : '';
-  return [
-    `container   ${containerTitle(facts.container)}`,
-    `encoding    ${encodingTitle(facts.encoding)}`,
-    `rate        ${formatRate(facts.sampleRate)}`,
-    ...(depth ? [`depth       ${depth}`] : []),
-    `channels    ${formatChannels(facts.channels)}`,
-    `length      ${formatLength(facts.frames, facts.sampleRate)}`,
-    `size        ${formatBytes(facts.bytes)}`,
-    `data rate   ${formatBitRate(facts.bitRate)}${facts.bitRateMode === 'unknown' ? '' : `, ${facts.bitRateMode}`}`,
-    `peak        ${formatLevel(Math.max(...levels.peak))}`,
-    ...(levels.fullScaleFrames ? [`full scale  ${formatCount(levels.fullScaleFrames)} frames`] : []),
-    ...facts.tags.map(({ name, value }) => `tag         ${name}: ${value}`),
-    ...facts.extras.map(({ name, bytes }) => `beside      ${name}, ${formatBytes(bytes)}`),
-    ...facts.warnings.map((warning) => `warning     ${warning}`),
-  ];
+function factLines(facts: Facts, name: string): string[] {
+  const lines = describeFacts(facts, name);
+  const width = Math.max(...lines.map(({ label }) => label.length));
+  return lines.map(({ label, value }) => `  ${label.padEnd(width)}  ${value}`);
 }
 
-export async function showFacts(output: Output, paths: readonly string[], { json: asJson }: Format): Promise<number> {
+/** What the user says of files that do not say it themselves. */
+export interface Source {
+  /** `mu-law,8000,1`: what the bytes are, whatever they look like. */
+  readonly as?: string;
+  /** Which of several sounds, from 1. */
+  readonly track?: number;
+}
+
+/** `encoding,rate,channels` and, where wanted, `,skip` and `,bits`. */
+export function readReading(text: string): Reading {
+  const [encoding = '', ...figures] = text.split(',').map((part) => part.trim());
+  const [sampleRate, channels = 1, skip = 0, bits] = figures.map(Number);
+  const isWhole = (value: number, least: number) => Number.isInteger(value) && value >= least;
+  if (
+    !findEncoding(encoding) ||
+    sampleRate === undefined ||
+    !(sampleRate > 0) ||
+    !isWhole(channels, 1) ||
+    !isWhole(skip, 0) ||
+    (bits !== undefined && !isWhole(bits, 1))
+  ) {
+    const known = encodings.map(({ id }) => id).join(', ');
+    throw new InputError(
+      'bad-setting',
+      `--as ${text} is no reading; write encoding,rate,channels[,skip[,bits]], the encoding being one of: ${known}.`,
+    );
+  }
+  return { encoding, sampleRate, channels, skip, bits };
+}
+
+const openOptions = ({ as, track }: Source): OpenOptions => ({
+  readAs: as === undefined ? undefined : readReading(as),
+  track: track === undefined ? undefined : track - 1,
+});
+
+const MOST_READINGS = 6;
+
+/** What headerless files may be, each as it is given to `--as`, the likeliest first. */
+export async function showReadings(
+  output: Output,
+  paths: readonly string[],
+  { json: asJson, skip = 0 }: Format & { readonly skip?: number },
+): Promise<number> {
   const { results, unusable } = await eachFile(paths, output, async (file) => ({
     file,
-    ...(await openFile(file)).facts,
+    readings: readingsOfFile(file, skip),
+  }));
+  if (asJson) output.data(json(results));
+  else {
+    for (const { file, readings } of results) {
+      const lines = readings.slice(0, MOST_READINGS).map(({ reading, why }) => {
+        const { encoding, sampleRate, channels } = reading;
+        return `  ${[encoding, sampleRate, channels, ...(skip ? [skip] : [])].join(',').padEnd(24)}  ${why}`;
+      });
+      output.data([file, ...lines].join('\n'));
+    }
+  }
+  return unusable ? EXIT.unusable : EXIT.met;
+}
+
+export async function showFacts(
+  output: Output,
+  paths: readonly string[],
+  { json: asJson, ...source }: Format & Source,
+): Promise<number> {
+  const options = openOptions(source);
+  const { results, unusable } = await eachFile(paths, output, async (file) => ({
+    file,
+    ...(await factsOfFile(file, options)),
   }));
   if (asJson) output.data(json(results));
   else {
     for (const { file, ...facts } of results) {
-      output.data([file, ...factLines(facts).map((line) => `  ${line}`)].join('\n'));
+      output.data([file, ...factLines(facts, basename(file))].join('\n'));
     }
   }
   return unusable ? EXIT.unusable : EXIT.met;
@@ -121,7 +170,7 @@ export interface CheckOptions extends Format {
 export async function check(output: Output, paths: readonly string[], options: CheckOptions): Promise<number> {
   const target = targetOf(options.target);
   const { results, unusable } = await eachFile(paths, output, async (file) => {
-    const { facts } = await openFile(file, headerlessReading(target));
+    const facts = await factsOfFile(file, { reading: headerlessReading(target) });
     return { file, facts, findings: checkFile(target, facts, basename(file)) };
   });
   const set = checkSet(
@@ -142,7 +191,7 @@ export async function check(output: Output, paths: readonly string[], options: C
   return worst === 'breaks' ? EXIT.broken : EXIT.met;
 }
 
-export interface MakeOptions extends Format {
+export interface MakeOptions extends Format, Source {
   readonly target: string;
   readonly out: string;
   /** Seconds. */
@@ -151,17 +200,35 @@ export interface MakeOptions extends Format {
   readonly set: readonly string[];
 }
 
-/** `--set rate.sampleRate=11025` as entries of the settings; numbers are read as such. */
-export function readAssignments(assignments: readonly string[]): Record<string, Record<string, unknown>> {
-  const wishes: Record<string, Record<string, unknown>> = {};
+type Wishes = Record<string, Record<string, unknown>>;
+
+const settingValue = (text: string): unknown =>
+  text === 'true'
+    ? true
+    : text === 'false'
+      ? false
+      : text !== '' && Number.isFinite(Number(text))
+        ? Number(text)
+        : text;
+
+/** `--set rate.sampleRate=11025`, `--set ends.fadeOut.ms=20` as entries of the settings; lists have commas. */
+export function readAssignments(assignments: readonly string[]): Wishes {
+  const wishes: Wishes = {};
   for (const assignment of assignments) {
-    const match = /^(\w+)\.(\w+)=(.*)$/s.exec(assignment);
+    const match = /^(\w+(?:\.\w+)+)=(.*)$/s.exec(assignment);
     if (!match) {
       throw new InputError('bad-setting', `--set ${assignment} is no setting; write it as station.key=value.`);
     }
-    const [, station = '', key = '', text = ''] = match;
-    const value = text !== '' && Number.isFinite(Number(text)) ? Number(text) : text;
-    wishes[station] = { ...wishes[station], [key]: value };
+    const [, place = '', text = ''] = match;
+    const keys = place.split('.');
+    const last = keys.pop() ?? '';
+    let entry: Record<string, unknown> = wishes;
+    for (const key of keys) {
+      const inner = Object.hasOwn(entry, key) ? entry[key] : {};
+      entry[key] = typeof inner === 'object' && inner !== null ? inner : {};
+      entry = entry[key] as Record<string, unknown>;
+    }
+    entry[last] = last === 'weights' ? text.split(',').map(settingValue) : settingValue(text);
   }
   return wishes;
 }
@@ -185,25 +252,27 @@ function settingsFor(name: string, facts: Facts, { start, end, set }: MakeOption
 export async function make(output: Output, paths: readonly string[], options: MakeOptions): Promise<number> {
   const target = targetOf(options.target);
   readAssignments(options.set);
+  const source = openOptions(options);
   const names = paths.map((path) => parse(path).name.slice(0, 120) || 'clip');
-  const stems = stemsOf(names, target.naming.separator);
+  const stems = stemsOf(names, target);
   const { results, unusable } = await eachFile(paths, output, async (path) => {
     const index = paths.indexOf(path);
-    const { facts, pcm } = await openFile(path);
-    for (const warning of facts.warnings) output.words(`${path}: ${warning}`);
-    const settings = settingsFor(names[index] ?? 'clip', facts, options);
-    const made = await makeClip({ facts, reader: pcmReader(pcm) }, settings, target, { stem: stems[index] ?? 'clip' });
-    const file = await writeWhole(options.out, made.fileName, made.bytes);
-    for (const { text, ways } of made.chain.obstacles) {
-      output.words(`${file}: ${text}${ways.length ? ` Ways out: ${ways.map(({ label }) => label).join('; ')}.` : ''}`);
-    }
-    if (made.report.clippedFrames) {
-      output.words(
-        `${file}: ${made.report.clippedFrames} frames exceed full scale and were flattened; lower the level.`,
+    return withSound(path, source, async (facts, reader) => {
+      for (const warning of facts.warnings) output.words(`${path}: ${warning}`);
+      const settings = settingsFor(names[index] ?? 'clip', facts, options);
+      const stem = stems[index] ?? 'clip';
+      const name = fileNameOf(fit(facts, settings, target), stem);
+      const { file, result: made } = await inFolder(options.out, name, (store) =>
+        makeClip({ facts, reader }, settings, target, { stem, store }),
       );
-    }
-    showFindings(output, file, made.findings, ['breaks', 'advises']);
-    return { source: path, file, displayName: settings.name, facts: made.opened.facts, findings: made.findings };
+      for (const { text, ways } of made.chain.obstacles) {
+        output.words(
+          `${file}: ${text}${ways.length ? ` Ways out: ${ways.map(({ label }) => label).join('; ')}.` : ''}`,
+        );
+      }
+      showFindings(output, file, made.findings, ['breaks', 'advises']);
+      return { source: path, file, displayName: settings.name, facts: made.facts, findings: made.findings };
+    });
   });
 
   const written = results.map(({ file }) => file);
@@ -214,8 +283,7 @@ export async function make(output: Output, paths: readonly string[], options: Ma
       frames: facts.frames,
       bytes: facts.bytes,
     }));
-    const text = new TextEncoder().encode(listFileText(target.listFile, rows));
-    written.push(await writeWhole(options.out, target.listFile.name, text));
+    written.push(await writeText(options.out, target.listFile.name, listFileText(target.listFile, rows)));
   }
   const set = checkSet(
     target,

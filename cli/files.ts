@@ -1,54 +1,122 @@
-import { mkdir, open, readFile, rename, rm, stat } from 'node:fs/promises';
+import { mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { openSource } from '@tambur/codecs';
-import { InputError, type OpenedSound, type Reading, refuseTooLarge } from '@tambur/core';
+import { type OpenOptions, openSourceStream } from '@tambur/codecs';
+import { createDiskStore, type DiskFile, type DiskStore, openDiskFile } from '@tambur/codecs/node';
+import {
+  type Facts,
+  InputError,
+  type LikelyReading,
+  likelyReadings,
+  type PcmReader,
+  partOf,
+  type SoundStream,
+  sequentialReader,
+  surveyStream,
+} from '@tambur/core';
+
+/** Bytes that are a header's size and more: readings are weighed on so much of a file. */
+const MOST_WEIGHED = 24_000_000;
+
+/**
+ * What headerless bytes may be, the likeliest first.
+ * @throws InputError where the file cannot be read
+ */
+export function readingsOfFile(path: string, skip: number): readonly LikelyReading[] {
+  const file = openNamed(path);
+  try {
+    return likelyReadings(partOf(file, 0, MOST_WEIGHED), skip);
+  } finally {
+    file.close();
+  }
+}
 
 const errorCode = (error: unknown) => (error as NodeJS.ErrnoException).code ?? 'unknown error';
 
-/** @throws InputError naming the file, where it cannot be read or used */
-export async function openFile(path: string, reading?: Reading): Promise<OpenedSound> {
-  let bytes: Uint8Array;
+function openNamed(path: string): DiskFile {
   try {
-    const { size } = await stat(path);
-    refuseTooLarge(path, size);
-    bytes = await readFile(path);
+    return openDiskFile(path);
   } catch (error) {
-    if (error instanceof InputError) throw error;
     const code = errorCode(error);
     const why = code === 'ENOENT' ? 'does not exist' : code === 'EISDIR' ? 'is a folder' : `cannot be read (${code})`;
     throw new InputError('cannot-read', `${path} ${why}; name an audio file.`);
   }
+}
+
+/** Opens a file of the disk for as long as `use` runs; errors name it. */
+async function withFile<T>(path: string, options: OpenOptions, use: (stream: SoundStream) => Promise<T>) {
+  const file = openNamed(path);
   try {
-    return await openSource(bytes, reading);
+    return await use(await openSourceStream(file, options));
   } catch (error) {
-    if (error instanceof InputError) throw new InputError(error.code, `${path}: ${error.message}`);
+    if (error instanceof InputError && !error.message.startsWith(path)) {
+      throw new InputError(error.code, `${path}: ${error.message}`);
+    }
     throw error;
+  } finally {
+    file.close();
   }
 }
 
 /**
- * Writes a complete file or none: under a temporary name first.
+ * A file's facts, and a reader of its sound for as long as `use` runs.
+ * @throws InputError naming the file, where it cannot be read or used
+ */
+export const withSound = <T>(
+  path: string,
+  options: OpenOptions,
+  use: (facts: Facts, reader: PcmReader) => Promise<T>,
+): Promise<T> =>
+  withFile(path, options, async (stream) => {
+    const facts = await surveyStream(stream, () => undefined);
+    return use(facts, sequentialReader(stream, facts));
+  });
+
+/**
+ * A file's facts; its sound is gone through and not kept.
+ * @throws InputError naming the file, where it cannot be read or used
+ */
+export const factsOfFile = (path: string, options: OpenOptions = {}): Promise<Facts> =>
+  withFile(path, options, (stream) => surveyStream(stream, () => undefined));
+
+/**
+ * Makes a complete file or none: written under a temporary name first.
  * @throws InputError with code `cannot-write`
  */
-export async function writeWhole(folder: string, name: string, bytes: Uint8Array): Promise<string> {
-  const path = join(folder, name);
-  const unfinished = `${path}.part`;
+export async function inFolder<T>(
+  folder: string,
+  name: string,
+  write: (store: DiskStore) => Promise<T> | T,
+): Promise<{ readonly file: string; readonly result: T }> {
+  const file = join(folder, name);
+  const unfinished = `${file}.part`;
   try {
     await mkdir(folder, { recursive: true });
-    const file = await open(unfinished, 'w');
+    await rm(unfinished, { force: true });
+    const store = createDiskStore(unfinished);
+    let result: T;
     try {
-      await file.writeFile(bytes);
-      await file.sync();
+      result = await write(store);
     } finally {
-      await file.close();
+      store.close();
     }
-    await rename(unfinished, path);
-    return path;
+    await rename(unfinished, file);
+    return { file, result };
   } catch (error) {
     await rm(unfinished, { force: true }).catch(() => undefined);
+    if (!(error instanceof Error && 'code' in error) || error instanceof InputError) throw error;
     throw new InputError(
       'cannot-write',
-      `${path} cannot be written (${errorCode(error)}); choose another folder with --out.`,
+      `${file} cannot be written (${errorCode(error)}); choose another folder with --out.`,
     );
   }
+}
+
+/** Writes a text, or nothing. */
+export async function writeText(folder: string, name: string, text: string): Promise<string> {
+  const bytes = new TextEncoder().encode(text);
+  const { file } = await inFolder(folder, name, (store) => {
+    store.write(bytes);
+    store.written();
+  });
+  return file;
 }

@@ -1,6 +1,6 @@
 import { InputError, stationIds } from '@tambur/core';
 import { Command, CommanderError, InvalidArgumentError } from 'commander';
-import { check, EXIT, listTargets, make, type Output, showFacts } from './commands.ts';
+import { check, EXIT, listTargets, make, type Output, showFacts, showReadings } from './commands.ts';
 
 const output: Output = {
   data: (text) => process.stdout.write(`${text}\n`),
@@ -15,6 +15,21 @@ function seconds(text: string): number {
   }
   return value;
 }
+
+/** Number of a sound in a file, or of bytes. */
+const wholeFrom = (least: number) => (text: string) => {
+  const value = Number(text);
+  if (text.trim() === '' || !Number.isInteger(value) || value < least) {
+    throw new InvalidArgumentError(`give a whole number from ${least} on.`);
+  }
+  return value;
+};
+
+const AS = [
+  '--as <reading>',
+  'take the bytes as this: encoding,rate,channels[,skip[,bits]], mu-law,8000,1 say',
+] as const;
+const TRACK = ['--track <n>', 'which of several sounds in a file', wholeFrom(1)] as const;
 
 const collect = (text: string, before: readonly string[]): readonly string[] => [...before, text];
 
@@ -37,9 +52,21 @@ program
   .command('facts')
   .description('say what files are, read from their bytes')
   .argument('<file...>')
+  .option(...AS)
+  .option(...TRACK)
   .option('--json', 'as data')
   .action(async (files: string[], options) => {
     exitCode = await showFacts(output, files, options);
+  });
+
+program
+  .command('readings')
+  .description('say what headerless files may be, the likeliest first')
+  .argument('<file...>')
+  .option('--skip <bytes>', 'bytes in front that are no sound', wholeFrom(0))
+  .option('--json', 'as data')
+  .action(async (files: string[], options) => {
+    exitCode = await showReadings(output, files, options);
   });
 
 program
@@ -48,6 +75,8 @@ program
   .argument('<file...>')
   .requiredOption('--target <id>', 'target sheet')
   .requiredOption('--out <dir>', 'folder to write into')
+  .option(...AS)
+  .option(...TRACK)
   .option('--start <s>', 'start of the cut in seconds', seconds)
   .option('--end <s>', 'end of the cut in seconds', seconds)
   .option('--set <station.key=value>', `set a station by hand (${stationIds.join(', ')})`, collect, [])

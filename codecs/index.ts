@@ -1,1 +1,1 @@
-export { openSource } from './open-source.ts';
+export { type OpenOptions, openSource, openSourceStream } from './open-source.ts';

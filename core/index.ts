@@ -2,10 +2,34 @@
 export * from './audio/index.ts';
 export * from './chain/index.ts';
 export type { Container, Extra, Reading, Tag } from './containers/index.ts';
-export { cIdentifier, containerOf, containers } from './containers/index.ts';
+export {
+  cIdentifier,
+  containerOf,
+  containers,
+  findContainer,
+  headerless,
+  packFile,
+  wavFile,
+} from './containers/index.ts';
 export * from './delivery/index.ts';
-export { resample } from './dsp/index.ts';
-export { type Encoding, encodings } from './encodings/index.ts';
+export {
+  DITHERS,
+  type Dither,
+  energyAbove,
+  envelopeOf,
+  FADE_SHAPES,
+  type FadeShape,
+  findParts,
+  joinPart,
+  type Part,
+  type PartRules,
+  proposedThreshold,
+  resample,
+  SPECTRUM_SIZE,
+  SpectrumMeter,
+  splitPart,
+} from './dsp/index.ts';
+export { type Encoding, encodingOf, encodings, findEncoding } from './encodings/index.ts';
 export * from './facts/index.ts';
 export * from './findings/index.ts';
 export * from './targets/index.ts';

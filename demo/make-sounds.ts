@@ -1,13 +1,13 @@
 // Makes the demo sounds of the Pinder Hill Funicular and demo.json. Run by hand when they change:
-//   apt-get install espeak-ng flac vorbis-tools && npm run demo:sounds
+//   apt-get install espeak-ng flac vorbis-tools lame gstreamer1.0-tools gstreamer1.0-plugins-good && npm run demo:sounds
 // None of these programs is needed to run Tambur: the sounds are kept in demo/sounds. They have the faults that real ones
 // have.
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { openSource } from '@tambur/codecs';
-import { containerOf, encodings, resample } from '@tambur/core';
+import { containerOf, encodings, packFile, resample, wavFile } from '@tambur/core';
 
 /** The project's folder is where the command runs. */
 const here = join(process.cwd(), 'demo');
@@ -109,9 +109,9 @@ const save = (name: string, sampleRate: number, channels: Float32Array[], { bits
     });
   });
   const data = encoding.encode(samples);
-  const packed = { encoding, sampleRate, channels: channels.length, frames, data, stem: 'x', storageAttribute: '' };
+  const packed = { encoding, sampleRate, channels: channels.length, frames, stem: 'x', storageAttribute: '' };
   const wav = join(scratch, 'sound.wav');
-  writeFileSync(wav, containerOf('wav').write(packed));
+  writeFileSync(wav, packFile(containerOf('wav'), packed, data));
   const file = join(here, 'sounds', name);
   const artist = 'Pinder Hill Funicular volunteers';
   if (name.endsWith('.flac')) execFileSync('flac', ['--silent', '--force', '--best', '-o', file, wav]);
@@ -166,11 +166,78 @@ save('summit-tune.ogg', 48000, [peakTo(tune, 0.7), peakTo(echo, 0.6).subarray(0,
   title: 'Summit tune',
 });
 
+const asWav = (sampleRate: number, channels: Float32Array[]): string => {
+  const path = join(scratch, 'sound.wav');
+  writeFileSync(path, wavFile({ sampleRate, channels }, 16));
+  return path;
+};
+const sound = (name: string) => join(here, 'sounds', name);
+
+// Five announcements in one recording, as somebody read them out: find the parts.
+const announcements = inOrder(
+  silence(32000, 1.2),
+  ...(
+    await Promise.all(
+      [
+        'The next cabin leaves in five minutes.',
+        'Please hold the rail.',
+        'Upper station. The view is on the left.',
+        'The last cabin down leaves at six o clock.',
+        'The railway is closed because of the wind.',
+      ].map((text) => speak(text, 32000, { speed: 155 })),
+    )
+  ).flatMap((words) => [words, silence(32000, 0.9)]),
+);
+const hall = inOrder(silence(32000, 0.011), announcements).subarray(0, announcements.length);
+execFileSync('lame', [
+  ...['--quiet', '-b', '64', '-m', 'j', '--tt', 'Guard, announcements', '--ta', 'Pinder Hill Funicular volunteers'],
+  asWav(32000, [announcements, mix(scale(announcements, 0.8), scale(hall, 0.2))]),
+  sound('guard-announcements.mp3'),
+]);
+
+// The sound of a film of the open day, and a second one with somebody speaking.
+const day = mix(scale(wind(48000, 6), 0.3), inOrder(silence(48000, 1), bell(48000, 523.25, 3)));
+const story = inOrder(silence(48000, 0.5), await speak('Every cabin has a brass bell of its own.', 48000));
+const [dayWav, storyWav] = ['day.wav', 'story.wav'].map((name) => join(scratch, name));
+renameSync(asWav(48000, [peakTo(day, 0.5), peakTo(day, 0.4)]), dayWav);
+renameSync(asWav(48000, [story]), storyWav);
+const opus = (path: string, bits: number) =>
+  `filesrc location=${path} ! wavparse ! audioconvert ! opusenc bitrate=${bits} ! m.`.split(' ');
+execFileSync('gst-launch-1.0', [
+  '-q',
+  ...`matroskamux name=m ! filesink location=${sound('open-day-film.mkv')}`.split(' '),
+  ...opus(dayWav, 48000),
+  ...opus(storyWav, 24000),
+  ...'videotestsrc num-buffers=60 pattern=gradient ! video/x-raw,width=64,height=36,framerate=10/1 ! vp8enc target-bitrate=8000 ! m.'.split(
+    ' ',
+  ),
+]);
+
+// Hold music that somebody gave the wrong extension.
+const hold = resample(scale(tune, 0.6), 48000, 8000);
+writeFileSync(sound('enquiry-line.mp3'), readFileSync(asWav(8000, [peakTo(hold, 0.5)])));
+
+// A buzzer out of an old device's memory: bare samples.
+const buzzer = make(
+  8000,
+  1.2,
+  (t) => 0.5 * Math.sign(Math.sin(2 * Math.PI * 110 * t)) * Math.exp(-t) * Math.min(1, t * 80),
+);
+const muLaw = encodings.find(({ id }) => id === 'mu-law');
+if (muLaw?.kind !== 'integer') throw new Error('no mu-law');
+writeFileSync(sound('gate-buzzer.raw'), muLaw.encode(Int32Array.from(buzzer, (value) => Math.round(value * 32767))));
+
 /** A cut in seconds as frames of a source at `rate`. */
 const cut = (rate: number, start: number, end: number) => ({
   cut: { start: Math.round(start * rate), end: Math.round(end * rate) },
 });
 const demo = {
+  shelf: [
+    { file: 'guard-announcements.mp3' },
+    { file: 'open-day-film.mkv' },
+    { file: 'enquiry-line.mp3' },
+    { file: 'gate-buzzer.raw', reading: { encoding: 'mu-law', sampleRate: 8000, channels: 1 } },
+  ],
   jobs: [
     {
       title: 'Cabin panel',

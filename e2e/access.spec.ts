@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { wavBytes } from './support/files.ts';
 import { expect, test } from './support/server.ts';
 
 const openBench = async (page: Page, job = 'Station desk phones') => {
@@ -9,7 +10,13 @@ const openBench = async (page: Page, job = 'Station desk phones') => {
 };
 
 const views = [
-  { name: 'Jobs', open: (page: Page) => page.goto('/') },
+  {
+    name: 'Jobs',
+    open: async (page: Page) => {
+      await page.goto('/');
+      await expect(page.getByRole('heading', { name: 'Start a job' })).toBeVisible();
+    },
+  },
   { name: 'Bench', open: (page: Page) => openBench(page) },
   {
     name: 'Bench with an obstacle and each station opened',
@@ -17,6 +24,67 @@ const views = [
       await openBench(page);
       await page.getByRole('button', { name: /^2 Summit tune/ }).click();
       await expect(page.getByRole('alert').first()).toBeVisible();
+    },
+  },
+  {
+    name: 'A set evened out',
+    open: async (page: Page) => {
+      await openBench(page, 'Cabin panel');
+      await page.locator('body').press('4');
+      await page.getByRole('button', { name: 'Even out all clips' }).click();
+      await expect(page.getByRole('button', { name: 'Give all the same loudness' })).toBeEnabled();
+    },
+  },
+  {
+    name: 'A target sheet',
+    open: async (page: Page) => {
+      await page.goto('/targets/desk-phone-ring-tone');
+      await expect(page.getByRole('article')).toBeVisible();
+    },
+  },
+  {
+    name: 'A file checked',
+    open: async (page: Page) => {
+      await page.goto('/check?target=loop-player');
+      await page.getByLabel('Files to check').setInputFiles({ name: 'odd.wav', mimeType: '', buffer: wavBytes(0.4) });
+      await expect(page.getByText('does not meet the sheet')).toBeVisible();
+    },
+  },
+  {
+    name: 'Shelf with a source selected',
+    open: async (page: Page) => {
+      await page.goto('/shelf');
+      await page.getByRole('row', { name: /enquiry-line/ }).click();
+      await expect(page.getByRole('complementary', { name: 'Selected' })).toContainText('Named .mp3, is WAV.');
+    },
+  },
+  {
+    name: 'Parts of a recording',
+    open: async (page: Page) => {
+      await page.goto('/shelf');
+      await page.getByRole('row', { name: /guard-announcements/ }).click();
+      await page.getByRole('button', { name: 'Find parts' }).click();
+      await expect(page.getByRole('list', { name: 'Parts' })).toBeVisible();
+    },
+  },
+  {
+    name: 'Headerless bytes',
+    open: async (page: Page) => {
+      await page.goto('/shelf');
+      const buffer = Buffer.from(Array.from({ length: 20_000 }, (_, i) => 128 + 90 * Math.sin(i / 9)));
+      await page
+        .getByLabel('Audio files')
+        .setInputFiles({ name: 'bare.bin', mimeType: 'application/octet-stream', buffer });
+      await page.getByRole('button', { name: /Read as headerless/ }).click();
+      await expect(page.getByRole('list', { name: 'Likely readings' })).toBeVisible();
+    },
+  },
+  {
+    name: 'Prompts to be spoken',
+    open: async (page: Page) => {
+      await page.goto('/shelf');
+      await page.getByRole('button', { name: 'Speak' }).click();
+      await page.getByRole('dialog').getByRole('textbox').fill('Upper station.');
     },
   },
   {
@@ -36,6 +104,8 @@ for (const colorScheme of ['light', 'dark'] as const) {
       test.use({ colorScheme, viewport: { width, height: 800 } });
       for (const { name, open } of views) {
         test(`${name}: axe finds nothing, and nothing sticks out sideways`, async ({ page }) => {
+          // Seven stations are seven examinations.
+          test.slow(name.includes('station'));
           await open(page);
           const violations = [];
           for (const key of name.includes('station') ? ['1', '2', '3', '4', '5', '6', '7'] : ['']) {

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import { existsSync, readdirSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { request as plainRequest } from 'node:http';
 import { join } from 'node:path';
 import type { APIRequestContext } from '@playwright/test';
-import type { DeliveryView, JobView, SourceView } from '@tambur/server';
+import type { DeliveryView, JobView, ShelfView, SourceView } from '@tambur/server';
 import { badFiles, scratch, sha256, soundFiles, wavBytes, zipEntries } from './support/files.ts';
 import { expect, test } from './support/server.ts';
 
@@ -55,6 +55,96 @@ test('a source: facts, samples, peaks, its own bytes again; the same bytes twice
 
   expect((await request.get(`/api/sources/${source.id}/samples?start=66149&count=2`)).status()).toBe(400);
   expect((await request.get(`/api/sources/${source.id}/peaks?step=7`)).status()).toBe(400);
+});
+
+test('the shelf: rename, delete and restore, uses, headerless readings, other sounds of the same file', async ({
+  request,
+}) => {
+  const onShelf = async (id: string): Promise<ShelfView | undefined> =>
+    (await (await request.get('/api/sources')).json()).find((entry: ShelfView) => entry.id === id);
+  const source: SourceView = await (await upload(request, 'horn.wav', wavBytes(0.35))).json();
+  const renamed = await request.patch(`/api/sources/${source.id}`, { data: { name: 'dir/fog\u0007 horn.wav' } });
+  expect(await renamed.json()).toMatchObject({ name: 'fog horn.wav', usedBy: [] });
+  expect((await request.patch(`/api/sources/${source.id}`, { data: { name: '  ' } })).status()).toBe(400);
+  // 96 bins of two signed bytes each.
+  expect(Buffer.from((await onShelf(source.id))?.waveform ?? '', 'base64')).toHaveLength(
+    2 * Math.min(96, Math.ceil(source.facts.frames / 256)),
+  );
+
+  expect((await request.delete(`/api/sources/${source.id}`)).status()).toBe(204);
+  expect(await onShelf(source.id)).toBeUndefined();
+  expect((await request.get(`/api/sources/${source.id}/file`)).status()).toBe(404);
+  expect((await request.post(`/api/sources/${source.id}/restore`)).status()).toBe(200);
+  expect(await onShelf(source.id)).toBeDefined();
+
+  const reading = { encoding: 'pcm-s16le', sampleRate: 44_100, channels: 2, skip: 44 };
+  const read: SourceView = await (
+    await request.post(`/api/sources?name=horn.raw&reading=${encodeURIComponent(JSON.stringify(reading))}`, {
+      data: wavBytes(0.35),
+      headers: { 'content-type': 'application/octet-stream' },
+    })
+  ).json();
+  expect(read.id).not.toBe(source.id);
+  expect(read.facts).toMatchObject({ container: 'headerless', frames: source.facts.frames, certainty: 'assumed' });
+  const bad = await request.post(`/api/sources?name=x&reading=${encodeURIComponent('{"encoding":"x"}')}`, {
+    data: 'x',
+  });
+  expect([bad.status(), (await bad.json()).error.message]).toEqual([
+    400,
+    'reading.encoding: there is no such encoding.',
+  ]);
+
+  const film: SourceView = await (
+    await upload(request, 'film.mp4', readFileSync('codecs/fixtures/files/two-tracks.mp4'))
+  ).json();
+  const second: SourceView = await (await request.post(`/api/sources/${film.id}/again`, { data: { track: 1 } })).json();
+  expect([film.facts.encoding, second.facts.encoding]).toEqual(['aac', 'mp3']);
+  const third = await request.post(`/api/sources/${film.id}/again`, { data: { track: 2 } });
+  expect([third.status(), (await third.json()).error.message]).toEqual([
+    400,
+    'film.mp4: The MPEG-4 file has no sound number 3; choose one from 1 to 2.',
+  ]);
+});
+
+test('clips are added behind those that are there; an undo brings a deleted source back', async ({ request }) => {
+  const source: SourceView = await (await upload(request, 'hoot.wav', wavBytes(0.45))).json();
+  const job = await newJob(request);
+  const more = (count: number) =>
+    request.post(`/api/jobs/${job.id}/clips`, {
+      data: {
+        clips: Array.from({ length: count }, (_, i) => ({
+          sourceId: source.id,
+          settings: { version: 1, name: `Hoot ${i}` },
+        })),
+      },
+    });
+  expect((await more(1)).status()).toBe(201);
+  const two: JobView = await (await more(2)).json();
+  expect(two.clips.map(({ settings }) => settings.name)).toEqual(['Hoot 0', 'Hoot 0', 'Hoot 1']);
+  expect(two.revision).toBe(job.revision + 2);
+  expect(await codeOf(await more(998))).toBe('too-many-clips');
+
+  const put = (revision: number, clips: readonly unknown[]) =>
+    request.put(`/api/jobs/${job.id}/clips`, { data: { revision, clips } });
+  const emptied: JobView = await (await put(two.revision, [])).json();
+  expect((await request.delete(`/api/sources/${source.id}`)).status()).toBe(204);
+  expect((await put(emptied.revision, [clip(source.id, 'Hoot')])).status()).toBe(200);
+  const names = (await (await request.get('/api/sources')).json()).map(({ name }: ShelfView) => name);
+  expect(names).toContain('hoot.wav');
+});
+
+test('prompts are spoken as WAV files; what cannot be spoken is refused in words', async ({ request }) => {
+  const voices = await (await request.get('/api/speech')).json();
+  expect(voices.length).toBeGreaterThan(1);
+  const say = (text: string, more = {}) =>
+    request.post('/api/speech', { data: { text, voice: voices[0].id, speed: 1, pitch: 1, ...more } });
+  const spoken = await say('The gate is closing.');
+  expect(spoken.headers()['content-type']).toBe('audio/wav');
+  expect((await spoken.body()).subarray(0, 4).toString()).toBe('RIFF');
+  expect(await codeOf(await say('漢字'))).toBe('bad-setting');
+  for (const wrong of [{ voice: 'x' }, { speed: 9 }, { pitch: 0 }, { text: ' ' }]) {
+    expect((await say('Gate.', wrong)).status()).toBe(400);
+  }
 });
 
 test('a job: clips in order, changes on an old revision refused, a delivery with every file proved', async ({
@@ -136,7 +226,7 @@ test.describe('bad input is answered with a code and one sentence, and leaves no
           host: '127.0.0.1',
           path: '/api/sources?name=huge.wav',
           method: 'POST',
-          headers: { 'content-length': 600_000_000 },
+          headers: { 'content-length': 4_100_000_000 },
         },
         (response) => {
           let body = '';
@@ -155,7 +245,7 @@ test.describe('bad input is answered with a code and one sentence, and leaves no
     expect(answer.status).toBe(413);
     expect(JSON.parse(answer.body).error).toMatchObject({
       code: 'too-large',
-      message: expect.stringContaining('larger than 512.00 MB'),
+      message: expect.stringContaining('larger than 4.00 GB'),
     });
     expect(readdirSync(join(server.data, 'uploads'))).toEqual([]);
   });

@@ -1,4 +1,4 @@
-import { mkdirSync, readdirSync, readFileSync, truncateSync, unlinkSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import wavefile from 'wavefile';
@@ -13,7 +13,17 @@ test('targets: every sheet, as words and as data', () => {
   expect(words.code).toBe(0);
   expect(words.stdout).toContain('desk-phone-ring-tone\n  Desk phone ring tone\n    container: headerless');
   const data = JSON.parse(tambur('targets', '--json').stdout);
-  expect(data.map(({ id }: { id: string }) => id)).toEqual(['desk-phone-ring-tone', 'microcontroller-8-bit-dac']);
+  expect(data.map(({ id }: { id: string }) => id)).toEqual([
+    'desk-phone-ring-tone',
+    'telephone-system-message',
+    'two-way-radio-prompt',
+    'microcontroller-8-bit-dac',
+    'microcontroller-5-bit-ladder',
+    'i2s-amplifier-board',
+    'percussion-pad-sample',
+    'loop-player',
+    'transmitter-spoken-cue',
+  ]);
 });
 
 test('facts of every format, as words and as data', async () => {
@@ -51,7 +61,7 @@ test('facts of every format, as words and as data', async () => {
     frames: 44_100,
     bitRate: 1_411_200,
   });
-  expect(tambur('facts', paths[4]).stdout).toContain('data rate   1\u2009411.2 kbit/s, constant');
+  expect(tambur('facts', paths[4]).stdout).toMatch(/data rate +1\u202f411\.2 kbit\/s, constant/);
 });
 
 test('make and check: a cut for the desk phone, from seconds', async () => {
@@ -81,9 +91,9 @@ test('make: what breaks the sheet is written, said, and exits with 1', async () 
   const { code, stderr } = tambur('make', ...phone, source, '--out', join(folder, 'out'));
   expect(code).toBe(1);
   expect(stderr).toContain(
-    'It is 2.990 s too long: the sheet allows 2.010 s, 16\u2009080 frames. Ways out: Cut 2.990 s off the end;',
+    'It is 2.990 s too long: the sheet allows 2.010 s, 16\u202f080 frames. Ways out: Cut 2.990 s off the end;',
   );
-  expect(stderr).toContain('breaks   length: wanted 240 to 16\u2009080 frames, in blocks of 240, found 4.980 s');
+  expect(stderr).toContain('breaks   length: wanted 240 to 16\u202f080 frames, in blocks of 240, found 4.980 s');
 });
 
 test('make: stations set by hand; the result is read by a reference package', async () => {
@@ -117,7 +127,7 @@ test('several files: names stay apart, the set is judged as a whole', async () =
   // 5 s at 16 000 bytes a second are more than 65 536 bytes.
   expect(code).toBe(1);
   expect(stderr).toContain(
-    'breaks   set size: wanted at most 65\u2009536 bytes, found 80\u2009000 bytes; mend: save 14\u2009464 bytes',
+    'breaks   set size: wanted at most 65\u202f536 bytes, found 80\u202f000 bytes; mend: save 14\u202f464 bytes',
   );
 });
 
@@ -179,16 +189,6 @@ test.describe('bad input: one sentence on stderr, exit 2, nothing left behind', 
     const { code, stderr } = tambur('make', ...phone, path, '--out', join(blocked, 'out'));
     expect(code).toBe(2);
     expect(stderr).toMatch(/cannot be written \(ENOTDIR\); choose another folder with --out/);
-  });
-
-  test('a file over the limit is not even read', () => {
-    const path = join(scratch(), 'huge.wav');
-    writeFileSync(path, 'RIFF');
-    truncateSync(path, 600_000_000);
-    const { code, stderr } = tambur('facts', path);
-    expect(code).toBe(2);
-    expect(stderr).toBe(`${path} is larger than 512.00 MB, the most that is taken; cut it into parts first.\n`);
-    unlinkSync(path);
   });
 
   test('one bad file does not stop the others', () => {

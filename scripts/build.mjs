@@ -10,6 +10,7 @@ await bundle({
     'server/main': 'server/main.ts',
     'server/import-worker': 'server/imports/worker.ts',
     'server/build-worker': 'server/builds/worker.ts',
+    'server/speech-worker': 'server/speech/worker.ts',
     'cli/main': 'cli/main.ts',
   },
   outdir: 'build',

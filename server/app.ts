@@ -10,8 +10,10 @@ import { deliveryRoutes } from './routes/deliveries.ts';
 import { eventRoutes } from './routes/events.ts';
 import { jobRoutes } from './routes/jobs.ts';
 import { sourceRoutes } from './routes/sources.ts';
+import { speechRoutes } from './routes/speech.ts';
 import { targetRoutes } from './routes/targets.ts';
 import { onlyLocal, safeHeaders } from './security.ts';
+import type { Speaker } from './speech/speaker.ts';
 import type { DataFolder } from './storage/data-folder.ts';
 
 export interface Parts {
@@ -19,14 +21,16 @@ export interface Parts {
   readonly sequelize: Sequelize;
   readonly importer: Importer;
   readonly builder: Builder;
+  readonly speaker: Speaker;
   readonly events: Events;
   readonly log: Logger;
 }
 
-const apiRoutes = ({ data, sequelize, importer, builder, events }: Parts) =>
+const apiRoutes = ({ data, sequelize, importer, builder, speaker, events }: Parts) =>
   new Hono()
     .route('/targets', targetRoutes())
-    .route('/sources', sourceRoutes(data, importer))
+    .route('/sources', sourceRoutes(data, importer, events))
+    .route('/speech', speechRoutes(speaker))
     .route('/jobs', jobRoutes(data, sequelize, builder))
     .route('/deliveries', deliveryRoutes(data, builder))
     .route('/events', eventRoutes(events));

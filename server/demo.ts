@@ -10,6 +10,13 @@ import { Clip, Job } from './models/index.ts';
 
 /** demo.json: the jobs of the made-up scenario; `file` names a sound beside it. */
 const demoSchema = v.object({
+  /** What is on the shelf and in no job. */
+  shelf: v.array(
+    v.object({
+      file: v.string(),
+      reading: v.optional(v.object({ encoding: v.string(), sampleRate: v.number(), channels: v.number() })),
+    }),
+  ),
   jobs: v.array(
     v.object({
       title: v.string(),
@@ -25,11 +32,11 @@ const demoSchema = v.object({
  */
 export async function seedDemo(folder: string, importer: Importer, sequelize: Sequelize): Promise<void> {
   const demo = v.parse(demoSchema, JSON.parse(await readFile(join(folder, 'demo.json'), 'utf8')));
-  const files = [...new Set(demo.jobs.flatMap((job) => job.clips.map((clip) => clip.file)))];
+  const inJobs = [...new Set(demo.jobs.flatMap((job) => job.clips.map((clip) => clip.file)))];
   const sources = new Map(
     await Promise.all(
-      files.map(async (file) => {
-        const source = await importer.take(file, createReadStream(join(folder, 'sounds', file)));
+      [...demo.shelf, ...inJobs.map((file) => ({ file, reading: undefined }))].map(async ({ file, reading }) => {
+        const source = await importer.take(file, createReadStream(join(folder, 'sounds', file)), { reading });
         return [file, source.id] as const;
       }),
     ),

@@ -12,6 +12,7 @@ import { Events } from './events.ts';
 import { Importer } from './imports/importer.ts';
 import { migrate } from './migrations/index.ts';
 import { openDatabase } from './models/index.ts';
+import { Speaker } from './speech/speaker.ts';
 import { DataFolder } from './storage/data-folder.ts';
 import { lockFolder } from './storage/lock.ts';
 import { tidy } from './tidy.ts';
@@ -73,8 +74,9 @@ const sequelize = await openDatabase(data.database);
 await migrate(sequelize);
 const events = new Events();
 const importer = new Importer(data, join(here, 'import-worker.js'));
+const speaker = new Speaker(join(here, 'speech-worker.js'));
 const builder = new Builder(data, sequelize, events, log, join(here, 'build-worker.js'));
-for (const sentence of await tidy(data, builder)) say(sentence);
+for (const sentence of await tidy(data, importer, builder)) say(sentence);
 if (existsSync(wantsDemo)) {
   say('Putting the demo data into the empty data folder ...');
   await seedDemo(join(projectFolder, 'demo'), importer, sequelize);
@@ -82,7 +84,7 @@ if (existsSync(wantsDemo)) {
 }
 
 let port = wantedPort;
-const parts = { data, sequelize, importer, builder, events, log };
+const parts = { data, sequelize, importer, builder, speaker, events, log };
 const app = createApp(parts, { port: () => port, webFolder: join(projectFolder, 'build/web') });
 const server = serve({ fetch: app.fetch, hostname: '127.0.0.1', port: wantedPort }, async (address) => {
   port = address.port;
@@ -107,7 +109,7 @@ server.on('error', (error: NodeJS.ErrnoException) => {
 async function end(): Promise<void> {
   server.close();
   if ('closeAllConnections' in server) server.closeAllConnections();
-  await Promise.all([importer.close(), builder.close()]);
+  await Promise.all([importer.close(), builder.close(), speaker.close()]);
   await sequelize.close();
   release();
   process.exit(0);

@@ -10,6 +10,21 @@ export interface SourceView {
   readonly facts: Facts;
 }
 
+/** A source as the shelf shows it. */
+export interface ShelfView extends SourceView {
+  readonly createdAt: string;
+  /** The waveform in small: base64 of signed bytes, pairs of lowest and highest sample, 127 being full scale. */
+  readonly waveform: string;
+  /** Jobs with clips of it. */
+  readonly usedBy: readonly { readonly jobId: string; readonly title: string; readonly clips: number }[];
+}
+
+/** A voice that speaks prompts. */
+export interface VoiceView {
+  readonly id: string;
+  readonly title: string;
+}
+
 export interface ClipView {
   readonly id: string;
   readonly sourceId: string;
@@ -68,5 +83,13 @@ export interface DeliveryView {
 
 /** What the server tells every open page. */
 export type ServerEvent =
+  | {
+      readonly type: 'import';
+      /** As the page named it when it sent the file. */
+      readonly importId: string;
+      readonly frames: number;
+      readonly expected: number | null;
+    }
+  | { readonly type: 'shelf' }
   | { readonly type: 'build'; readonly deliveryId: string; readonly jobId: string; readonly progress: number }
   | { readonly type: 'built'; readonly deliveryId: string; readonly jobId: string; readonly state: DeliveryState };

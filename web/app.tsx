@@ -1,12 +1,16 @@
 import { QueryClientProvider } from '@tanstack/react-query';
-import { createBrowserRouter, Link, RouterProvider } from 'react-router';
+import { createBrowserRouter, Link, RouterProvider, useRouteError } from 'react-router';
 import { Toaster } from 'sonner';
 import { useServerEvents } from './api/events.ts';
 import { queryClient } from './api/queries.ts';
 import { BenchPage } from './bench/bench-page.tsx';
+import { CheckPage } from './check/check-page.tsx';
 import { DeliveryPage } from './delivery/delivery-page.tsx';
 import { JobsPage } from './jobs/jobs-page.tsx';
+import { ShelfPage } from './shelf/shelf-page.tsx';
+import { TargetsPage } from './targets/targets-page.tsx';
 import { Layout } from './ui/layout.tsx';
+import { Failed } from './ui/states.tsx';
 import { useIsDark } from './ui/theme.ts';
 
 function NotFound() {
@@ -20,14 +24,35 @@ function NotFound() {
   );
 }
 
+/** A mistake of ours; what was saved is on the server, and loading the page again shows it. */
+function Broken() {
+  const error = useRouteError();
+  const words = error instanceof Error ? error.message : String(error);
+  return (
+    <Failed
+      error={new Error(`This view stopped working (${words}). What was saved is kept: load the page again.`)}
+      retry={() => window.location.reload()}
+    />
+  );
+}
+
 const router = createBrowserRouter([
   {
     element: <Layout />,
     children: [
-      { path: '/', element: <JobsPage /> },
-      { path: '/jobs/:jobId', element: <BenchPage /> },
-      { path: '/deliveries/:deliveryId', element: <DeliveryPage /> },
-      { path: '*', element: <NotFound /> },
+      {
+        errorElement: <Broken />,
+        children: [
+          { path: '/', element: <JobsPage /> },
+          { path: '/shelf', element: <ShelfPage /> },
+          { path: '/targets', element: <TargetsPage /> },
+          { path: '/targets/:targetId', element: <TargetsPage /> },
+          { path: '/check', element: <CheckPage /> },
+          { path: '/jobs/:jobId', element: <BenchPage /> },
+          { path: '/deliveries/:deliveryId', element: <DeliveryPage /> },
+          { path: '*', element: <NotFound /> },
+        ],
+      },
     ],
   },
 ]);

@@ -13,11 +13,11 @@ import {
 describe('figures', () => {
   test.each([
     [formatCount(999), '999'],
-    [formatCount(8000), '8\u2009000'],
-    [formatCount(-1234567), '\u22121\u2009234\u2009567'],
-    [formatRate(44100), '44\u2009100 Hz'],
-    [formatRate(15686.27), '15\u2009686.27 Hz'],
-    [formatLength(50_000, 8000), '6.250 s, 50\u2009000 frames'],
+    [formatCount(8000), '8\u202f000'],
+    [formatCount(-1234567), '\u22121\u202f234\u202f567'],
+    [formatRate(44100), '44\u202f100 Hz'],
+    [formatRate(15686.27), '15\u202f686.27 Hz'],
+    [formatLength(50_000, 8000), '6.250 s, 50\u202f000 frames'],
     [formatLength(1, 8000), '0.000 s, 1 frame'],
     [formatBytes(1), '1 byte'],
     [formatBytes(980), '980 bytes'],
@@ -27,8 +27,8 @@ describe('figures', () => {
     [formatDb(8.64, 'dB', true), '+8.6 dB'],
     [formatDb(-0.04, 'dB', true), '0.0 dB'],
     [formatDb(Number.NEGATIVE_INFINITY, 'dBFS'), '\u2212\u221e dBFS'],
-    [formatBitRate(1_411_200), '1\u2009411.2 kbit/s'],
-    [formatBitRate(2_304_000), '2\u2009304 kbit/s'],
+    [formatBitRate(1_411_200), '1\u202f411.2 kbit/s'],
+    [formatBitRate(2_304_000), '2\u202f304 kbit/s'],
     [formatChoice(['a']), 'a'],
     [formatChoice(['a', 'b', 'c']), 'a, b or c'],
   ])('%s', (text, wanted) => expect(text).toBe(wanted));

@@ -2,15 +2,15 @@ import { toDb } from './levels.ts';
 
 /** Figures as Tambur writes them everywhere: on the screen, in findings and on the command line. */
 
-const THIN_SPACE = '\u2009';
+const NARROW_SPACE = '\u202f';
 const MINUS = '\u2212';
 
-/** Whole number with its thousands set apart by a thin space: 44 100. Four-digit numbers too: 8 000. */
+/** Whole number with its thousands set apart by a narrow no-break space: 44 100. Four-digit numbers too: 8 000. */
 export const formatCount = (value: number): string =>
   Math.round(value)
     .toString()
     .replace('-', MINUS)
-    .replace(/\B(?=(\d{3})+$)/g, THIN_SPACE);
+    .replace(/\B(?=(\d{3})+$)/g, NARROW_SPACE);
 
 /** A rate in Hz: "44 100 Hz". */
 export const formatRate = (hz: number): string =>
@@ -31,7 +31,7 @@ export function formatBytes(bytes: number): string {
 }
 
 /** A figure in dB with one decimal and a real minus sign; silence is an infinite minus. */
-export function formatDb(db: number, unit: 'dB' | 'dBFS', signed = false): string {
+export function formatDb(db: number, unit: 'dB' | 'dBFS' | 'dBTP' | 'LUFS' | 'LU', signed = false): string {
   if (db === Number.NEGATIVE_INFINITY) return `${MINUS}\u221e ${unit}`;
   const rounded = db.toFixed(1).replace(/^-0\.0$/, '0.0');
   const sign = signed && Number(rounded) > 0 ? '+' : '';

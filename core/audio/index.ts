@@ -1,3 +1,5 @@
+export * from './byte-file.ts';
+export * from './crc32.ts';
 export * from './errors.ts';
 export * from './figures.ts';
 export * from './frames.ts';
@@ -5,3 +7,4 @@ export * from './levels.ts';
 export * from './limits.ts';
 export * from './pcm.ts';
 export * from './peaks.ts';
+export * from './sound-finder.ts';

@@ -1,3 +1,4 @@
+import { highest, pairLevels } from '../kernel/samples.ts';
 import type { Pcm } from './pcm.ts';
 
 /** What was measured over a whole sound. Linear values relative to full scale (1 = 0 dBFS). */
@@ -25,14 +26,7 @@ export const toDb = (linear: number): number => 20 * Math.log10(linear);
 export const fromDb = (db: number): number => 10 ** (db / 20);
 
 /** Largest magnitude of `samples`. */
-export function peakOf(samples: Float32Array): number {
-  let peak = 0;
-  for (let i = 0; i < samples.length; i++) {
-    const magnitude = Math.abs(samples[i]);
-    if (magnitude > peak) peak = magnitude;
-  }
-  return peak;
-}
+export const peakOf = (samples: Float32Array): number => highest(samples);
 
 /** Gathers `Levels` block by block; every `add` takes the next frames of the same channels. */
 export class LevelMeter {
@@ -51,36 +45,23 @@ export class LevelMeter {
 
   add(channels: readonly Float32Array[]): void {
     let blockPeak = 0;
-    channels.forEach((samples, channel) => {
-      let highest = 0;
-      let lowest = 0;
-      let sum = 0;
-      let square = 0;
-      for (let i = 0; i < samples.length; i++) {
-        const value = samples[i];
-        if (value > highest) highest = value;
-        else if (value < lowest) lowest = value;
-        sum += value;
-        square += value * value;
-      }
-      const peak = Math.max(highest, -lowest);
-      blockPeak = Math.max(blockPeak, peak);
-      this.peak[channel] = Math.max(this.peak[channel], peak);
-      this.sum[channel] += sum;
-      this.square[channel] += square;
-    });
+    for (let first = 0; first < channels.length; first += 2) {
+      const pair = channels.slice(first, first + 2);
+      const found = pairLevels(pair[0], pair[1] ?? pair[0]);
+      pair.forEach((_, side) => {
+        blockPeak = Math.max(blockPeak, found.peaks[side]);
+        this.peak[first + side] = Math.max(this.peak[first + side], found.peaks[side]);
+        this.sum[first + side] += found.sums[side];
+        this.square[first + side] += found.squares[side];
+      });
+      if (first === 0 && pair.length === 2) this.product += found.products;
+    }
     const count = channels[0]?.length ?? 0;
     // Frames are looked at one by one only where some channel of this block reaches full scale at all.
     if (blockPeak >= FULL_SCALE) {
       for (let i = 0; i < count; i++) {
         if (channels.some((samples) => Math.abs(samples[i]) >= FULL_SCALE)) this.fullScaleFrames++;
       }
-    }
-    if (channels.length > 1) {
-      const [left, right] = channels;
-      let product = 0;
-      for (let i = 0; i < count; i++) product += left[i] * right[i];
-      this.product += product;
     }
     this.frames += count;
   }

@@ -1,8 +1,8 @@
 import { InputError } from './errors.ts';
 import { formatBytes } from './figures.ts';
 
-/** Largest file that is taken in, in bytes: it is decoded in memory. */
-export const LARGEST_FILE = 512_000_000;
+/** Largest file that is taken onto the shelf, in bytes. It is gone through piece by piece; its sound needs room on the disk. */
+export const LARGEST_FILE = 4_000_000_000;
 
 /** @throws InputError with code `too-large` where `bytes` exceed `limit` */
 export function refuseTooLarge(name: string, bytes: number, limit = LARGEST_FILE): void {

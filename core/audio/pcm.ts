@@ -1,3 +1,5 @@
+import { splitFloats } from '../kernel/samples.ts';
+
 /** Decoded audio: one Float32Array per channel, equal lengths, nominal range -1..1. */
 export interface Pcm {
   /** Frames per second, in Hz. */
@@ -8,14 +10,28 @@ export interface Pcm {
 /** Frames in `pcm`; 0 where it has no channel. */
 export const frameCount = (pcm: Pcm): number => pcm.channels[0]?.length ?? 0;
 
+/** Two pieces of one channel as one; where one is empty, the other itself. */
+export function joined(a: Float32Array, b: Float32Array): Float32Array {
+  if (a.length === 0) return b;
+  if (b.length === 0) return a;
+  const out = new Float32Array(a.length + b.length);
+  out.set(a);
+  out.set(b, a.length);
+  return out;
+}
+
 /** Splits samples in storage order (frame by frame) into channels. A last, incomplete frame is dropped. */
 export function deinterleave(samples: Float32Array, channelCount: number): Float32Array[] {
   const frames = Math.floor(samples.length / channelCount);
-  return Array.from({ length: channelCount }, (_, channel) => {
-    const out = new Float32Array(frames);
-    for (let frame = 0, at = channel; frame < frames; frame++, at += channelCount) out[frame] = samples[at];
-    return out;
-  });
+  if (channelCount === 1) return [samples];
+  const out = Array.from({ length: channelCount }, () => new Float32Array(frames));
+  if (channelCount === 2) splitFloats(samples, out[0], out[1]);
+  else for (let i = 0; i < channelCount; i++) pick(samples, out[i], i, channelCount);
+  return out;
+}
+
+function pick(samples: Float32Array, out: Float32Array, from: number, step: number): void {
+  for (let frame = 0, at = from; frame < out.length; frame++, at += step) out[frame] = samples[at];
 }
 
 /** Joins channels of equal length into storage order (frame by frame). */

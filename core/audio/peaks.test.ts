@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { deinterleave, interleave } from './pcm.ts';
-import { binCount, coarser, peaksOf } from './peaks.ts';
+import { binCount, coarser, PEAK_STEPS, PeaksBuilder, peaksOf } from './peaks.ts';
 
 const sound = fc.array(fc.float({ min: -1, max: 1, noNaN: true }), { minLength: 1, maxLength: 300 });
 
@@ -28,5 +28,22 @@ test('interleaving there and back', () => {
       const joined = interleave(channels, new Float32Array(values.length * count));
       expect(deinterleave(joined, count)).toEqual(channels);
     }),
+  );
+});
+
+test('peaks gathered block by block are those of the whole, at every stored step', () => {
+  fc.assert(
+    fc.property(fc.array(fc.integer({ min: 1, max: 3000 }), { minLength: 1, maxLength: 12 }), (lengths) => {
+      const frames = lengths.reduce((sum, length) => sum + length, 0);
+      const channels = [0, 1].map((c) => Float32Array.from({ length: frames }, (_, i) => Math.sin(i * (0.37 + c))));
+      const builder = new PeaksBuilder(2);
+      let at = 0;
+      for (const length of lengths) {
+        builder.add(channels.map((samples) => samples.subarray(at, at + length)));
+        at += length;
+      }
+      expect(builder.levels()).toEqual(PEAK_STEPS.map((step) => peaksOf(channels, step).values));
+    }),
+    { numRuns: 40 },
   );
 });

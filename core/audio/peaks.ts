@@ -55,3 +55,63 @@ export function coarser(peaks: Peaks, factor: number): Peaks {
   }
   return { step: peaks.step * factor, channelCount, values: out };
 }
+
+/** Gathers the peaks of all stored steps block by block, for sounds that do not fit into memory. */
+export class PeaksBuilder {
+  private readonly channelCount: number;
+  private values = new Float32Array(1 << 14);
+  /** Whole bins so far, and frames of the one that is under way. */
+  private bins = 0;
+  private begun = 0;
+
+  constructor(channelCount: number) {
+    this.channelCount = channelCount;
+  }
+
+  /** Takes the next frames of the same channels. */
+  add(channels: readonly Float32Array[]): void {
+    const count = channels[0]?.length ?? 0;
+    for (let at = 0; at < count; ) {
+      const take = Math.min(count - at, PEAK_STEP - this.begun);
+      this.makeRoom();
+      for (let channel = 0; channel < this.channelCount; channel++) this.gather(channels[channel], channel, at, take);
+      at += take;
+      this.begun += take;
+      if (this.begun === PEAK_STEP) {
+        this.bins++;
+        this.begun = 0;
+      }
+    }
+  }
+
+  private makeRoom(): void {
+    if ((this.bins + 1) * this.channelCount * 2 <= this.values.length) return;
+    const larger = new Float32Array(this.values.length * 2 + this.channelCount * 2);
+    larger.set(this.values);
+    this.values = larger;
+  }
+
+  private gather(samples: Float32Array, channel: number, from: number, count: number): void {
+    const at = (this.bins * this.channelCount + channel) * 2;
+    let low = this.begun > 0 ? this.values[at] : samples[from];
+    let high = this.begun > 0 ? this.values[at + 1] : samples[from];
+    for (let i = from; i < from + count; i++) {
+      const value = samples[i];
+      if (value < low) low = value;
+      else if (value > high) high = value;
+    }
+    this.values[at] = low;
+    this.values[at + 1] = high;
+  }
+
+  /** Values of every stored step, finest first. Takes the sound as ended. */
+  levels(): Float32Array[] {
+    const bins = this.bins + (this.begun > 0 ? 1 : 0);
+    const finest: Peaks = {
+      step: PEAK_STEP,
+      channelCount: this.channelCount,
+      values: this.values.slice(0, bins * this.channelCount * 2),
+    };
+    return PEAK_STEPS.map((step) => (step === PEAK_STEP ? finest : coarser(finest, step / PEAK_STEP)).values);
+  }
+}

@@ -5,11 +5,13 @@ import { InputError, type Pcm, pcmReader } from '../audio/index.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
 import { checkFile, checkSet, worstOf } from '../findings/index.ts';
 import { demandsOf, headerlessReading, type Target, targetOf, targetSchema, targets } from '../targets/index.ts';
+import { rendered } from './fixtures/render.ts';
 import { factsFor, sources } from './fixtures/sources.ts';
 import {
   automaticSettings,
   type ClipSettings,
   fit,
+  memoryStore,
   parseSettings,
   RenderCancelled,
   render,
@@ -39,7 +41,8 @@ describe('fit', () => {
     ['plain', [[0.5, 0.5]], 'mix L+R'],
     ['rightDead', [[1, 0]], 'keep left'],
     ['leftDead', [[0, 1]], 'keep right'],
-    ['outOfPhase', [[1, 0]], 'keep left'],
+    ['outOfPhase', [[0.5, -0.5]], 'invert, mix'],
+    ['nearlyOutOfPhase', [[1, 0]], 'keep left'],
     ['quiet', [[1]], 'mono'],
   ] as const)('channels of a source that is %s', (name, matrix, figure) => {
     const { channels } = settled(sources[name]).stations;
@@ -55,8 +58,8 @@ describe('fit', () => {
   test('a sheet without demands changes nothing but the cut', () => {
     const sheet: Target = { ...phone, requirements: [{ kind: 'tags', rule: 'forbidden' }] };
     const { stations } = settled(sources.plain, {}, sheet);
-    expect(stations.rate.plan).toEqual({ from: 44_100, to: 44_100 });
-    expect(stations.level.plan).toEqual({ mode: 'gain', gainDb: 0 });
+    expect(stations.rate.plan).toMatchObject({ from: 44_100, to: 44_100 });
+    expect(stations.level.plan.goal).toEqual({ kind: 'gain', gainDb: 0 });
     expect(stations.ends.plan.frames).toBe(stations.ends.plan.incoming);
     expect(stations.wrap.plan).toMatchObject({ container: 'wav', encoding: 'pcm-s16le', extension: 'wav' });
   });
@@ -87,7 +90,7 @@ describe('fit', () => {
   test('what is too long is an obstacle, and each way out removes it', () => {
     const { obstacles } = settled(sources.long);
     expect(obstacles).toHaveLength(1);
-    expect(obstacles[0].text).toBe('It is 17.990 s too long: the sheet allows 2.010 s, 16\u2009080 frames.');
+    expect(obstacles[0].text).toBe('It is 17.990 s too long: the sheet allows 2.010 s, 16\u202f080 frames.');
     expect(obstacles[0].ways).toHaveLength(2);
     for (const { station, wish } of obstacles[0].ways) {
       const after = settled(sources.long, { [station]: wish } as Partial<ClipSettings>);
@@ -143,7 +146,6 @@ describe('settings', () => {
 });
 
 describe('render', () => {
-  const options = { stem: 'x' };
   const wavSheet: Target = { ...phone, requirements: [{ kind: 'container', anyOf: ['wav'] }] };
 
   test('an untouched 16-bit sound keeps every sample', async () => {
@@ -153,17 +155,14 @@ describe('render', () => {
         Float32Array.from({ length: 3000 }, (_, i) => (((i * 7 + c) % 65_536) - 32_768) / 32_768),
       ),
     };
-    const { bytes, report } = await render(settled(pcm, {}, wavSheet), pcmReader(pcm), options);
+    const { bytes, report } = await rendered(settled(pcm, {}, wavSheet), pcm);
     expect(openPlain(bytes).pcm).toEqual(pcm);
     expect(report).toMatchObject({ gainDb: 0, clippedFrames: 0 });
   });
 
   test('the peak goal is met, and reported as gain and headroom', async () => {
-    const { report, bytes } = await render(
-      settled(sources.quiet, { level: { peakDb: -6 } }, wavSheet),
-      pcmReader(sources.quiet),
-      options,
-    );
+    const chain = settled(sources.quiet, { level: { peakDb: -6 } }, wavSheet);
+    const { report, bytes } = await rendered(chain, sources.quiet);
     expect(report.gainDb).toBeCloseTo(20 * Math.log10(1 / 0.002) - 6, 1);
     expect(report.headroomDb).toBeCloseTo(6, 6);
     expect(20 * Math.log10(openPlain(bytes).facts.levels.peak[0])).toBeCloseTo(-6, 2);
@@ -171,27 +170,27 @@ describe('render', () => {
 
   test('automatic raises by 40 dB at most, and leaves silence alone', async () => {
     const far = { sampleRate: 8000, channels: [sources.quiet.channels[0].map((value) => value / 100)] };
-    expect((await render(settled(far), pcmReader(far), options)).report.gainDb).toBe(40);
-    const silent = await render(settled(sources.silent), pcmReader(sources.silent), options);
+    expect((await rendered(settled(far), far)).report.gainDb).toBe(40);
+    const silent = await rendered(settled(sources.silent), sources.silent);
     expect(silent.report).toMatchObject({ gainDb: 0, headroomDb: null, clippedFrames: 0 });
     expect(silent.data.every((byte) => byte === 0xff)).toBe(true);
   });
 
   test('a gain beyond the headroom is counted in flattened frames', async () => {
     const chain = settled(sources.plain, { level: { gainDb: 20 } }, wavSheet);
-    expect((await render(chain, pcmReader(sources.plain), options)).report.clippedFrames).toBeGreaterThan(1000);
+    expect((await rendered(chain, sources.plain)).report.clippedFrames).toBeGreaterThan(1000);
   });
 
   test('fewer bits than the encoding has use its upper levels', async () => {
     const chain = settled(sources.plain, { depth: { bits: 5, dither: 'none' } }, board);
-    const { data } = await render(chain, pcmReader(sources.plain), options);
+    const { data } = await rendered(chain, sources.plain);
     expect(data.every((byte) => byte % 8 === 0)).toBe(true);
     expect(new Set(data).size).toBeLessThanOrEqual(32);
   });
 
   test('same chain, same sound, same bytes; another seed, other bytes', async () => {
     const bytesWith = async (seed: number) =>
-      (await render(settled(sources.plain, { depth: { seed } }, board), pcmReader(sources.plain), options)).bytes;
+      (await rendered(settled(sources.plain, { depth: { seed } }, board), sources.plain)).bytes;
     expect(await bytesWith(1)).toEqual(await bytesWith(1));
     expect(await bytesWith(1)).not.toEqual(await bytesWith(2));
   });
@@ -208,14 +207,14 @@ describe('render', () => {
       },
     };
     const progress: number[] = [];
-    await render(chain, reader, { ...options, onProgress: (done) => progress.push(done) });
+    await render(chain, reader, memoryStore(), { stem: 'x', onProgress: (done) => progress.push(done) });
     expect(Math.max(...sizes)).toBeLessThanOrEqual(65_536);
     expect(progress.at(-1)).toBe(1);
     expect(progress).toEqual([...progress].sort((a, b) => a - b));
   });
 
   test('can be cancelled', async () => {
-    const cancelled = render(settled(sources.long), pcmReader(sources.long), { ...options, isCancelled: () => true });
+    const cancelled = rendered(settled(sources.long), sources.long, { isCancelled: () => true });
     await expect(cancelled).rejects.toThrow(RenderCancelled);
   });
 });
@@ -230,7 +229,7 @@ describe('sheets and findings', () => {
 
   test('an unknown target is refused with the ones that exist', () => {
     expect(() => targetOf('toaster')).toThrow(
-      'There is no target "toaster"; choose one of: desk-phone-ring-tone, microcontroller-8-bit-dac.',
+      `There is no target "toaster"; choose one of: ${targets.map(({ id }) => id).join(', ')}.`,
     );
   });
 
@@ -241,9 +240,9 @@ describe('sheets and findings', () => {
     ).toEqual([
       ['container', 'breaks', 'headerless', 'WAV', 'write the bare samples, without a header'],
       ['encoding', 'breaks', 'mu-law', '16-bit signed PCM', 'encode it as mu-law'],
-      ['sample-rate', 'breaks', '8\u2009000 Hz', '44\u2009100 Hz', 'resample it to 8\u2009000 Hz'],
+      ['sample-rate', 'breaks', '8\u202f000 Hz', '44\u202f100 Hz', 'resample it to 8\u202f000 Hz'],
       ['channels', 'breaks', 'mono', 'stereo', 'make it mono'],
-      ['frames', 'breaks', '240 to 16\u2009080 frames, in blocks of 240', '1.500 s, 66\u2009150 frames', 'cut 1.135 s'],
+      ['frames', 'breaks', '240 to 16\u202f080 frames, in blocks of 240', '1.500 s, 66\u202f150 frames', 'cut 1.135 s'],
       ['peak', 'advises', '\u22121.0 dBFS', '\u221212.0 dBFS', 'change the level by +11.0 dB'],
       ['tags', 'meets', 'none', 'none', ''],
       ['extension', 'breaks', '.raw', '.wav', 'name it .raw'],

@@ -1,4 +1,7 @@
+export { centsOf } from './ends-layout.ts';
 export * from './fit.ts';
+export { limitInEffect } from './length-limits.ts';
 export * from './render.ts';
 export * from './settings.ts';
-export type { Obstacle, RenderReport, SettledStation, Way } from './station.ts';
+export type { LoopReport, Obstacle, RenderReport, SettledStation, Way } from './station.ts';
+export { idealSignalToNoise } from './stations/depth.ts';

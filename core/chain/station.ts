@@ -1,6 +1,7 @@
 import type * as v from 'valibot';
 import type { Facts } from '../facts/index.ts';
 import type { SettledDemands } from '../targets/index.ts';
+import type { Step } from './passage.ts';
 
 /** A station after fit: what it will do and why. */
 export interface SettledStation<Plan> {
@@ -35,23 +36,47 @@ export interface Context {
   readonly demands: SettledDemands;
 }
 
-/** Sound passing through a station block by block. */
-export interface BlockProcess {
-  push(channels: readonly Float32Array[]): readonly Float32Array[];
-  /** Ends the input; what was still held back. */
-  finish(): readonly Float32Array[];
-}
-
 /** What was measured on the way through the chain. */
 export interface RenderReport {
-  /** Largest magnitude that came from Rate, linear. */
+  /** Frames of the result. */
+  frames: number;
+  /** Largest magnitude that came to the gain, linear: behind Rate and the filters of Level. */
   peakBefore: number;
   /** What Level added, in dB; 0 for digital silence. */
   gainDb: number;
   /** How much more would reach full scale, in dB; negative where it flattens; null for digital silence. */
   headroomDb: number | null;
+  /** Frames that the limiter made quieter by more than 0.1 dB, and by how much at most, in dB; null where it is off. */
+  limited: { readonly frames: number; readonly mostDb: number } | null;
+  /** Frames of silence that Ends took off; null where it was not to. */
+  trimmed: { readonly front: number; readonly back: number } | null;
+  /** The loop that Ends found; null where it was not to. */
+  loop: LoopReport | null;
   /** Frames that exceeded full scale and were flattened. */
   clippedFrames: number;
+  /** The sound's power over that of the error of Depth and of the encoding, in dB; null where there is none of either. */
+  signalToNoiseDb: number | null;
+  /** Part of all levels between the lowest and the highest that was used, 0..1; null where there are no levels. */
+  rangeUsed: number | null;
+}
+
+export interface LoopReport {
+  /** Frames left away in front and behind. */
+  readonly front: number;
+  readonly back: number;
+  /** How alike the sound is around both ends, -1..1. */
+  readonly likeness: number;
+  /** From the last frame to the first, linear. */
+  readonly step: number;
+  /** The largest step between neighbouring frames nearby, linear. */
+  readonly usualStep: number;
+}
+
+/** The sound as it leaves Rate and everything behind it. */
+export interface Format {
+  /** Hz. */
+  readonly sampleRate: number;
+  readonly channels: number;
 }
 
 /**
@@ -69,10 +94,8 @@ export interface Station<Wish, Plan, Before = unknown> {
   settle(context: Context, wish: Wish | undefined, before: Before): SettledStation<Plan>;
   /** Says what stands in the way. */
   obstacles?(context: Context, plan: Plan, before: Before): Obstacle[];
-  /** For stations that work block by block on the way to the delivered rate. */
-  blocks?(plan: Plan): BlockProcess;
-  /** For stations that need the whole sound at the delivered rate; they may change it in place and add to the report. */
-  whole?(plan: Plan, channels: readonly Float32Array[], report: RenderReport): readonly Float32Array[];
+  /** What the station does to the sound, if anything; adds to the report what it measures. */
+  steps?(plan: Plan, format: Format, report: RenderReport): readonly Step[];
 }
 
 /** "Wanted by the sheet: 8 000 Hz." and the like, so that reasons read alike. */

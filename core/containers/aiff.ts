@@ -1,6 +1,7 @@
-import { encodingOf } from '../encodings/index.ts';
+import { type ByteFile, partOf, windowed } from '../audio/index.ts';
+import { encodingOf, frameCodec } from '../encodings/index.ts';
 import { asciiBytes, latin1 } from './ascii.ts';
-import type { Container, Packed, SoundFile } from './container.ts';
+import { aroundSamples, type Container, type FileWriter, type Packing, type SoundFile } from './container.ts';
 import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from './refusals.ts';
 
 /**
@@ -38,6 +39,10 @@ const TEXT_CHUNKS: Readonly<Record<string, string>> = {
   ANNO: 'comment',
 };
 
+/** More chunks, and more of a text, are not read: no real file has as much. */
+const MOST_CHUNKS = 1000;
+const LONGEST_TEXT = 65_536;
+
 /** Version of AIFF-C that the FVER chunk names. */
 const AIFF_C_VERSION = 0xa2805140;
 
@@ -55,73 +60,85 @@ function writeExtended(view: DataView, at: number, value: number): void {
   view.setUint32(at + 2, (value << (31 - exponent)) >>> 0);
 }
 
-function read(bytes: Uint8Array): SoundFile {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const isCompressed = latin1(bytes.subarray(8, 12)) === 'AIFC';
+function read(file: ByteFile): SoundFile {
+  const { read: bytesAt, size: fileSize } = windowed(file);
+  const viewAt = (start: number, end: number) => {
+    const bytes = bytesAt(start, end);
+    return new DataView(bytes.buffer, bytes.byteOffset, bytes.length);
+  };
+  const textAt = (start: number, end: number) => latin1(bytesAt(start, end));
+  const isCompressed = textAt(8, 12) === 'AIFC';
   const chunks: { id: string; at: number; stated: number }[] = [];
-  for (let at = 12; at + 8 <= bytes.length; ) {
-    const stated = view.getUint32(at + 4);
-    chunks.push({ id: latin1(bytes.subarray(at, at + 4)), at: at + 8, stated });
+  for (let at = 12; at + 8 <= fileSize && chunks.length < MOST_CHUNKS; ) {
+    const stated = viewAt(at, at + 8).getUint32(4);
+    chunks.push({ id: textAt(at, at + 4), at: at + 8, stated });
     at += 8 + stated + (stated % 2);
   }
   const common = chunks.find(({ id }) => id === 'COMM');
   const sound = chunks.find(({ id }) => id === 'SSND');
-  if (!common || common.at + (isCompressed ? 22 : 18) > bytes.length) {
+  if (!common || common.at + (isCompressed ? 22 : 18) > fileSize) {
     throw headerCutOff('AIFF', 'before its format is stated');
   }
-  const channels = view.getUint16(common.at);
-  const bits = view.getUint16(common.at + 6);
-  const sampleRate = Math.round(readExtended(view, common.at + 8));
-  const type = isCompressed ? latin1(bytes.subarray(common.at + 18, common.at + 22)) : 'NONE';
+  const view = viewAt(common.at, common.at + 18);
+  const channels = view.getUint16(0);
+  const bits = view.getUint16(6);
+  const sampleRate = Math.round(readExtended(view, 8));
+  const type = isCompressed ? textAt(common.at + 18, common.at + 22) : 'NONE';
   const compression = COMPRESSIONS.find((entry) => entry.type.toLowerCase() === type.toLowerCase());
   const id = compression?.encodings[Math.ceil(bits / 8)];
   if (!compression || !id) throw unsupported('AIFF', `the compression type "${type}" with ${bits} bits a sample`);
   checkFormat('AIFF', channels, sampleRate);
-  if (!sound || sound.at + 8 > bytes.length) throw headerCutOff('AIFF', 'before its sound begins');
+  if (!sound || sound.at + 8 > fileSize) throw headerCutOff('AIFF', 'before its sound begins');
 
   const encoding = encodingOf(id);
-  const start = sound.at + 8 + view.getUint32(sound.at);
-  const size = Math.max(0, sound.at + sound.stated - start);
-  const data = bytes.subarray(start, start + size);
-  const frameBytes = encoding.bytesPerSample * channels;
-  const frames = Math.floor(data.length / frameBytes);
+  const codec = frameCodec(encoding, channels);
+  const start = sound.at + 8 + viewAt(sound.at, sound.at + 4).getUint32(0);
+  const stated = Math.max(0, sound.at + sound.stated - start);
+  const found = Math.max(0, Math.min(stated, fileSize - start));
+  const frames = Math.floor(found / codec.unitBytes);
   if (frames === 0) throw noFrames('AIFF');
   const isCompanded = encoding.kind === 'integer' && encoding.companded;
   const others = chunks.filter((chunk) => !['COMM', 'SSND', 'FVER'].includes(chunk.id));
   return {
     container: isCompressed ? 'aiff-c' : 'aiff',
     encoding,
+    codec,
     ...(isCompanded || bits === encoding.bitDepth ? {} : { usedBits: bits }),
     sampleRate,
     channels,
     frames,
-    data: data.subarray(0, frames * frameBytes),
+    data: partOf(file, start, start + frames * codec.unitBytes),
     tags: others.flatMap((chunk) => {
       const name = TEXT_CHUNKS[chunk.id];
-      return name ? [{ name, value: latin1(bytes.subarray(chunk.at, chunk.at + chunk.stated)) }] : [];
+      const end = chunk.at + Math.min(chunk.stated, LONGEST_TEXT);
+      return name ? [{ name, value: textAt(chunk.at, end) }] : [];
     }),
     extras: others.map((chunk) => ({
       name: chunk.id.trim(),
-      bytes: Math.max(0, Math.min(chunk.stated, bytes.length - chunk.at)),
+      bytes: Math.max(0, Math.min(chunk.stated, fileSize - chunk.at)),
     })),
-    warnings: cutOffWarning(size, data.length),
+    warnings: cutOffWarning(stated, found),
   };
 }
 
-function write({ encoding, sampleRate, channels, frames, data }: Packed, compression: Compression | null): Uint8Array {
+function write(
+  { encoding, sampleRate, channels, frames, dataBytes }: Packing,
+  compression: Compression | null,
+): FileWriter {
   const title = compression ? asciiBytes(compression.title) : new Uint8Array(0);
   // A counted text takes one byte for its length and has an even size in all.
   const titleSize = compression ? title.length + 1 + ((title.length + 1) % 2) : 0;
   const commonSize = compression ? 22 + titleSize : 18;
   const versionSize = compression ? 12 : 0;
   const soundAt = 12 + versionSize + 8 + commonSize;
-  const out = new Uint8Array(soundAt + 16 + data.length + (data.length % 2));
+  const padding = dataBytes % 2;
+  const out = new Uint8Array(soundAt + 16);
   const view = new DataView(out.buffer);
   const chunk = (at: number, id: string, size: number) => {
     out.set(asciiBytes(id), at);
     view.setUint32(at + 4, size);
   };
-  chunk(0, 'FORM', out.length - 8);
+  chunk(0, 'FORM', out.length + dataBytes + padding - 8);
   out.set(asciiBytes(compression ? 'AIFC' : 'AIFF'), 8);
   if (compression) {
     chunk(12, 'FVER', 4);
@@ -138,9 +155,8 @@ function write({ encoding, sampleRate, channels, frames, data }: Packed, compres
     out[common + 22] = title.length;
     out.set(title, common + 23);
   }
-  chunk(soundAt, 'SSND', 8 + data.length);
-  out.set(data, soundAt + 16);
-  return out;
+  chunk(soundAt, 'SSND', 8 + dataBytes);
+  return aroundSamples(out, padding);
 }
 
 const isForm = (bytes: Uint8Array, type: string) =>
@@ -155,9 +171,9 @@ export const aiff: Container = {
   carries: Object.values(NONE.encodings),
   recognises: (bytes) => isForm(bytes, 'AIFF'),
   read,
-  write: (packed) => {
-    if (!aiff.carries.includes(packed.encoding.id)) throw new RangeError(`AIFF does not carry ${packed.encoding.id}`);
-    return write(packed, null);
+  write: (packing) => {
+    if (!aiff.carries.includes(packing.encoding.id)) throw new RangeError(`AIFF does not carry ${packing.encoding.id}`);
+    return write(packing, null);
   },
 };
 
@@ -170,10 +186,10 @@ export const aiffC: Container = {
   carries: [...new Set(COMPRESSIONS.flatMap(({ encodings }) => Object.values(encodings)))],
   recognises: (bytes) => isForm(bytes, 'AIFC'),
   read,
-  write: (packed) => {
-    const { id } = packed.encoding;
+  write: (packing) => {
+    const { id } = packing.encoding;
     const compression = COMPRESSIONS.find(({ encodings }) => Object.values(encodings).includes(id));
     if (!compression) throw new RangeError(`AIFF-C does not carry ${id}`);
-    return write(packed, compression);
+    return write(packing, compression);
   },
 };

@@ -1,12 +1,15 @@
-import { encodingOf } from '../encodings/index.ts';
+import { partOf } from '../audio/index.ts';
+import { encodingOf, frameCodec } from '../encodings/index.ts';
 import { latin1 } from './ascii.ts';
-import type { Container } from './container.ts';
+import { aroundSamples, type Container } from './container.ts';
 import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from './refusals.ts';
 
 /** AU, also called SND: a 24-byte big-endian header, a text of any length, then the samples (from memory). */
 const MAGIC = 0x2e736e64;
 const HEADER = 24;
 const UNKNOWN_SIZE = 0xffffffff;
+/** Of a text, more is not read. */
+const LONGEST_TEXT = 4096;
 
 /** Encoding numbers of the header. */
 const CODES: Readonly<Record<number, string>> = {
@@ -28,44 +31,45 @@ export const au: Container = {
   describesItself: true,
   carries: Object.values(CODES),
   recognises: (bytes) => latin1(bytes.subarray(0, 4)) === '.snd',
-  read(bytes) {
+  read(file) {
+    const bytes = file.read(0, HEADER);
     if (bytes.length < HEADER) throw headerCutOff('AU', 'inside its header');
     const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
     const [start, stated, code, sampleRate, channels] = [4, 8, 12, 16, 20].map((at) => view.getUint32(at));
     const id = CODES[code];
     if (!id) throw unsupported('AU', `encoding number ${code}`);
     checkFormat('AU', channels, sampleRate);
-    if (start > bytes.length) throw headerCutOff('AU', 'before its sound begins');
+    if (start > file.size) throw headerCutOff('AU', 'before its sound begins');
     const encoding = encodingOf(id);
-    const size = stated === UNKNOWN_SIZE ? bytes.length - start : stated;
-    const data = bytes.subarray(start, start + size);
-    const frameBytes = encoding.bytesPerSample * channels;
-    const frames = Math.floor(data.length / frameBytes);
+    const codec = frameCodec(encoding, channels);
+    const size = stated === UNKNOWN_SIZE ? file.size - start : stated;
+    const found = Math.min(size, file.size - start);
+    const frames = Math.floor(found / codec.unitBytes);
     if (frames === 0) throw noFrames('AU');
-    const note = latin1(bytes.subarray(HEADER, start)).trim();
+    const note = latin1(file.read(HEADER, Math.min(start, HEADER + LONGEST_TEXT))).trim();
     return {
       container: 'au',
       encoding,
+      codec,
       sampleRate,
       channels,
       frames,
-      data: data.subarray(0, frames * frameBytes),
+      data: partOf(file, start, start + frames * codec.unitBytes),
       tags: note ? [{ name: 'comment', value: note }] : [],
       extras: [],
-      warnings: cutOffWarning(size, data.length),
+      warnings: cutOffWarning(size, found),
     };
   },
-  write({ encoding, sampleRate, channels, data }) {
+  write({ encoding, sampleRate, channels, dataBytes }) {
     const code = Object.entries(CODES).find(([, id]) => id === encoding.id)?.[0];
     if (!code) throw new RangeError(`AU does not carry ${encoding.id}`);
     // The text has room for at least 8 bytes, which stay empty.
     const start = HEADER + 8;
-    const out = new Uint8Array(start + data.length);
+    const out = new Uint8Array(start);
     const view = new DataView(out.buffer);
-    [MAGIC, start, data.length, Number(code), sampleRate, channels].forEach((value, i) => {
+    [MAGIC, start, dataBytes, Number(code), sampleRate, channels].forEach((value, i) => {
       view.setUint32(4 * i, value);
     });
-    out.set(data, start);
-    return out;
+    return aroundSamples(out);
   },
 };

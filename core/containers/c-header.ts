@@ -1,7 +1,7 @@
-import { InputError } from '../audio/index.ts';
-import { encodingOf } from '../encodings/index.ts';
+import { InputError, inMemory, wholeOf } from '../audio/index.ts';
+import { encodingOf, frameCodec } from '../encodings/index.ts';
 import { asciiBytes, latin1 } from './ascii.ts';
-import type { Container, Packed } from './container.ts';
+import type { Container, FileWriter, Packing } from './container.ts';
 
 /** A C type of one array element, and the encoding whose samples it holds as numbers. */
 interface ArrayType {
@@ -13,6 +13,8 @@ interface ArrayType {
 
 const TYPES: readonly ArrayType[] = [
   { type: 'uint8_t', encoding: 'pcm-u8', least: 0 },
+  // Fewer bits in the same type: the comment in the file's first line tells them apart.
+  ...['pcm-u7', 'pcm-u6', 'pcm-u5', 'pcm-u4'].map((encoding) => ({ type: 'uint8_t', encoding, least: 0 })),
   { type: 'int8_t', encoding: 'pcm-s8', least: -0x80 },
   { type: 'int16_t', encoding: 'pcm-s16le', least: -0x8000 },
 ];
@@ -37,7 +39,7 @@ export function cIdentifier(stem: string): string {
 
 /** The samples as the numbers that stand in the array. */
 const numbersOf = (data: Uint8Array, { encoding }: ArrayType): ArrayLike<number> => {
-  if (encoding === 'pcm-u8') return data;
+  if (encoding.startsWith('pcm-u')) return data;
   if (encoding === 'pcm-s8') return new Int8Array(data.buffer, data.byteOffset, data.byteLength);
   const view = new DataView(data.buffer, data.byteOffset, data.byteLength);
   return Int16Array.from({ length: data.length / 2 }, (_, i) => view.getInt16(2 * i, true));
@@ -55,65 +57,70 @@ const TAB = 0x09;
 /** Longest text of one value with its space and comma, and the line break that may stand before it. */
 const LONGEST_VALUE = ' -32768,'.length + 2;
 
-/** The array's body, `values` in lines of at most LINE_WIDTH characters. Written byte by byte: arrays are long. */
-function arrayBody(values: ArrayLike<number>): Uint8Array {
-  const out = new Uint8Array(2 + values.length * LONGEST_VALUE);
-  let at = 0;
-  let lineStart = 0;
-  out[at++] = SPACE;
-  for (let i = 0; i < values.length; i++) {
-    const value = values[i];
-    const magnitude = Math.abs(value);
-    let digits = 1;
-    for (let rest = magnitude; rest >= 10; rest = Math.floor(rest / 10)) digits++;
-    const width = digits + 2 + (value < 0 ? 1 : 0);
-    if (at - lineStart + width > LINE_WIDTH) {
-      out[at++] = LINE_FEED;
-      lineStart = at;
+/** Writes an array's numbers in lines of at most LINE_WIDTH characters, byte by byte: arrays are long. */
+class ArrayBody {
+  /** Characters in the line so far. */
+  private column = 0;
+
+  add(values: ArrayLike<number>): Uint8Array {
+    const out = new Uint8Array(1 + values.length * LONGEST_VALUE);
+    let at = 0;
+    for (let i = 0; i < values.length; i++) {
+      const value = values[i];
+      const magnitude = Math.abs(value);
+      let digits = 1;
+      for (let rest = magnitude; rest >= 10; rest = Math.floor(rest / 10)) digits++;
+      const width = digits + 2 + (value < 0 ? 1 : 0);
+      if (this.column + width > LINE_WIDTH) {
+        out[at++] = LINE_FEED;
+        this.column = 0;
+      }
+      if (this.column === 0) {
+        out[at++] = SPACE;
+        this.column = 1;
+      }
       out[at++] = SPACE;
+      if (value < 0) out[at++] = MINUS;
+      for (let rest = magnitude, place = at + digits - 1; place >= at; place--, rest = Math.floor(rest / 10)) {
+        out[place] = ZERO + (rest % 10);
+      }
+      at += digits;
+      out[at++] = COMMA;
+      this.column += width;
     }
-    out[at++] = SPACE;
-    if (value < 0) out[at++] = MINUS;
-    for (let rest = magnitude, place = at + digits - 1; place >= at; place--, rest = Math.floor(rest / 10)) {
-      out[place] = ZERO + (rest % 10);
-    }
-    at += digits;
-    out[at++] = COMMA;
+    return out.subarray(0, at);
   }
-  out[at++] = LINE_FEED;
-  return out.subarray(0, at);
 }
 
-function write(packed: Packed): Uint8Array {
-  const type = TYPES.find(({ encoding }) => encoding === packed.encoding.id);
-  if (!type) throw new RangeError(`a C array does not carry ${packed.encoding.id}`);
-  const name = cIdentifier(packed.stem);
+function write(packing: Packing): FileWriter {
+  const type = TYPES.find(({ encoding }) => encoding === packing.encoding.id);
+  if (!type) throw new RangeError(`a C array does not carry ${packing.encoding.id}`);
+  const name = cIdentifier(packing.stem);
   const constant = name.toUpperCase();
-  const attribute = packed.storageAttribute ? ` ${packed.storageAttribute}` : '';
-  const channels = packed.channels === 1 ? 'mono' : `${packed.channels} channels`;
+  const attribute = packing.storageAttribute ? ` ${packing.storageAttribute}` : '';
+  const channels = packing.channels === 1 ? 'mono' : `${packing.channels} channels`;
   const head = asciiBytes(
     [
-      `/* ${packed.encoding.title}, ${packed.sampleRate} Hz, ${channels}, ${packed.frames} frames. */`,
+      `/* ${packing.encoding.title}, ${packing.sampleRate} Hz, ${channels}, ${packing.frames} frames. */`,
       `#ifndef ${constant}_H`,
       `#define ${constant}_H`,
       '',
       '#include <stdint.h>',
       '',
-      `#define ${constant}_SAMPLE_RATE ${packed.sampleRate}`,
-      `#define ${constant}_CHANNELS ${packed.channels}`,
-      `#define ${constant}_LENGTH ${packed.frames * packed.channels}`,
+      `#define ${constant}_SAMPLE_RATE ${packing.sampleRate}`,
+      `#define ${constant}_CHANNELS ${packing.channels}`,
+      `#define ${constant}_LENGTH ${packing.frames * packing.channels}`,
       '',
       `static const ${type.type} ${name}[${constant}_LENGTH]${attribute} = {`,
       '',
     ].join('\n'),
   );
-  const body = arrayBody(numbersOf(packed.data, type));
-  const foot = asciiBytes('};\n\n#endif\n');
-  const out = new Uint8Array(head.length + body.length + foot.length);
-  out.set(head);
-  out.set(body, head.length);
-  out.set(foot, head.length + body.length);
-  return out;
+  const body = new ArrayBody();
+  return {
+    head,
+    body: (data) => body.add(numbersOf(data, type)),
+    tail: () => asciiBytes('\n};\n\n#endif\n'),
+  };
 }
 
 const damaged = (what: string) => new InputError('damaged', `The C header ${what}; write it again from its source.`);
@@ -166,10 +173,12 @@ export const cHeader: Container = {
   describesItself: true,
   carries: TYPES.map(({ encoding }) => encoding),
   recognises: (bytes) => /^\/\*[^*]*\*\/\s*#ifndef \w+_H\s/.test(latin1(bytes.subarray(0, 512))),
-  read(bytes) {
+  read(file) {
+    const bytes = wholeOf(file);
     const head = latin1(bytes.subarray(0, HEAD_BYTES));
     const array = /static const (\w+) \w+\[\w+\][^={]*=\s*\{/.exec(head);
-    const type = array && TYPES.find((entry) => entry.type === array[1]);
+    const ofType = TYPES.filter((entry) => entry.type === array?.[1]);
+    const type = ofType.find(({ encoding }) => head.startsWith(`/* ${encodingOf(encoding).title},`)) ?? ofType[0];
     if (!array || !type) throw damaged('holds no constant array that Tambur can read');
     const encoding = encodingOf(type.encoding);
     const data = parseArray(bytes, array.index + array[0].length, type);
@@ -180,10 +189,11 @@ export const cHeader: Container = {
     return {
       container: 'c-header',
       encoding,
+      codec: frameCodec(encoding, channels),
       sampleRate: constantOf(head, 'SAMPLE_RATE'),
       channels,
       frames: Math.floor(samples / channels),
-      data,
+      data: inMemory(data),
       tags: [],
       extras: [],
       warnings: [],

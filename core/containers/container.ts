@@ -1,4 +1,5 @@
-import type { Encoding } from '../encodings/index.ts';
+import { type ByteFile, concatenated } from '../audio/index.ts';
+import type { BlockEncoding, Codec, Encoding } from '../encodings/index.ts';
 
 /** Bytes in a file beside the sound itself. */
 export interface Extra {
@@ -16,32 +17,58 @@ export interface Tag {
 /** What a container states of the sound in it, and where that sound's bytes are. */
 export interface SoundFile {
   readonly container: string;
-  readonly encoding: Encoding;
+  readonly encoding: Encoding | BlockEncoding;
+  readonly codec: Codec;
   /** Bits of each sample that carry sound, where these are fewer than are stored: 12 bits in 16, say. */
   readonly usedBits?: number;
   /** Hz. */
   readonly sampleRate: number;
   readonly channels: number;
+  /** Speakers that the channels are for, where the file says. */
+  readonly layout?: readonly string[];
   readonly frames: number;
-  /** The encoded samples: exactly `frames` frames, a view into the file where possible. */
-  readonly data: Uint8Array;
+  /** The encoded samples: `frames` frames and nothing else, but for what fills a last block. */
+  readonly data: ByteFile;
   readonly tags: readonly Tag[];
   readonly extras: readonly Extra[];
   /** Sentences on what is odd but could be read all the same. */
   readonly warnings: readonly string[];
 }
 
-/** Encoded sound on its way into a file. */
-export interface Packed {
+/** A sound on its way into a file: what is known before its encoded samples come. */
+export interface Packing {
   readonly encoding: Encoding;
+  /** Hz, whole. */
   readonly sampleRate: number;
   readonly channels: number;
   readonly frames: number;
-  readonly data: Uint8Array;
+  /** Size of all encoded samples. */
+  readonly dataBytes: number;
   /** The file's name without its extension: text forms name their array after it. */
   readonly stem: string;
   /** Text forms: put between an array and its values, `PROGMEM` say. */
   readonly storageAttribute: string;
+}
+
+/** Makes a file of encoded samples that come piece by piece; the file is head, bodies and tail one after the other. */
+export interface FileWriter {
+  readonly head: Uint8Array;
+  /** The next encoded samples as they stand in the file. A piece holds whole samples. */
+  body(data: Uint8Array): Uint8Array;
+  tail(): Uint8Array;
+}
+
+/** A file that holds its encoded samples as they are, after a header and before so many zeros. */
+export const aroundSamples = (head: Uint8Array, zeros = 0): FileWriter => ({
+  head,
+  body: (data) => data,
+  tail: () => new Uint8Array(zeros),
+});
+
+/** A whole file in memory. */
+export function packFile(container: Container, packing: Omit<Packing, 'dataBytes'>, data: Uint8Array): Uint8Array {
+  const writer = container.write({ ...packing, dataBytes: data.length });
+  return concatenated([writer.head, writer.body(data), writer.tail()]);
 }
 
 /** What headerless bytes are taken to be. */
@@ -49,6 +76,10 @@ export interface Reading {
   readonly encoding: string;
   readonly sampleRate: number;
   readonly channels: number;
+  /** Bytes in front of the first sample. */
+  readonly skip?: number | undefined;
+  /** Bits of each sample that are used, where these are fewer than are stored and stand at the low end. */
+  readonly bits?: number | undefined;
 }
 
 /** A kind of file that holds encoded samples. */
@@ -61,12 +92,12 @@ export interface Container {
   readonly describesItself: boolean;
   /** Ids of the encodings that `write` can carry. */
   readonly carries: readonly string[];
-  /** True if `bytes` begin as such a file does. */
-  recognises(bytes: Uint8Array): boolean;
+  /** True if a file that begins with `head` is of this kind. */
+  recognises(head: Uint8Array): boolean;
   /**
    * @param reading what the bytes are; only containers that do not describe themselves need it
    * @throws InputError where the file cannot be used
    */
-  read(bytes: Uint8Array, reading?: Reading): SoundFile;
-  write(packed: Packed): Uint8Array;
+  read(file: ByteFile, reading?: Reading): SoundFile;
+  write(packing: Packing): FileWriter;
 }

@@ -1,6 +1,15 @@
-import { InputError } from '../audio/index.ts';
-import { encodings, findEncoding } from '../encodings/index.ts';
-import type { Container } from './container.ts';
+import { InputError, partOf } from '../audio/index.ts';
+import { type Encoding, encodings, findEncoding, frameCodec } from '../encodings/index.ts';
+import { aroundSamples, type Container } from './container.ts';
+
+/** The encoding of samples that use only their low `bits`: taken up to the full range. Unsigned ones have no sign to keep. */
+function lowBits(encoding: Encoding, bits: number): Encoding {
+  if (bits === encoding.bitDepth || encoding.kind === 'float') return encoding;
+  const gain = 2 ** (encoding.bitDepth - bits);
+  const shift = encoding.isUnsigned ? gain - 1 : 0;
+  const { decodePair: _, ...single } = encoding;
+  return { ...single, decode: (bytes) => encoding.decode(bytes).map((value) => value * gain + shift) };
+}
 
 /** Bare samples. Nothing in the bytes says what they are: whoever reads them has to know. */
 export const headerless: Container = {
@@ -10,30 +19,42 @@ export const headerless: Container = {
   describesItself: false,
   carries: encodings.map(({ id }) => id),
   recognises: () => false,
-  read(bytes, reading) {
+  read(file, reading) {
     const encoding = reading && findEncoding(reading.encoding);
     if (!encoding) {
       throw new InputError(
         'not-audio',
-        'The file is of no known kind, and headerless bytes do not say what they are; choose a file with a header.',
+        'The file is of no known kind, and headerless bytes do not say what they are; say what they are, or choose a file with a header.',
       );
     }
-    const frameBytes = encoding.bytesPerSample * reading.channels;
-    const frames = Math.floor(bytes.length / frameBytes);
+    const { skip = 0, bits = encoding.bitDepth } = reading;
+    if (bits < 1 || bits > encoding.bitDepth) {
+      throw new InputError(
+        'bad-setting',
+        `A ${encoding.title} sample has no ${bits} bits; give 1 to ${encoding.bitDepth}.`,
+      );
+    }
+    const codec = frameCodec(lowBits(encoding, bits), reading.channels);
+    const frames = Math.floor(Math.max(0, file.size - skip) / codec.unitBytes);
     if (frames === 0)
       throw new InputError('no-frames', 'The file is too short to hold one frame; choose another file.');
-    const left = bytes.length - frames * frameBytes;
+    const end = skip + frames * codec.unitBytes;
     return {
       container: 'headerless',
       encoding,
+      codec,
+      ...(bits < encoding.bitDepth ? { usedBits: bits } : {}),
       sampleRate: reading.sampleRate,
       channels: reading.channels,
       frames,
-      data: bytes.subarray(0, frames * frameBytes),
+      data: partOf(file, skip, end),
       tags: [],
-      extras: left ? [{ name: 'incomplete last frame', bytes: left }] : [],
+      extras: [
+        ...(skip ? [{ name: 'skipped in front', bytes: skip }] : []),
+        ...(end < file.size ? [{ name: 'incomplete last frame', bytes: file.size - end }] : []),
+      ],
       warnings: [],
     };
   },
-  write: ({ data }) => data,
+  write: () => aroundSamples(new Uint8Array(0)),
 };

@@ -25,8 +25,12 @@ export const cutOffWarning = (stated: number, found: number): string[] =>
         `The file is cut off: its header promises ${formatBytes(stated)} of sound, ${formatBytes(found)} are there and are used.`,
       ];
 
-/** @throws InputError where a header states no channel or no rate */
+/** Most channels of a file that is read. */
+const MOST_CHANNELS = 64;
+
+/** @throws InputError where a header states no channel, too many, or no rate */
 export function checkFormat(kind: string, channels: number, sampleRate: number): void {
   if (channels === 0) throw damagedHeader(kind, 'no channel');
+  if (channels > MOST_CHANNELS) throw damagedHeader(kind, `${channels} channels; at most ${MOST_CHANNELS} are read`);
   if (!(sampleRate >= 1)) throw damagedHeader(kind, 'a sample rate of 0 Hz');
 }

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import wavefile from 'wavefile';
-import { InputError } from '../audio/index.ts';
+import { InputError, wholeOf } from '../audio/index.ts';
 import { encodingOf } from '../encodings/index.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
 import { readPlain } from '../facts/index.ts';
-import { containerOf } from './index.ts';
+import { containerOf, packFile } from './index.ts';
 
 const { WaveFile } = wavefile as unknown as typeof import('wavefile');
 const wav = containerOf('wav');
@@ -13,7 +13,7 @@ const wav = containerOf('wav');
 const pack = (encodingId: string, data: Uint8Array, channels = 1, sampleRate = 8000) => {
   const encoding = encodingOf(encodingId);
   const frames = data.length / encoding.bytesPerSample / channels;
-  return wav.write({ encoding, sampleRate, channels, frames, data, stem: 'x', storageAttribute: '' });
+  return packFile(wav, { encoding, sampleRate, channels, frames, stem: 'x', storageAttribute: '' }, data);
 };
 
 const ramp = (count: number, bits: number) =>
@@ -124,7 +124,7 @@ describe('what real files contain', () => {
     const note = [...'note'].map((char) => char.charCodeAt(0));
     const odd = Uint8Array.of(...plain.subarray(0, 12), ...note, 3, 0, 0, 0, 1, 2, 3, 0, ...plain.subarray(12));
     const file = readPlain(odd);
-    expect([...file.data]).toEqual([128, 255, 0]);
+    expect([...wholeOf(file.data)]).toEqual([128, 255, 0]);
     expect(file.extras).toEqual([{ name: 'note', bytes: 3 }]);
   });
 
@@ -190,5 +190,151 @@ describe('refusals, one sentence each', () => {
       ),
       { numRuns: 3000 },
     );
+  });
+});
+
+/** A WAV file of chunks spelled out by hand; each is padded to an even size unless its writer forgot. */
+function chunks(
+  parts: readonly (readonly [id: string, body: readonly number[], forgetsPadding?: boolean])[],
+): Uint8Array {
+  const letters = (text: string) => Array.from(text, (char) => char.charCodeAt(0));
+  const size = (n: number) => [n & 255, (n >> 8) & 255, (n >> 16) & 255, n >>> 24];
+  const body = parts.flatMap(([id, bytes, forgets]) => [
+    ...letters(id),
+    ...size(bytes.length),
+    ...bytes,
+    ...(bytes.length % 2 && !forgets ? [0] : []),
+  ]);
+  return Uint8Array.from([...letters('RIFF'), ...size(body.length + 4), ...letters('WAVE'), ...body]);
+}
+
+const u16 = (value: number) => [value & 255, value >> 8];
+const u32 = (value: number) => [...u16(value & 0xffff), ...u16(value >>> 16)];
+const format = (
+  tag: number,
+  channels: number,
+  bits: number,
+  frameBytes = (channels * bits) / 8,
+  more: readonly number[] = [],
+) => [
+  ...u16(tag),
+  ...u16(channels),
+  ...u32(8000),
+  ...u32(8000 * frameBytes),
+  ...u16(frameBytes),
+  ...u16(bits),
+  ...more,
+];
+/** What the extensible header adds: bits that count, speakers, and the sub-format of PCM. */
+const extension = (bits: number, mask: number) => [
+  ...[...u16(22), ...u16(bits), ...u32(mask)],
+  ...[1, 0, 0, 0, 0, 0, 0x10, 0, 0x80, 0, 0, 0xaa, 0, 0x38, 0x9b, 0x71],
+];
+const PLAIN = format(1, 1, 16);
+const SOUND = [0, 64, 0, 192];
+
+describe('codec numbers of RFC 2361, appendix A', () => {
+  test.each([
+    ['WAVE_FORMAT_PCM', 0x0001, 'pcm-s16le'],
+    ['WAVE_FORMAT_IEEE_FLOAT', 0x0003, 'float-32le'],
+    ['WAVE_FORMAT_ALAW', 0x0006, 'a-law'],
+    ['WAVE_FORMAT_MULAW', 0x0007, 'mu-law'],
+  ])('%s is written as 0x%s', (_, number, id) => {
+    const written = pack(id, new Uint8Array(8));
+    expect(written[20] | (written[21] << 8)).toBe(number);
+  });
+
+  test.each([
+    ['WAVE_FORMAT_ADPCM', 0x0002, 'ms-adpcm'],
+    ['WAVE_FORMAT_DVI_ADPCM', 0x0011, 'ima-adpcm'],
+  ])('%s, 0x%s, is read as %s', (_, number, id) => {
+    const file = chunks([
+      ['fmt ', format(number, 1, 4, 32)],
+      ['data', new Array(64).fill(0)],
+    ]);
+    expect(readPlain(file).encoding.id).toBe(id);
+  });
+
+  test.each([
+    [0x0031, 'GSM 6.10'],
+    [0x0050, 'MPEG layer 1 or 2'],
+    [0x0055, 'MPEG layer 3'],
+    [0x0010, 'OKI ADPCM'],
+    [0x0065, 'G.722 ADPCM'],
+    [0x1234, 'codec number 0x1234'],
+  ])('0x%s is refused as %s', (number, name) => {
+    const file = chunks([
+      ['fmt ', format(number, 1, 8)],
+      ['data', SOUND],
+    ]);
+    expect(() => readPlain(file)).toThrow(name);
+  });
+});
+
+describe('what real files contain', () => {
+  const values = (file: Uint8Array) => [...openPlain(file).pcm.channels[0]];
+  test.each([
+    [
+      'the sound before its format',
+      chunks([
+        ['data', SOUND],
+        ['fmt ', PLAIN],
+      ]),
+    ],
+    [
+      'an odd chunk between them',
+      chunks([
+        ['fmt ', PLAIN],
+        ['junk', [1, 2, 3]],
+        ['data', SOUND],
+      ]),
+    ],
+    [
+      'an odd chunk whose padding was forgotten',
+      chunks([
+        ['fmt ', PLAIN],
+        ['junk', [1, 2, 3], true],
+        ['data', SOUND],
+      ]),
+    ],
+    [
+      'a chunk behind the sound',
+      chunks([
+        ['fmt ', PLAIN],
+        ['data', SOUND],
+        ['cue ', [0, 0, 0, 0]],
+      ]),
+    ],
+    [
+      'the extensible header',
+      chunks([
+        ['fmt ', format(0xfffe, 1, 16, 2, extension(16, 4))],
+        ['data', SOUND],
+      ]),
+    ],
+  ])('%s', (_, file) => {
+    expect(values(file)).toEqual([0.5, -0.5]);
+    expect(openPlain(file).facts.warnings).toEqual([]);
+  });
+
+  test('the speakers of an extensible header, and 20 bits in 24', () => {
+    const file = chunks([
+      ['fmt ', format(0xfffe, 6, 24, 18, extension(20, 0x3f))],
+      ['data', new Array(36).fill(16)],
+    ]);
+    const { facts } = openPlain(file);
+    expect(facts).toMatchObject({ channels: 6, bitDepth: 20, frames: 2, layout: ['L', 'R', 'C', 'LFE', 'Lb', 'Rb'] });
+  });
+
+  test('sizes that promise more than is there are a warning, and what is there is read', () => {
+    const file = chunks([
+      ['fmt ', PLAIN],
+      ['data', [...SOUND, ...SOUND]],
+    ]);
+    const { facts } = openPlain(file.subarray(0, file.length - 4));
+    expect(facts.frames).toBe(2);
+    expect(facts.warnings).toEqual([
+      'The file is cut off: its header promises 8 bytes of sound, 4 bytes are there and are used.',
+    ]);
   });
 });

@@ -1,7 +1,25 @@
-import { type Encoding, encodingOf } from '../encodings/index.ts';
+import { type ByteFile, partOf, viewOf, windowed } from '../audio/index.ts';
+import {
+  type BlockEncoding,
+  type Codec,
+  type Encoding,
+  encodingOf,
+  frameCodec,
+  imaAdpcm,
+  msAdpcm,
+  wholeUnitFrames,
+} from '../encodings/index.ts';
 import { asciiBytes, latin1 } from './ascii.ts';
-import type { Container, Extra, Packed, SoundFile, Tag } from './container.ts';
-import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from './refusals.ts';
+import {
+  aroundSamples,
+  type Container,
+  type Extra,
+  type FileWriter,
+  type Packing,
+  type SoundFile,
+  type Tag,
+} from './container.ts';
+import { checkFormat, cutOffWarning, damagedHeader, headerCutOff, noFrames, unsupported } from './refusals.ts';
 
 /**
  * RIFF/WAVE as in "Multimedia Programming Interface and Data Specifications 1.0" and the notes on
@@ -9,18 +27,27 @@ import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from 
  * RIFX, which is the same in big-endian.
  */
 const FORMAT_PCM = 0x0001;
+const FORMAT_MS_ADPCM = 0x0002;
 const FORMAT_FLOAT = 0x0003;
 const FORMAT_A_LAW = 0x0006;
 const FORMAT_MU_LAW = 0x0007;
+const FORMAT_IMA_ADPCM = 0x0011;
 const FORMAT_EXTENSIBLE = 0xfffe;
 
 /** Names of further codec numbers, so that a refusal can say what the file holds (RFC 2361, appendix A; from memory). */
 const OTHER_FORMATS: Readonly<Record<number, string>> = {
-  2: 'Microsoft ADPCM',
-  17: 'IMA ADPCM',
+  16: 'OKI ADPCM',
+  20: 'G.723 ADPCM',
+  23: 'Dialogic OKI ADPCM',
+  34: 'TrueSpeech',
   49: 'GSM 6.10',
-  80: 'MPEG layer 2',
+  64: 'G.721 ADPCM',
+  66: 'G.723.1',
+  69: 'G.726 ADPCM',
+  80: 'MPEG layer 1 or 2',
   85: 'MPEG layer 3',
+  100: 'G.726 ADPCM',
+  101: 'G.722 ADPCM',
 };
 
 /** The tail of a sub-format GUID that carries a plain codec number in its first two bytes. */
@@ -38,6 +65,12 @@ const FORMATS: readonly { tag: number; bytes: number; encoding: string }[] = [
   { tag: FORMAT_A_LAW, bytes: 1, encoding: 'a-law' },
 ];
 
+/** Encodings in blocks. */
+const BLOCK_FORMATS: Readonly<Record<number, BlockEncoding>> = {
+  [FORMAT_MS_ADPCM]: msAdpcm,
+  [FORMAT_IMA_ADPCM]: imaAdpcm,
+};
+
 /** Stated where a size is not known, or stands elsewhere. */
 const NO_SIZE = 0xffffffff;
 
@@ -54,46 +87,64 @@ const INFO_NAMES: Readonly<Record<string, string>> = {
   ICOP: 'copyright',
 };
 
+/** More chunks, and more of one that is read whole, are not looked at: no real file has as much. */
+const MOST_CHUNKS = 1000;
+const LARGEST_CHUNK = 1 << 20;
+
 interface Chunk {
   readonly id: string;
+  readonly start: number;
   /** Size that the chunk states. */
   readonly stated: number;
   /** What of it is in the file. */
-  readonly bytes: Uint8Array;
+  readonly size: number;
 }
 
-const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+/** True if four letters, as of a chunk's name, stand at `at`. */
+const startsChunk = (file: ByteFile, at: number) => /^[A-Za-z0-9 _-]{4}$/.test(latin1(file.read(at, at + 4)));
 
-function chunksOf(bytes: Uint8Array, little: boolean): Chunk[] {
-  const view = viewOf(bytes);
+function chunksOf(file: ByteFile, little: boolean): Chunk[] {
   const chunks: Chunk[] = [];
   let longSize: number | undefined;
-  for (let at = 12; at + 8 <= bytes.length; ) {
-    const id = latin1(bytes.subarray(at, at + 4));
+  for (let at = 12; at + 8 <= file.size && chunks.length < MOST_CHUNKS; ) {
+    const id = latin1(file.read(at, at + 4));
     const start = at + 8;
-    let stated = view.getUint32(at + 4, little);
+    const left = file.size - start;
+    let stated = viewOf(file.read(at, start)).getUint32(4, little);
     // RF64: the sizes that do not fit into 32 bits stand in a chunk of their own, the one of the data second.
-    if (id === 'ds64' && start + 16 <= bytes.length) longSize = Number(view.getBigUint64(start + 8, little));
-    if (id === 'data' && stated === NO_SIZE) stated = longSize ?? bytes.length - start;
+    if (id === 'ds64' && left >= 16) longSize = Number(viewOf(file.read(start, start + 16)).getBigUint64(8, little));
+    if (id === 'data' && stated === NO_SIZE) stated = longSize ?? left;
     // A recorder that was cut off leaves a size of 0 before data that go on to the end.
-    if (id === 'data' && stated === 0 && start < bytes.length && !startsChunk(bytes, start))
-      stated = bytes.length - start;
-    chunks.push({ id, stated, bytes: bytes.subarray(start, start + stated) });
-    // Chunks start at even places.
-    at = start + stated + (stated % 2);
+    if (id === 'data' && stated === 0 && left > 0 && !startsChunk(file, start)) stated = left;
+    if (chunks.some((chunk) => chunk.id === 'data') && !startsChunk(file, at)) {
+      chunks.push({ id: 'bytes after the end', start: at, stated: file.size - at, size: file.size - at });
+      break;
+    }
+    chunks.push({ id, start, stated, size: Math.min(stated, left) });
+    at = start + stated;
+    // Chunks start at even places, but some writers do not know that.
+    if (stated % 2 === 1 && (!startsChunk(file, at) || startsChunk(file, at + 1))) at++;
   }
   return chunks;
 }
 
-/** True if four letters, as of a chunk's name, stand at `at`. */
-const startsChunk = (bytes: Uint8Array, at: number) => /^[A-Za-z0-9 ]{4}$/.test(latin1(bytes.subarray(at, at + 4)));
-
 interface Format {
-  readonly encoding: Encoding;
+  readonly encoding: Encoding | BlockEncoding;
+  readonly codec: Codec;
   readonly channels: number;
   readonly sampleRate: number;
   /** Bits of a sample that carry sound. */
   readonly usedBits: number;
+  readonly layout?: readonly string[];
+}
+
+/** Speakers by bit of the channel mask (WAVEFORMATEXTENSIBLE; from memory). */
+const SPEAKERS = ['L', 'R', 'C', 'LFE', 'Lb', 'Rb', 'Lc', 'Rc', 'Cs', 'Ls', 'Rs'];
+
+/** The speakers of an extended header, where it names one for each channel. */
+function layoutOf(mask: number, channels: number): { layout?: readonly string[] } {
+  const layout = SPEAKERS.filter((_, bit) => (mask >> bit) & 1);
+  return channels > 2 && layout.length === channels ? { layout } : {};
 }
 
 function readFormat(bytes: Uint8Array, little: boolean): Format {
@@ -109,6 +160,8 @@ function readFormat(bytes: Uint8Array, little: boolean): Format {
     tag = GUID_TAIL.every((byte, i) => bytes[26 + i] === byte) ? view.getUint16(24, little) : FORMAT_EXTENSIBLE;
   }
   checkFormat('WAV', channels, sampleRate);
+  const blocks = BLOCK_FORMATS[tag];
+  if (blocks) return readBlockFormat(blocks, bytes, little, { channels, sampleRate, blockBytes: frameBytes });
   // Samples of odd depth stand left-justified in whole bytes; how many, the size of a frame tells.
   const stored =
     frameBytes % channels === 0 && frameBytes * 8 >= bits * channels ? frameBytes / channels : Math.ceil(bits / 8);
@@ -118,11 +171,33 @@ function readFormat(bytes: Uint8Array, little: boolean): Format {
     throw unsupported('WAV', `${name} with ${bits} bits a sample`);
   }
   const id = little ? format.encoding : format.encoding.replace(/le$/, 'be');
-  if (view.getUint16(0, little) === FORMAT_EXTENSIBLE) bits = Math.min(bits, view.getUint16(18, little) || bits);
-  return { encoding: encodingOf(id), channels, sampleRate, usedBits: bits };
+  const isExtended = view.getUint16(0, little) === FORMAT_EXTENSIBLE;
+  if (isExtended) bits = Math.min(bits, view.getUint16(18, little) || bits);
+  const layout = isExtended ? layoutOf(view.getUint32(20, little), channels) : {};
+  const encoding = encodingOf(id);
+  return { encoding, codec: frameCodec(encoding, channels), channels, sampleRate, usedBits: bits, ...layout };
 }
 
-function readTags({ bytes }: Chunk, little: boolean): Tag[] {
+/** ADPCM: the extension states the frames of a block, and for Microsoft's the coefficients. */
+function readBlockFormat(
+  encoding: BlockEncoding,
+  bytes: Uint8Array,
+  little: boolean,
+  { channels, sampleRate, blockBytes }: { channels: number; sampleRate: number; blockBytes: number },
+): Format {
+  if (blockBytes < encoding.leastBlockBytes(channels)) {
+    throw damagedHeader('WAV', `blocks of ${blockBytes} bytes, too small for ${encoding.title}`);
+  }
+  const view = viewOf(bytes);
+  const count = bytes.length >= 22 ? view.getUint16(20, little) : 0;
+  const fits = encoding === msAdpcm && count > 0 && bytes.length >= 22 + 4 * count;
+  const pair = (i: number) => [view.getInt16(22 + 4 * i, little), view.getInt16(24 + 4 * i, little)] as const;
+  const coefficients = fits ? { coefficients: Array.from({ length: count }, (_, i) => pair(i)) } : {};
+  const codec = encoding.codec({ channels, blockBytes, ...coefficients });
+  return { encoding, codec, channels, sampleRate, usedBits: encoding.bitDepth };
+}
+
+function readTags(bytes: Uint8Array, little: boolean): Tag[] {
   if (latin1(bytes.subarray(0, 4)) !== 'INFO') return [];
   const view = viewOf(bytes);
   const tags: Tag[] = [];
@@ -135,38 +210,64 @@ function readTags({ bytes }: Chunk, little: boolean): Tag[] {
   return tags;
 }
 
-function read(bytes: Uint8Array): SoundFile {
-  const little = latin1(bytes.subarray(0, 4)) !== 'RIFX';
-  const chunks = chunksOf(bytes, little);
+function read(source: ByteFile): SoundFile {
+  const file = windowed(source);
+  const little = latin1(file.read(0, 4)) !== 'RIFX';
+  const chunks = chunksOf(file, little);
+  const bytesOf = ({ start, size }: Chunk) => file.read(start, start + Math.min(size, LARGEST_CHUNK));
   const formatChunk = chunks.find(({ id }) => id === 'fmt ');
   const dataChunk = chunks.find(({ id }) => id === 'data');
   if (!formatChunk) throw headerCutOff('WAV', 'before its format is stated');
-  const { encoding, channels, sampleRate, usedBits } = readFormat(formatChunk.bytes, little);
+  const { encoding, codec, channels, sampleRate, usedBits, ...layout } = readFormat(bytesOf(formatChunk), little);
   if (!dataChunk) throw headerCutOff('WAV', 'before its sound begins');
-  const frameBytes = encoding.bytesPerSample * channels;
-  const frames = Math.floor(dataChunk.bytes.length / frameBytes);
+  const { frames, bytes } = soundIn(dataChunk, codec, () => {
+    const fact = chunks.find(({ id, size }) => id === 'fact' && size >= 4);
+    return fact && viewOf(bytesOf(fact)).getUint32(0, little);
+  });
   if (frames === 0) throw noFrames('WAV');
   // The frame count in a fact chunk belongs to the format of everything but PCM; beside PCM it is one chunk too many.
-  const needsFact = encoding.kind === 'float' || encoding.companded;
+  const needsFact = encoding.kind !== 'integer' || encoding.companded;
   const own = ['fmt ', 'data', 'ds64', ...(needsFact ? ['fact'] : [])];
   const extras: Extra[] = chunks
     .filter(({ id }) => !own.includes(id))
-    .map(({ id, bytes: { length } }) => ({ name: id.trim(), bytes: length }));
+    .map(({ id, size }) => ({ name: id.trim(), bytes: size }));
   return {
     container: 'wav',
     encoding,
+    codec,
     ...(usedBits === encoding.bitDepth ? {} : { usedBits }),
     sampleRate,
     channels,
+    ...layout,
     frames,
-    data: dataChunk.bytes.subarray(0, frames * frameBytes),
-    tags: chunks.filter(({ id }) => id === 'LIST').flatMap((chunk) => readTags(chunk, little)),
+    data: partOf(source, dataChunk.start, dataChunk.start + bytes),
+    tags: chunks.filter(({ id }) => id === 'LIST').flatMap((chunk) => readTags(bytesOf(chunk), little)),
     extras,
-    warnings: cutOffWarning(dataChunk.stated, dataChunk.bytes.length),
+    warnings: cutOffWarning(dataChunk.stated, dataChunk.size),
   };
 }
 
-function write({ encoding, sampleRate, channels, frames, data }: Packed): Uint8Array {
+/** Frames and bytes of sound in the data. Of blocks, the last may be filled up: the fact chunk tells how many frames count. */
+function soundIn(data: Chunk, codec: Codec, factFrames: () => number | undefined): { frames: number; bytes: number } {
+  if (codec.unitFrames === 1) {
+    const frames = Math.floor(data.size / codec.unitBytes);
+    return { frames, bytes: frames * codec.unitBytes };
+  }
+  const whole = wholeUnitFrames(codec, data.size);
+  const tail = data.size % codec.unitBytes;
+  const started = Math.floor((tail / codec.unitBytes) * codec.unitFrames);
+  const present = whole + (started > 0 ? lastBlockFrames(codec, tail) : 0);
+  const stated = factFrames();
+  return { frames: stated ? Math.min(stated, present) : present, bytes: data.size };
+}
+
+/** Frames in a block that is cut short: decoded to see. */
+const lastBlockFrames = (codec: Codec, bytes: number): number => {
+  const perFrame = codec.decode(new Uint8Array(codec.unitBytes)).length / codec.unitFrames;
+  return codec.decode(new Uint8Array(bytes)).length / perFrame;
+};
+
+function write({ encoding, sampleRate, channels, frames, dataBytes }: Packing): FileWriter {
   const format = FORMATS.find((entry) => entry.encoding === encoding.id);
   if (!format) throw new RangeError(`WAV does not carry ${encoding.id}`);
   const pcm = format.tag === FORMAT_PCM;
@@ -174,14 +275,14 @@ function write({ encoding, sampleRate, channels, frames, data }: Packed): Uint8A
   const formatSize = pcm ? 16 : 18;
   const factSize = pcm ? 0 : 12;
   const dataAt = 12 + 8 + formatSize + factSize + 8;
-  const padding = data.length % 2;
-  const out = new Uint8Array(dataAt + data.length + padding);
+  const padding = dataBytes % 2;
+  const out = new Uint8Array(dataAt);
   const view = new DataView(out.buffer);
   const chunk = (at: number, id: string, size: number) => {
     out.set(asciiBytes(id), at);
     view.setUint32(at + 4, size, true);
   };
-  chunk(0, 'RIFF', out.length - 8);
+  chunk(0, 'RIFF', dataAt + dataBytes + padding - 8);
   out.set(asciiBytes('WAVE'), 8);
   chunk(12, 'fmt ', formatSize);
   const frameBytes = encoding.bytesPerSample * channels;
@@ -195,9 +296,8 @@ function write({ encoding, sampleRate, channels, frames, data }: Packed): Uint8A
     chunk(38, 'fact', 4);
     view.setUint32(46, frames, true);
   }
-  chunk(dataAt - 8, 'data', data.length);
-  out.set(data, dataAt);
-  return out;
+  chunk(dataAt - 8, 'data', dataBytes);
+  return aroundSamples(out, padding);
 }
 
 /** RIFF/WAVE. */

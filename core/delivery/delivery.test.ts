@@ -3,7 +3,8 @@ import { describe, expect, test } from 'vitest';
 import { pcmReader } from '../audio/index.ts';
 import { factsFor, sources } from '../chain/fixtures/sources.ts';
 import { automaticSettings, type ClipSettings } from '../chain/index.ts';
-import { targets } from '../targets/index.ts';
+import { checkFile } from '../findings/index.ts';
+import { demandsOf, type Target, targets } from '../targets/index.ts';
 import { listFileText, makeClip, safeStem, stemsOf } from './index.ts';
 
 describe('every sheet x every source', () => {
@@ -28,7 +29,7 @@ describe('every sheet x every source', () => {
       made = await make({ ...settings, [obstacle.ways[0].station]: obstacle.ways[0].wish });
     }
     expect(made.findings.filter(({ verdict }) => verdict === 'breaks' || verdict === 'unknown')).toEqual([]);
-    expect(made.opened.facts.bytes).toBe(made.bytes.length);
+    expect(made.facts.bytes).toBe(made.file.size);
   });
 
   // Common practice, no source: 8 000 Hz mu-law is 8 000 bytes a second; 16 000 Hz 8-bit mono is 16 000 bytes a second.
@@ -38,16 +39,50 @@ describe('every sheet x every source', () => {
   ])('%s: one second of sound is %i bytes', async (id, wanted) => {
     const target = targets.find((entry) => entry.id === id)!;
     const facts = factsFor(sources.quiet);
-    const { opened } = await makeClip({ facts, reader: pcmReader(sources.quiet) }, automaticSettings('x'), target, {
+    const made = await makeClip({ facts, reader: pcmReader(sources.quiet) }, automaticSettings('x'), target, {
       stem: 'x',
     });
-    const { soundBytes, frames, sampleRate, bitRate } = opened.facts;
+    const { soundBytes, frames, sampleRate, bitRate } = made.facts;
     expect(bitRate).toBe(wanted * 8);
     expect((soundBytes ?? 0) / (frames / sampleRate)).toBe(wanted);
   });
 });
 
 describe('names', () => {
+  const sheet = (...requirements: Target['requirements']) => ({ naming: { separator: '-' as const }, requirements });
+  const plain = sheet();
+  const strict = sheet({ kind: 'name', mostWithExtension: 10, notDigitsOnly: true });
+
+  test.each(
+    targets.map((target) => [target.id, target] as const),
+  )('%s: names that are made meet the sheet', (_, target) => {
+    const extension = demandsOf(target).extensions?.value[0] ?? 'wav';
+    const facts = factsFor(sources.quiet);
+    const any = fc.oneof(fc.string({ unit: 'grapheme', maxLength: 30 }), fc.stringMatching(/^\d{1,12}$/));
+    fc.assert(
+      fc.property(fc.array(any, { minLength: 1, maxLength: 15 }), (names) => {
+        const files = stemsOf(names, target).map((stem) => `${stem}.${extension}`);
+        expect(new Set(files).size).toBe(files.length);
+        for (const file of files) {
+          const about = checkFile(target, facts, file).filter(({ requirement }) =>
+            ['name', 'extension'].includes(requirement),
+          );
+          expect(about.filter(({ verdict }) => verdict !== 'meets')).toEqual([]);
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  test('as short as the sheet wants, still all different, never digits alone', () => {
+    expect(
+      stemsOf(['Upper station', 'Upper stand', '1234', '12345678'], {
+        ...strict,
+        requirements: [...strict.requirements],
+      }),
+    ).toEqual(['upper', 'uppe-2', 'clip-1', 'clip-2']);
+  });
+
   test.each([
     ['Doors closing', 'doors-closing'],
     ['Bahnhofstraße, Übergang', 'bahnhofstrasse-ubergang'],
@@ -66,10 +101,10 @@ describe('names', () => {
   });
 
   test('names of a set are all different, and the first keeps its own', () => {
-    expect(stemsOf(['Bell', 'bell!', 'BELL', 'bell 2'], '-')).toEqual(['bell', 'bell-2', 'bell-3', 'bell-2-2']);
+    expect(stemsOf(['Bell', 'bell!', 'BELL', 'bell 2'], plain)).toEqual(['bell', 'bell-2', 'bell-3', 'bell-2-2']);
     fc.assert(
       fc.property(fc.array(fc.constantFrom('a', 'a 2', 'a-2', 'b', '')), (names) => {
-        expect(new Set(stemsOf(names, '-')).size).toBe(names.length);
+        expect(new Set(stemsOf(names, plain)).size).toBe(names.length);
       }),
     );
   });

@@ -1,3 +1,4 @@
+export * from './even-out.ts';
 export * from './list-file.ts';
 export * from './make.ts';
 export * from './names.ts';

@@ -1,18 +1,38 @@
-import type { PcmReader } from '../audio/index.ts';
-import { type Chain, type ClipSettings, fit, type Rendered, type RenderOptions, render } from '../chain/index.ts';
-import { type Facts, type OpenedSound, openSoundFile, readPlain } from '../facts/index.ts';
-import { checkFile, type Finding } from '../findings/index.ts';
+import { type ByteFile, crc32, type PcmReader, piecesOf } from '../audio/index.ts';
+import {
+  type Chain,
+  type ClipSettings,
+  type FileStore,
+  fit,
+  memoryStore,
+  type Rendered,
+  type RenderOptions,
+  render,
+} from '../chain/index.ts';
+import { type Facts, plainStream, readPlain, surveyStream } from '../facts/index.ts';
+import { checkFile, checkReport, type Finding } from '../findings/index.ts';
 import type { Target } from '../targets/index.ts';
+
+/** What the file of a settled chain is called. */
+export const fileNameOf = ({ stations }: Chain, stem: string): string => `${stem}.${stations.wrap.plan.extension}`;
 
 /** One finished file with its proof. */
 export interface MadeClip {
   readonly chain: Chain;
   readonly fileName: string;
-  readonly bytes: Uint8Array;
+  /** The finished bytes. */
+  readonly file: ByteFile;
   readonly report: Rendered['report'];
-  /** The finished bytes read again. */
-  readonly opened: OpenedSound;
+  /** Of the finished bytes, read again. */
+  readonly facts: Facts;
   readonly findings: readonly Finding[];
+}
+
+export interface MakeOptions extends RenderOptions {
+  /** Where the file goes; memory, if nothing is said. */
+  readonly store?: FileStore;
+  /** Shown the sound of the finished file, block by block, as it is read again. */
+  readonly hear?: (block: readonly Float32Array[]) => void;
 }
 
 /**
@@ -24,38 +44,33 @@ export async function makeClip(
   source: { readonly facts: Facts; readonly reader: PcmReader },
   settings: ClipSettings,
   target: Target,
-  options: RenderOptions,
+  { store = memoryStore(), hear = () => undefined, ...options }: MakeOptions,
 ): Promise<MadeClip> {
   const chain = fit(source.facts, settings, target);
-  const rendered = await render(chain, source.reader, options);
-  const opened = readBack(rendered);
-  const fileName = `${options.stem}.${chain.stations.wrap.plan.extension}`;
-  return {
-    chain,
-    fileName,
-    bytes: rendered.bytes,
-    report: rendered.report,
-    opened,
-    findings: checkFile(target, opened.facts, fileName),
-  };
+  const rendered = await render(chain, source.reader, store, options);
+  const file = store.written();
+  const facts = await readBack(file, rendered, hear);
+  const fileName = fileNameOf(chain, options.stem);
+  const { report } = rendered;
+  const findings = [...checkFile(target, facts, fileName), ...checkReport(report)];
+  return { chain, fileName, file, report, facts, findings };
 }
 
 /** Reads finished bytes as any reader would, and proves that the samples in them are those that were written. */
-function readBack({ bytes, reading, frames, data }: Rendered): OpenedSound {
+async function readBack(
+  bytes: ByteFile,
+  { reading, report, dataSum }: Rendered,
+  hear: (block: readonly Float32Array[]) => void,
+): Promise<Facts> {
   const file = readPlain(bytes, reading);
+  let sum = 0;
+  for (const piece of piecesOf(file.data)) sum = crc32(piece, sum);
   const same =
     file.encoding.id === reading.encoding &&
     file.sampleRate === reading.sampleRate &&
     file.channels === reading.channels &&
-    file.frames === frames &&
-    sameBytes(file.data, data);
+    file.frames === report.frames &&
+    sum === dataSum;
   if (!same) throw new Error(`the finished ${file.container} file does not read back as it was written`);
-  const opened = openSoundFile(file, bytes.length);
-  return { ...opened, facts: { ...opened.facts, certainty: 'written' } };
-}
-
-function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
-  if (a.length !== b.length) return false;
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
-  return true;
+  return { ...(await surveyStream(plainStream(file, bytes.size), hear)), certainty: 'written' };
 }

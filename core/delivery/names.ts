@@ -1,3 +1,5 @@
+import { demandsOf, type Target } from '../targets/index.ts';
+
 /** Longest stem that is made: room for an extension and a counter below what every file system takes. */
 const LONGEST = 60;
 
@@ -8,27 +10,46 @@ const RESERVED = /^(con|prn|aux|nul|com\d|lpt\d)$/;
  * The one function that makes names safe: from any text to lower-case letters, digits and the separator. Never empty,
  * never a path, never a reserved name.
  */
-export function safeStem(text: string, separator: '-' | '_'): string {
+export function safeStem(text: string, separator: '-' | '_', longest = LONGEST): string {
   const words = text
     .replace(/ß/g, 'ss')
     .normalize('NFKD')
     .replace(/\p{M}+/gu, '')
     .toLowerCase()
     .match(/[a-z0-9]+/g);
-  const stem = (words ?? ['clip'])
-    .join(separator)
-    .slice(0, LONGEST)
-    .replace(/[-_]+$/, '');
-  return RESERVED.test(stem) ? `${stem}${separator}clip` : stem;
+  const stem = shortened((words ?? ['clip']).join(separator), longest);
+  return RESERVED.test(stem) ? `${shortened(stem, longest - 5)}${separator}clip` : stem;
 }
 
-/** Safe stems for a set, in order; a stem that was taken gets the next free number: bell, bell-2, bell-3. */
-export function stemsOf(names: readonly string[], separator: '-' | '_'): string[] {
+const shortened = (stem: string, longest: number): string => stem.slice(0, Math.max(1, longest)).replace(/[-_]+$/, '');
+
+/** Most characters that a sheet leaves for a stem. */
+function longestStem(target: Naming): number {
+  const { name, extensions } = demandsOf(target);
+  const extension = extensions?.value[0] ?? 'wav';
+  const withExtension = (name?.value.mostWithExtension ?? LONGEST + extension.length + 1) - extension.length - 1;
+  return Math.max(1, Math.min(LONGEST, name?.value.most ?? LONGEST, withExtension));
+}
+
+type Naming = Pick<Target, 'naming' | 'requirements'>;
+
+/**
+ * Safe stems for a set as its sheet wants them, in order; a stem that was taken gets the next free number: bell, bell-2,
+ * bell-3.
+ */
+export function stemsOf(names: readonly string[], target: Naming): string[] {
+  const { separator } = target.naming;
+  const longest = longestStem(target);
+  const notDigitsOnly = demandsOf(target).name?.value.notDigitsOnly ?? false;
   const taken = new Set<string>();
   return names.map((name) => {
-    const stem = safeStem(name, separator);
+    const plain = safeStem(name, separator, longest);
+    const stem = notDigitsOnly && /^\d+$/.test(plain) ? safeStem(`clip ${name}`, separator, longest) : plain;
     let free = stem;
-    for (let count = 2; taken.has(free); count++) free = `${stem}${separator}${count}`;
+    for (let count = 2; taken.has(free); count++) {
+      const counter = `${separator}${count}`;
+      free = `${shortened(stem, longest - counter.length)}${counter}`;
+    }
     taken.add(free);
     return free;
   });

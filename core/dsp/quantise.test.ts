@@ -13,7 +13,7 @@ describe('rounding', () => {
       fc.property(samples, bits, (values, depth) => {
         const scale = 2 ** (depth - 1);
         const input = Float32Array.from(values);
-        const { channels } = quantise([input], depth, 'none', 1);
+        const { channels } = quantise([input], { bits: depth, dither: 'none' });
         channels[0].forEach((level, i) => {
           expect(level).toBeGreaterThanOrEqual(-scale);
           expect(level).toBeLessThanOrEqual(scale - 1);
@@ -25,14 +25,17 @@ describe('rounding', () => {
 
   test('whole levels survive, with and without going through floating point', () => {
     const all = Int32Array.from({ length: 65_536 }, (_, i) => i - 32_768);
-    const { channels, clippedFrames } = quantise([Float32Array.from(all, (value) => value / 32_768)], 16, 'none', 1);
+    const { channels, clippedFrames } = quantise([Float32Array.from(all, (value) => value / 32_768)], {
+      bits: 16,
+      dither: 'none',
+    });
     expect(channels[0]).toEqual(all);
     expect(clippedFrames).toBe(0);
   });
 
   test('frames beyond full scale are held and counted once', () => {
     const loud = Float32Array.of(0.5, 1.2, -1.3, 0.99);
-    const { channels, clippedFrames } = quantise([loud, loud], 8, 'none', 1);
+    const { channels, clippedFrames } = quantise([loud, loud], { bits: 8, dither: 'none' });
     expect([...channels[0]]).toEqual([64, 127, -128, 127]);
     expect(clippedFrames).toBe(2);
   });
@@ -41,7 +44,7 @@ describe('rounding', () => {
   test.each([8, 12, 16])('%i bits reach 6.02 N + 1.76 dB within 0.5 dB', (depth) => {
     const full = 1 - 2 ** -(depth - 1);
     const input = sine(48_000, 1, 997, full);
-    const { channels } = quantise([input], depth, 'none', 1);
+    const { channels } = quantise([input], { bits: depth, dither: 'none' });
     const output = Float32Array.from(channels[0], (level) => level / 2 ** (depth - 1));
     const { noiseDb } = fitSine(output, 48_000, 997, 0, output.length);
     expect(Math.abs(-noiseDb - (6.02 * depth + 1.76 + 20 * Math.log10(full)))).toBeLessThan(0.5);
@@ -51,7 +54,7 @@ describe('rounding', () => {
 describe('triangular dither', () => {
   const level = 0.3;
   const levels = (seed: number) =>
-    quantise([new Float32Array(100_000).fill(level / 128)], 8, 'triangular', seed).channels[0];
+    quantise([new Float32Array(100_000).fill(level / 128)], { bits: 8, dither: 'triangular', seed }).channels[0];
 
   test('is repeatable for a seed and different for another', () => {
     expect(levels(5)).toEqual(levels(5));

@@ -1,5 +1,15 @@
-/** `none` rounds to the nearest level; `triangular` adds noise of triangular density, 2 levels wide, before rounding. */
-export type Dither = 'none' | 'triangular';
+import { noiseShaping } from './noise-shaping.ts';
+
+/**
+ * Noise that is added before rounding, so that the error no longer follows the sound: `rectangular` is one level wide,
+ * `triangular` two, `shaped` is triangular with the error fed back to where the ear hears it less.
+ */
+export const DITHERS = ['none', 'rectangular', 'triangular', 'shaped'] as const;
+export type Dither = (typeof DITHERS)[number];
+
+/** `nearest` rounds halves upward; `down` drops what is below a level, as cutting off the low bits does. */
+export const ROUNDINGS = ['nearest', 'down'] as const;
+export type Rounding = (typeof ROUNDINGS)[number];
 
 /** Repeatable random numbers in [0, 1): a 32-bit linear congruential state with a mixed output (mulberry32 form). */
 export function seededRandom(seed: number): () => number {
@@ -12,37 +22,104 @@ export function seededRandom(seed: number): () => number {
   };
 }
 
-/** Integers of `channels` and how many frames had to be held at the ends of the range. */
-export interface Quantised {
-  readonly channels: Int32Array[];
-  /** Frames in which the sound exceeded full scale before dither: what flattens. */
-  readonly clippedFrames: number;
+export interface QuantiserOptions {
+  /** 1 to 32. One bit keeps the sign alone: -1 or 0. */
+  readonly bits: number;
+  readonly dither: Dither;
+  readonly rounding?: Rounding;
+  /** Same seed, same noise. */
+  readonly seed?: number;
+  /** True: no noise is added to digital silence, and what the error feedback still holds is dropped. */
+  readonly blanks?: boolean;
+  /** Hz; only `shaped` dither looks at it. */
+  readonly sampleRate?: number;
+}
+
+/** So many frames of digital silence in a row, and the noise stops. */
+const BLANK_AFTER = 32;
+
+interface ChannelState {
+  readonly random: () => number;
+  /** Latest errors in levels, newest first. */
+  readonly errors: Float64Array;
+  silentFrames: number;
 }
 
 /**
- * Rounds nominal -1..1 to signed integers of `bits` (2..32): value x 2^(bits - 1), nearest, halves upward, held in
- * range. Triangular dither is the difference of two uniform numbers (variance 1/6 level squared), one stream for each
- * channel, seeded with `seed` + channel: same input, same seed, same integers.
+ * Rounds nominal -1..1 to signed integers, block by block: value x 2^(bits - 1), held in range. Triangular dither is the
+ * difference of two uniform numbers (variance 1/6 level squared), one stream for each channel, seeded with `seed` +
+ * channel: same input, same seed, same integers.
  */
-export function quantise(channels: readonly Float32Array[], bits: number, dither: Dither, seed: number): Quantised {
-  const scale = 2 ** (bits - 1);
-  const highest = scale - 1;
-  const frames = channels[0]?.length ?? 0;
-  const clipped = new Uint8Array(frames);
-  let clippedFrames = 0;
-  const integers = channels.map((samples, channel) => {
-    const random = seededRandom(seed + channel);
-    const out = new Int32Array(frames);
-    for (let i = 0; i < frames; i++) {
+export class Quantiser {
+  private readonly options: Required<QuantiserOptions>;
+  private readonly shaping: readonly number[];
+  private readonly states: ChannelState[] = [];
+  /** Frames in which the sound exceeded full scale before dither: what flattens. */
+  clippedFrames = 0;
+
+  constructor({ rounding = 'nearest', seed = 1, blanks = true, sampleRate = 44_100, ...rest }: QuantiserOptions) {
+    this.options = { rounding, seed, blanks, sampleRate, ...rest };
+    this.shaping = rest.dither === 'shaped' ? noiseShaping(sampleRate) : [];
+  }
+
+  push(channels: readonly Float32Array[]): Int32Array[] {
+    const clipped = new Uint8Array(channels[0]?.length ?? 0);
+    const out = channels.map((samples, channel) => {
+      this.states[channel] ??= {
+        random: seededRandom(this.options.seed + channel),
+        errors: new Float64Array(this.shaping.length),
+        // As if silence had gone before, so that silence in front stays silence from its first frame.
+        silentFrames: BLANK_AFTER,
+      };
+      return this.pushChannel(samples, this.states[channel], clipped);
+    });
+    for (let i = 0; i < clipped.length; i++) this.clippedFrames += clipped[i];
+    return out;
+  }
+
+  private pushChannel(samples: Float32Array, state: ChannelState, clipped: Uint8Array): Int32Array {
+    const { bits, dither, rounding, blanks } = this.options;
+    const { shaping } = this;
+    const { random, errors } = state;
+    const scale = 2 ** (bits - 1);
+    const highest = scale - 1;
+    // One bit has no level for silence: the sign is what is kept.
+    const half = rounding === 'nearest' && bits > 1 ? 0.5 : 0;
+    const most = highest + (bits > 1 ? 0.5 : 1);
+    const out = new Int32Array(samples.length);
+    for (let i = 0; i < samples.length; i++) {
       const exact = samples[i] * scale;
-      if (exact > highest + 0.5 || exact < -scale - 0.5) {
-        clippedFrames += 1 - clipped[i];
-        clipped[i] = 1;
+      if (exact > most || exact < -scale - 0.5) clipped[i] = 1;
+      if (blanks) {
+        state.silentFrames = exact === 0 ? state.silentFrames + 1 : 0;
+        if (state.silentFrames > BLANK_AFTER) {
+          errors.fill(0);
+          continue;
+        }
       }
-      const noise = dither === 'triangular' ? random() - random() : 0;
-      out[i] = Math.max(-scale, Math.min(highest, Math.floor(exact + noise + 0.5)));
+      let wanted = exact;
+      for (let k = 0; k < shaping.length; k++) wanted -= shaping[k] * errors[k];
+      const noise = dither === 'none' ? 0 : dither === 'rectangular' ? random() - 0.5 : random() - random();
+      const level = Math.max(-scale, Math.min(highest, Math.floor(wanted + noise + half)));
+      if (shaping.length) {
+        errors.copyWithin(1, 0);
+        // What was held at the ends of the range is lost; fed back, it would grow without end.
+        errors[0] = Math.max(-2, Math.min(2, level - wanted));
+      }
+      out[i] = level;
     }
     return out;
-  });
-  return { channels: integers, clippedFrames };
+  }
+}
+
+/** Integers of `channels` and how many frames had to be held at the ends of the range. */
+export interface Quantised {
+  readonly channels: Int32Array[];
+  readonly clippedFrames: number;
+}
+
+/** A whole sound at once. */
+export function quantise(channels: readonly Float32Array[], options: QuantiserOptions): Quantised {
+  const quantiser = new Quantiser(options);
+  return { channels: quantiser.push(channels), clippedFrames: quantiser.clippedFrames };
 }

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { greatestCommonDivisor, hertz, type Rate } from '../audio/index.ts';
+import { polyphaseKernel, polyphaseTwin } from '../kernel/polyphase.ts';
 import { fitSine, sine } from './fixtures/sine.ts';
-import { polyphaseKernel, polyphaseTwin } from './kernel/polyphase.ts';
-import { designFilter, greatestCommonDivisor, Resampler, resample } from './resample.ts';
+import { designFilter, QUALITIES, Resampler, resample } from './resample.ts';
 
 const db = (ratio: number) => 20 * Math.log10(ratio);
 
@@ -77,6 +78,62 @@ describe('quality', () => {
   });
 });
 
+/** Whole rates, fractions, and the largest ratios. */
+const rates: [Rate, Rate][] = [
+  [44_100, 8_000],
+  [8_000, 44_100],
+  [44_100, '16000000/1020'],
+  ['16000000/1020', 48_000],
+  [192_000, 3_000],
+  [3_000, 192_000],
+];
+
+const exact = (rate: Rate) => {
+  const [of, by = '1'] = String(rate).split('/');
+  return { of: BigInt(of), by: BigInt(by) };
+};
+
+describe('far ratios, fractions, draft', () => {
+  test.each([
+    [256_000, 4_000],
+    [4_000, 256_000],
+    [44_100, '16000000/1020'],
+    ['16000000/1020', 44_100],
+    [44_100, 44_099.999],
+    [48_000, 15_686.27],
+  ] as [Rate, Rate][])('%s to %s Hz: a tone keeps its level, and is clean by 115 dB', (from, to) => {
+    const hz = 997;
+    const sound = sine(hertz(from), 2, hz);
+    const out = resample(sound, from, to);
+    const edge = Math.round(0.2 * hertz(to));
+    const { amplitude, phase, noiseDb } = fitSine(out, hertz(to), hz, edge, out.length - edge);
+    expect(Math.abs(db(amplitude / 0.9))).toBeLessThan(0.01);
+    expect(Math.abs(phase)).toBeLessThan(1e-4);
+    expect(noiseDb).toBeLessThan(-115);
+  });
+
+  test('rows that are weighed against each other do what exact rows do', () => {
+    const input = sine(44_100, 0.5, 3_000);
+    const out = resample(input, 44_100, 48_000);
+    // So close to 48 000 Hz that no sample moves by more than a billionth of a second, but with 48 million phases.
+    const near = resample(input, 44_100, '4800000001/100000');
+    out.subarray(EDGE, -EDGE).forEach((value, i) => {
+      expect(Math.abs(value - near[EDGE + i])).toBeLessThan(1e-5);
+    });
+  });
+
+  test('draft: 80 dB down, a third of the taps, and no shift', () => {
+    const out = resample(sine(44_100, 2, 1000), 44_100, 8_000, QUALITIES.draft);
+    const { amplitude, phase } = fitSine(out, 8_000, 1000, ...middle(out));
+    expect(Math.abs(db(amplitude / 0.9))).toBeLessThan(0.05);
+    expect(Math.abs(phase)).toBeLessThan(1e-3);
+    const folded = resample(sine(44_100, 2, 6000), 44_100, 8_000, QUALITIES.draft).subarray(EDGE, -EDGE);
+    const rms = Math.sqrt(folded.reduce((sum, value) => sum + value * value, 0) / folded.length);
+    expect(db(rms / (0.9 / Math.SQRT2))).toBeLessThan(-75);
+    expect(designFilter(44_100, 8_000, QUALITIES.draft).taps).toBeLessThan(designFilter(44_100, 8_000).taps / 2.5);
+  });
+});
+
 describe('lengths, blocks, edges', () => {
   const rate = fc.constantFrom(8000, 11_025, 16_000, 22_050, 32_000, 44_100, 48_000);
   const samples = fc
@@ -109,8 +166,57 @@ describe('lengths, blocks, edges', () => {
     );
   });
 
-  test('silence in, exactly silence out', () => {
-    expect(resample(new Float32Array(5000), 44_100, 8_000).every((value) => value === 0)).toBe(true);
+  test('lengths are exact for any two rates, fractions too', () => {
+    const whole = fc.integer({ min: 2000, max: 96_000 });
+    const fraction = fc.tuple(fc.integer({ min: 1_000_000, max: 20_000_000 }), fc.integer({ min: 211, max: 500 }));
+    const any = fc.oneof(
+      whole,
+      fraction.map(([of, by]) => `${of}/${by}`),
+    );
+    fc.assert(
+      fc.property(any, any, fc.integer({ min: 1, max: 3000 }), (from, to, frames) => {
+        const wanted = (BigInt(frames) * exact(to).of * exact(from).by * 2n) / (exact(from).of * exact(to).by);
+        expect(resample(new Float32Array(frames), from, to)).toHaveLength(Number((wanted + 1n) / 2n));
+      }),
+      { numRuns: 25 },
+    );
+  });
+
+  test.each(rates)('silence in, exactly silence out: %s to %s Hz', (from, to) => {
+    expect(resample(new Float32Array(5000), from, to).every((value) => value === 0)).toBe(true);
+  });
+
+  test.each(rates)('is linear: %s to %s Hz', (from, to) => {
+    fc.assert(
+      fc.property(samples, samples, fc.float({ min: -2, max: 2, noNaN: true }), (a, b, factor) => {
+        const length = Math.min(a.length, b.length);
+        const sum = Float32Array.from({ length }, (_, i) => a[i] + factor * b[i]);
+        const parts = [a, b].map((part) => resample(part.subarray(0, length), from, to));
+        resample(sum, from, to).forEach((value, i) => {
+          expect(Math.abs(value - (parts[0][i] + factor * parts[1][i]))).toBeLessThan(1e-5);
+        });
+      }),
+      { numRuns: 15 },
+    );
+  });
+
+  // One step of the ratio in lowest terms, times that of a first stage: so many frames in, so many out.
+  test.each([
+    [44_100, 8_000, 441 * 12, 80 * 12],
+    [44_100, 48_000, 147, 160],
+    [48_000, 16_000, 3 * 12, 12],
+    [8_000, 44_100, 80, 441],
+  ])('%i to %i Hz: what comes %i frames later leaves %i frames later, bit by bit', (from, to, came, left) => {
+    fc.assert(
+      fc.property(samples, fc.integer({ min: 1, max: 4 }), (input, blocks) => {
+        const later = new Float32Array(input.length + blocks * came);
+        later.set(input, blocks * came);
+        const out = resample(input, from, to);
+        // What is heard before the sound begins, the filter's own ringing, is now there too.
+        expect(resample(later, from, to).subarray(blocks * left)).toEqual(out);
+      }),
+      { numRuns: 20 },
+    );
   });
 
   test('the same rate passes every sample unchanged', () => {
@@ -120,9 +226,10 @@ describe('lengths, blocks, edges', () => {
 
   test.each([
     [0, 8000],
-    [8000, 44_100.5],
+    [8000, '44100/0'],
+    ['1/3x', 8000],
     [8000, 8000 * 300],
-  ])('%d to %d Hz is refused', (from, to) => expect(() => new Resampler(from, to)).toThrow(RangeError));
+  ])('%s to %s Hz is refused', (from, to) => expect(() => new Resampler(from, to)).toThrow(RangeError));
 });
 
 test('the WebAssembly kernel gives the bits of its plain twin', () => {
@@ -130,8 +237,9 @@ test('the WebAssembly kernel gives the bits of its plain twin', () => {
     [44_100, 8_000],
     [8_000, 44_100],
     [48_000, 22_050],
-  ]) {
-    const filter = designFilter(from, to);
+    [44_100, '16000000/1020'],
+  ] as [Rate, Rate][]) {
+    const filter = designFilter(from, to, QUALITIES.standard, typeof to === 'string' ? 64 : undefined);
     const count = 300;
     const length = filter.taps + Math.ceil(((count + 1) * filter.step) / filter.phases);
     const input = Float32Array.from({ length }, (_, i) => Math.sin(i * i * 0.01));

@@ -1,6 +1,6 @@
-import { framesAtRate } from '../audio/index.ts';
+import { type Fraction, fractionOf, framesAtRate, greatestCommonDivisor, joined, type Rate } from '../audio/index.ts';
+import { type PolyphaseFilter, type PolyphaseKernel, polyphaseKernel } from '../kernel/polyphase.ts';
 import { besselI0, kaiserBeta, kaiserLength, sinc } from './kaiser.ts';
-import { type PolyphaseFilter, type PolyphaseKernel, polyphaseKernel } from './kernel/polyphase.ts';
 
 /** What the resampling filter promises. */
 export interface ResampleQuality {
@@ -10,8 +10,11 @@ export interface ResampleQuality {
   readonly attenuation: number;
 }
 
-/** Pass band to 0.913 of the lower Nyquist frequency, 120 dB down from that frequency upward. */
-export const STANDARD_QUALITY: ResampleQuality = { passBand: 0.913, attenuation: 120 };
+/** By name: what is delivered, and what is good enough for a quick look and takes a third of the work. */
+export const QUALITIES = {
+  standard: { passBand: 0.913, attenuation: 120 },
+  draft: { passBand: 0.8, attenuation: 80 },
+} as const satisfies Record<string, ResampleQuality>;
 
 /**
  * Coefficients are rounded to this grid (-168 dB) before they are stored with 32 bits, so that engines whose sine differs
@@ -19,116 +22,179 @@ export const STANDARD_QUALITY: ResampleQuality = { passBand: 0.913, attenuation:
  */
 const COEFFICIENT_GRID = 2 ** 28;
 
-/** Rates up to this many Hz, and a ratio of at most this many to one, are accepted. */
+/** Rates up to this many Hz can be asked for, and a ratio of at most this many to one is accepted. */
 export const MAX_RATE = 768_000;
 export const MAX_RATIO = 256;
 
-/** Largest common divisor of two positive whole numbers. */
-export const greatestCommonDivisor = (a: number, b: number): number => (b === 0 ? a : greatestCommonDivisor(b, a % b));
+/**
+ * Phases for one cycle of the lower Nyquist frequency beyond which rows are interpolated: weighing two rows so close
+ * errs by (pi / rows)^2 / 8 at most, -142 dB.
+ */
+const ROWS = 4096;
+
+/** Output frames / input frames, in lowest terms: `of` phases for each input frame, of which an output takes `by`. */
+export function ratioOf(from: Rate, to: Rate): Fraction {
+  const a = fractionOf(from);
+  const b = fractionOf(to);
+  const of = b.of * a.by;
+  const by = a.of * b.by;
+  const divisor = greatestCommonDivisor(of, by);
+  return { of: of / divisor, by: by / divisor };
+}
 
 /**
- * Windowed-sinc polyphase filter from `from` to `to` Hz (whole numbers). Cut-off in the middle of the transition band,
- * Kaiser window, every row normalised to unit gain at DC. Row p serves outputs that fall p / phases after an input.
+ * Windowed-sinc polyphase filter: `phases` places between two inputs, of which outputs take every `step`th. Cut-off in the
+ * middle of the transition band, Kaiser window, every row normalised to unit gain at DC. Row p serves outputs that fall
+ * p / rows after an input.
+ * @param band end of the pass band and start of the stop band, in cycles per input frame
  */
-export function designFilter(from: number, to: number, quality = STANDARD_QUALITY): PolyphaseFilter {
-  const divisor = greatestCommonDivisor(from, to);
-  const phases = to / divisor;
-  const step = from / divisor;
-  const nyquist = Math.min(from, to) / 2;
-  const cutoff = (nyquist * (1 + quality.passBand)) / 2 / from;
-  const width = (nyquist * (1 - quality.passBand)) / from;
-  const half = 8 * Math.ceil(kaiserLength(quality.attenuation, width) / 16);
+function windowedSinc(
+  band: { readonly end: number; readonly stop: number },
+  attenuation: number,
+  phases: number,
+  step: number,
+  rows: number,
+): PolyphaseFilter {
+  const cutoff = (band.end + band.stop) / 2;
+  const half = 8 * Math.ceil(kaiserLength(attenuation, band.stop - band.end) / 16);
   const taps = 2 * half;
-  const beta = kaiserBeta(quality.attenuation);
+  const beta = kaiserBeta(attenuation);
   const peak = besselI0(beta);
-  const coefficients = new Float32Array(phases * taps);
-  for (let phase = 0; phase < phases; phase++) {
-    const row = new Float64Array(taps);
+  const count = rows < phases ? rows + 1 : rows;
+  const coefficients = new Float32Array(count * taps);
+  const row = new Float64Array(taps);
+  for (let index = 0; index < count; index++) {
     let sum = 0;
     for (let tap = 0; tap < taps; tap++) {
-      const t = tap - half + 1 - phase / phases;
+      const t = tap - half + 1 - index / rows;
       const place = t / half;
       const window = Math.abs(place) >= 1 ? 0 : besselI0(beta * Math.sqrt(1 - place * place)) / peak;
       row[tap] = sinc(2 * cutoff * t) * window;
       sum += row[tap];
     }
     for (let tap = 0; tap < taps; tap++) {
-      coefficients[phase * taps + tap] = Math.round((row[tap] / sum) * COEFFICIENT_GRID) / COEFFICIENT_GRID;
+      coefficients[index * taps + tap] = Math.round((row[tap] / sum) * COEFFICIENT_GRID) / COEFFICIENT_GRID;
     }
   }
-  return { taps, phases, step, coefficients };
+  return { taps, phases, step, rows, coefficients };
+}
+
+/** The filter from `from` to `to` Hz in one stage; beyond `mostRows` phases rows are weighed against each other. */
+export function designFilter(
+  from: Rate,
+  to: Rate,
+  quality: ResampleQuality = QUALITIES.standard,
+  mostRows: number = ROWS,
+): PolyphaseFilter {
+  const { of: phases, by: step } = ratioOf(from, to);
+  const down = Math.max(1, step / phases);
+  const stop = 0.5 / down;
+  const rows = Math.min(phases, Math.ceil(mostRows / down));
+  return windowedSinc({ end: stop * quality.passBand, stop }, quality.attenuation, phases, step, rows);
+}
+
+/** A first stage that only takes one of every so many frames, with a filter that is short because it may be soft. */
+interface Decimation {
+  readonly factor: number;
+  readonly filter: PolyphaseFilter;
+}
+
+/** The first of two stages adds its own remainder, so it is held lower by so many dB. */
+const FIRST_STAGE_MARGIN = 6;
+const LARGEST_FACTOR = 64;
+
+/** Multiplications for one input frame of the filter from 1 to `ratio`. */
+const workOf = (ratio: number, { passBand, attenuation }: ResampleQuality): number =>
+  kaiserLength(attenuation, 0.5 * Math.min(1, ratio) * (1 - passBand)) * ratio;
+
+/** Taps of a first stage by `factor`: everything is kept up to the new Nyquist frequency, nothing folds back below it. */
+function firstStageTaps(factor: number, ratio: number, attenuation: number): number {
+  const nyquist = ratio / 2;
+  const width = 1 / factor - 2 * nyquist;
+  return width > 0 ? kaiserLength(attenuation + FIRST_STAGE_MARGIN, width) : Number.POSITIVE_INFINITY;
+}
+
+/** The first stage that saves most work at `ratio` = new rate / old rate, or null where one stage alone is best. */
+function firstStage(ratio: number, quality: ResampleQuality): Decimation | null {
+  let least = 0.8 * workOf(ratio, quality);
+  let factor = 1;
+  for (let tried = 2; tried <= Math.min(LARGEST_FACTOR, 1 / ratio); tried++) {
+    const work = firstStageTaps(tried, ratio, quality.attenuation) / tried + workOf(ratio * tried, quality) / tried;
+    if (work < least) {
+      least = work;
+      factor = tried;
+    }
+  }
+  if (factor === 1) return null;
+  const nyquist = ratio / 2;
+  const pass = { end: nyquist, stop: 1 / factor - nyquist };
+  return { factor, filter: windowedSinc(pass, quality.attenuation + FIRST_STAGE_MARGIN, 1, factor, 1) };
 }
 
 /** Outputs made in one call of the kernel. */
 const BLOCK = 4096;
 
-interface Design {
+interface Stage {
   readonly filter: PolyphaseFilter;
   readonly kernel: PolyphaseKernel;
+}
+
+const stageOf = (filter: PolyphaseFilter): Stage => ({
+  filter,
+  kernel: polyphaseKernel(filter, maxBlockInput(filter), BLOCK),
+});
+
+const maxBlockInput = (filter: PolyphaseFilter): number =>
+  filter.taps + Math.ceil(((BLOCK + 1) * filter.step) / filter.phases) + 1;
+
+interface Design {
+  readonly first: (Stage & { readonly factor: number }) | null;
+  readonly last: Stage;
+}
+
+function designOf(from: Rate, to: Rate, quality: ResampleQuality): Design {
+  const { of, by } = ratioOf(from, to);
+  const first = firstStage(of / by, quality);
+  if (!first) return { first: null, last: stageOf(designFilter(from, to, quality)) };
+  const { of: clock, by: divider } = fractionOf(from);
+  const between: Fraction = { of: clock, by: divider * first.factor };
+  return {
+    first: { factor: first.factor, ...stageOf(first.filter) },
+    last: stageOf(designFilter(between, to, quality)),
+  };
 }
 
 /** The designs used last, newest at the end: a preview renders the same ratio again and again. */
 const designs = new Map<string, Design>();
 const DESIGNS_KEPT = 4;
 
-function designFor(from: number, to: number): Design {
-  const key = `${from}:${to}`;
-  let design = designs.get(key);
-  if (!design) {
-    const filter = designFilter(from, to);
-    design = { filter, kernel: polyphaseKernel(filter, maxBlockInput(filter), BLOCK) };
-  }
+function designFor(from: Rate, to: Rate, quality: ResampleQuality): Design {
+  const { of, by } = ratioOf(from, to);
+  const key = [of, by, quality.passBand, quality.attenuation].join(' ');
+  const design = designs.get(key) ?? designOf(from, to, quality);
   designs.delete(key);
   designs.set(key, design);
   if (designs.size > DESIGNS_KEPT) designs.delete(designs.keys().next().value as string);
   return design;
 }
 
-const maxBlockInput = (filter: PolyphaseFilter): number =>
-  filter.taps + Math.ceil(((BLOCK + 1) * filter.step) / filter.phases) + 1;
-
-/**
- * Changes the rate of one channel, block by block, with memory that does not depend on its length. Linear phase, its
- * delay removed: output frame n stands at the time n / to. The whole output has round(input frames x to / from) frames.
- */
-export class Resampler {
-  private readonly design: Design | null;
-  private readonly from: number;
-  private readonly to: number;
+/** One stage at work: input comes in, as much output as it completes goes out. */
+class StageProcess {
+  private readonly stage: Stage;
   /** Input not yet used up; `pending[0]` meets the first tap of the next output. */
   private pending: Float32Array;
   private held: number;
   private phase = 0;
-  private taken = 0;
-  private given = 0;
 
-  /** @throws RangeError for rates that are not whole numbers in 1..768 000 or more than 256 : 1 apart. */
-  constructor(from: number, to: number) {
-    for (const rate of [from, to]) {
-      if (!Number.isInteger(rate) || rate < 1 || rate > MAX_RATE) throw new RangeError(`not a usable rate: ${rate} Hz`);
-    }
-    if (Math.max(from / to, to / from) > MAX_RATIO) throw new RangeError(`${from} and ${to} Hz are too far apart`);
-    this.from = from;
-    this.to = to;
-    this.design = from === to ? null : designFor(from, to);
-    this.held = this.design ? this.design.filter.taps / 2 - 1 : 0;
-    this.pending = new Float32Array(this.design ? maxBlockInput(this.design.filter) : 0);
+  /** @param zeros frames of silence in front of the input */
+  constructor(stage: Stage, zeros: number) {
+    this.stage = stage;
+    this.held = zeros;
+    this.pending = new Float32Array(Math.max(zeros, maxBlockInput(stage.filter)));
   }
 
-  /** Takes the next input frames and returns the output frames that they complete. */
-  push(input: Float32Array): Float32Array {
-    this.taken += input.length;
-    return this.design ? this.run(this.design, input, Number.POSITIVE_INFINITY) : input;
-  }
-
-  /** Ends the input and returns the rest of the output. */
-  finish(): Float32Array {
-    if (!this.design) return new Float32Array(0);
-    const left = framesAtRate(this.taken, this.from, this.to) - this.given;
-    return this.run(this.design, new Float32Array(this.design.filter.taps + this.design.filter.step), left);
-  }
-
-  private run({ filter, kernel }: Design, input: Float32Array, limit: number): Float32Array {
+  push(input: Float32Array, limit = Number.POSITIVE_INFINITY): Float32Array {
+    const { filter, kernel } = this.stage;
     const { taps, phases, step } = filter;
     this.makeRoom(this.held + input.length);
     this.pending.set(input, this.held);
@@ -148,27 +214,86 @@ export class Resampler {
       this.phase = next % phases;
       done += count;
     }
+    // No step is longer than its filter, so that the next output never begins beyond what has come.
     this.pending.copyWithin(0, used, this.held);
     this.held -= used;
-    this.given += total;
     return output;
+  }
+
+  /** So much silence ends the input that every frame of it has been used. */
+  ending(limit?: number): Float32Array {
+    const { taps, phases, step } = this.stage.filter;
+    return this.push(new Float32Array(taps + Math.ceil(step / phases)), limit);
   }
 
   private makeRoom(length: number): void {
     if (length <= this.pending.length) return;
-    const larger = new Float32Array(length + this.design!.filter.taps);
+    const larger = new Float32Array(length + this.stage.filter.taps);
     larger.set(this.pending.subarray(0, this.held));
     this.pending = larger;
   }
 }
 
+/**
+ * Changes the rate of one channel, block by block, with memory that does not depend on its length. Linear phase, its
+ * delay removed: output frame n stands at the time n / to. The whole output has round(input frames x to / from) frames.
+ * What lies before and behind the input counts as silence. Far down, a soft first stage takes one of every few frames,
+ * which saves more than half of the work; its output begins as far before the input's start as its filter reaches.
+ */
+export class Resampler {
+  private readonly first: StageProcess | null = null;
+  private readonly last: StageProcess | null = null;
+  private readonly from: Rate;
+  private readonly to: Rate;
+  private taken = 0;
+  private given = 0;
+
+  /** @throws RangeError for what is no rate, and for rates more than 256 : 1 apart. */
+  constructor(from: Rate, to: Rate, quality: ResampleQuality = QUALITIES.standard) {
+    const { of, by } = ratioOf(from, to);
+    if (Math.max(of / by, by / of) > MAX_RATIO) throw new RangeError(`${from} and ${to} Hz are too far apart`);
+    this.from = from;
+    this.to = to;
+    if (of === by) return;
+    const { first, last } = designFor(from, to, quality);
+    const reach = last.filter.taps / 2 - 1;
+    if (first) {
+      const half = first.filter.taps / 2;
+      const before = Math.min(reach, Math.ceil(half / first.factor));
+      this.first = new StageProcess(first, half - 1 + before * first.factor);
+      this.last = new StageProcess(last, reach - before);
+    } else this.last = new StageProcess(last, reach);
+  }
+
+  /** Takes the next input frames and returns the output frames that they complete. */
+  push(input: Float32Array): Float32Array {
+    this.taken += input.length;
+    if (!this.last) return input;
+    return this.give(this.last.push(this.first ? this.first.push(input) : input));
+  }
+
+  /** Ends the input and returns the rest of the output. */
+  finish(): Float32Array {
+    if (!this.last) return new Float32Array(0);
+    const left = framesAtRate(this.taken, this.from, this.to) - this.given;
+    const ending = this.first ? this.last.push(this.first.ending(), left) : new Float32Array(0);
+    const rest = this.last.ending(left - ending.length);
+    return this.give(joined(ending, rest));
+  }
+
+  private give(output: Float32Array): Float32Array {
+    this.given += output.length;
+    return output;
+  }
+}
+
 /** A whole channel at another rate. */
-export function resample(samples: Float32Array, from: number, to: number): Float32Array {
-  const resampler = new Resampler(from, to);
-  const body = resampler.push(samples);
-  const tail = resampler.finish();
-  const out = new Float32Array(body.length + tail.length);
-  out.set(body);
-  out.set(tail, body.length);
-  return out;
+export function resample(
+  samples: Float32Array,
+  from: Rate,
+  to: Rate,
+  quality: ResampleQuality = QUALITIES.standard,
+): Float32Array {
+  const resampler = new Resampler(from, to, quality);
+  return joined(resampler.push(samples), resampler.finish());
 }

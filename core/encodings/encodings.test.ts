@@ -31,6 +31,14 @@ describe.each([
   });
 });
 
+// Common practice, no source: five bits are the levels 0 to 31, and the zero of the sound is 16.
+test('a ladder of five resistors takes 0 to 31, one sample a byte', () => {
+  const ladder = encodingOf('pcm-u5');
+  if (ladder.kind !== 'integer') throw new Error('expected whole numbers');
+  expect(ladder.encode(Int32Array.of(-16, -1, 0, 15))).toEqual(Uint8Array.of(0, 15, 16, 31));
+  expect([...ladder.decode(Uint8Array.of(0, 16, 24, 31))]).toEqual([-1, 0, 0.5, 0.9375]);
+});
+
 describe('every encoding', () => {
   test.each(
     encodings.map((encoding) => [encoding.id, encoding] as const),

@@ -1,10 +1,21 @@
-import { type Levels, measureLevels, type Pcm } from '../audio/index.ts';
+import { InputError, type Levels } from '../audio/index.ts';
 import type { Extra, SoundFile, Tag } from '../containers/index.ts';
 import { findContainer } from '../containers/index.ts';
-import { findEncoding } from '../encodings/index.ts';
+import { blockEncodings, findEncoding } from '../encodings/index.ts';
+import type { Measures } from './meter.ts';
+
+/** One of several sounds in a file. */
+export interface Track {
+  /** For people: "2: AC-3, 6 channels, 48 000 Hz, de". */
+  readonly title: string;
+}
+
+/** Counts changes of what facts hold: those of an older version are read anew from the file. */
+export const FACTS_VERSION = 3;
 
 /** What a file is, read from its bytes. */
 export interface Facts {
+  readonly version: number;
   /** Id of the container, `wav` say; of a library's where Tambur does not read it itself. */
   readonly container: string;
   /** Id of the encoding, `pcm-s16le` say. */
@@ -14,6 +25,8 @@ export interface Facts {
   /** Bits of one sample that carry sound; null where the encoding has no such figure (MP3, AAC, ...). */
   readonly bitDepth: number | null;
   readonly channels: number;
+  /** Speakers that the channels are for, as far as the file says. */
+  readonly layout: readonly string[] | null;
   readonly frames: number;
   /** Size of the file. */
   readonly bytes: number;
@@ -22,6 +35,11 @@ export interface Facts {
   /** Bits of encoded sound per second. */
   readonly bitRate: number;
   readonly bitRateMode: 'constant' | 'variable' | 'unknown';
+  /** True where some of the sound is stored as joint stereo; null where there is no such thing or nobody can tell. */
+  readonly jointStereo: boolean | null;
+  /** All sounds of the file, where there are several, and which of them this is. */
+  readonly tracks: readonly Track[];
+  readonly track: number;
   readonly tags: readonly Tag[];
   readonly extras: readonly Extra[];
   /** Sentences on what is odd in the file but could be read all the same. */
@@ -32,27 +50,66 @@ export interface Facts {
    */
   readonly certainty: 'stated' | 'written' | 'assumed';
   readonly levels: Levels;
+  readonly measures: Measures;
 }
 
-/** Facts of a file that core reads itself. */
-export function factsOf(file: SoundFile, pcm: Pcm, bytes: number): Facts {
-  const { encoding, sampleRate, channels, frames } = file;
+/** What a file says before its sound is decoded. */
+export interface StatedFacts extends Omit<Facts, 'frames' | 'bitRate' | 'levels' | 'measures'> {
+  /** Null where only the length will tell. */
+  readonly bitRate: number | null;
+  /** Bits of plain whole-number samples; null for everything else. */
+  readonly plainBits: number | null;
+  /** Frames, where the file says; what is decoded counts. */
+  readonly expectedFrames: number | null;
+}
+
+/** What a file of core's own containers says. */
+export function statedFacts(file: SoundFile, bytes: number): StatedFacts {
+  const { encoding, codec, sampleRate } = file;
   return {
+    version: FACTS_VERSION,
     container: file.container,
     encoding: encoding.id,
     sampleRate,
     bitDepth: file.usedBits ?? encoding.bitDepth,
-    channels,
-    frames,
+    channels: file.channels,
+    layout: file.layout ?? null,
     bytes,
-    soundBytes: file.data.length,
-    bitRate: sampleRate * channels * encoding.bytesPerSample * 8,
+    soundBytes: file.data.size,
+    bitRate: Math.round((sampleRate / codec.unitFrames) * codec.unitBytes * 8),
     bitRateMode: 'constant',
+    jointStereo: null,
+    tracks: [],
+    track: 0,
     tags: file.tags,
     extras: file.extras,
     warnings: file.warnings,
     certainty: findContainer(file.container)?.describesItself ? 'stated' : 'assumed',
-    levels: measureLevels(pcm),
+    plainBits: encoding.kind === 'integer' && !encoding.companded ? encoding.bitDepth : null,
+    expectedFrames: file.frames,
+  };
+}
+
+/**
+ * Joins what a file says with what was measured of its sound.
+ * @throws InputError with code `no-frames` where nothing came out
+ */
+export function finishFacts(
+  { plainBits, expectedFrames, ...stated }: StatedFacts,
+  frames: number,
+  measured: { readonly levels: Levels; readonly measures: Measures },
+  laterWarnings: readonly string[],
+): Facts {
+  if (frames === 0) {
+    const kind = containerTitle(stated.container);
+    throw new InputError('no-frames', `The ${kind} file holds no sound: it has 0 frames; choose another file.`);
+  }
+  return {
+    ...stated,
+    frames,
+    bitRate: stated.bitRate ?? Math.round(((stated.soundBytes ?? stated.bytes) * 8 * stated.sampleRate) / frames),
+    warnings: [...stated.warnings, ...laterWarnings],
+    ...measured,
   };
 }
 
@@ -67,10 +124,26 @@ const LIBRARY_TITLES: Readonly<Record<string, string>> = {
   alac: 'ALAC',
   vorbis: 'Vorbis',
   opus: 'Opus',
+  matroska: 'Matroska',
+  webm: 'WebM',
+  mov: 'QuickTime',
+  avi: 'AVI',
+  asf: 'ASF',
+  amr: 'AMR',
+  caf: 'CAF',
+  'program-stream': 'MPEG program stream',
+  'mpeg-audio': 'MPEG audio',
+  wma: 'WMA',
+  'amr-nb': 'AMR narrowband',
+  'amr-wb': 'AMR wideband',
+  mp2: 'MPEG layer 2',
+  ac3: 'AC-3',
+  lpcm: 'linear PCM',
 };
 
 /** A container's name for people. */
 export const containerTitle = (id: string): string => findContainer(id)?.title ?? LIBRARY_TITLES[id] ?? id;
 
 /** An encoding's name for people. */
-export const encodingTitle = (id: string): string => findEncoding(id)?.title ?? LIBRARY_TITLES[id] ?? id;
+export const encodingTitle = (id: string): string =>
+  (findEncoding(id) ?? blockEncodings.find((entry) => entry.id === id))?.title ?? LIBRARY_TITLES[id] ?? id;

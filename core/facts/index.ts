@@ -1,2 +1,6 @@
+export * from './describe.ts';
 export * from './facts.ts';
+export * from './likely-readings.ts';
+export * from './meter.ts';
 export * from './read.ts';
+export * from './remarks.ts';

@@ -1,6 +1,7 @@
-import { deinterleave, InputError, type Pcm } from '../audio/index.ts';
+import { type ByteFile, frameCount, InputError, inMemory, type Pcm, type PcmReader } from '../audio/index.ts';
 import { type Container, containers, headerless, type Reading, type SoundFile } from '../containers/index.ts';
-import { type Facts, factsOf } from './facts.ts';
+import { type Facts, finishFacts, type StatedFacts, statedFacts } from './facts.ts';
+import { SoundMeter } from './meter.ts';
 
 /** A file's facts and its sound. */
 export interface OpenedSound {
@@ -8,27 +9,165 @@ export interface OpenedSound {
   readonly pcm: Pcm;
 }
 
-/** The container, among those that core reads itself, whose files begin as `bytes` do. */
-export const recognise = (bytes: Uint8Array): Container | undefined =>
-  containers.find((container) => container.recognises(bytes));
+/** A file that was understood and can be decoded from its start to its end. */
+export interface SoundStream {
+  readonly stated: StatedFacts;
+  /** The sound in blocks of any size: one array per channel, each valid until the next block is asked for. */
+  blocks(): Iterable<readonly Float32Array[]> | AsyncIterable<readonly Float32Array[]>;
+  /** Sentences on what showed only while decoding. Asked for when all blocks have been taken. */
+  laterWarnings?(frames: number): readonly string[];
+}
+
+/** Of a file's beginning, so much is looked at to recognise it. */
+export const HEAD_BYTES = 65_536;
+
+export const headOf = (file: ByteFile): Uint8Array => file.read(0, Math.min(file.size, HEAD_BYTES));
+
+/** The container, among those that core reads itself, whose files begin with `head`. */
+export const recognise = (head: Uint8Array): Container | undefined =>
+  containers.find((container) => container.recognises(head));
 
 /** @throws InputError with code `empty-file` */
-export function refuseEmpty(bytes: Uint8Array): void {
-  if (bytes.length === 0) throw new InputError('empty-file', 'The file is empty: it has 0 bytes; choose another file.');
+export function refuseEmpty(file: ByteFile): void {
+  if (file.size === 0) throw new InputError('empty-file', 'The file is empty: it has 0 bytes; choose another file.');
 }
 
 /**
  * Reads a file of one of core's own containers. Bytes that none recognises are headerless and need `reading`.
  * @throws InputError where the file cannot be used
  */
-export function readPlain(bytes: Uint8Array, reading?: Reading): SoundFile {
-  refuseEmpty(bytes);
-  return (recognise(bytes) ?? headerless).read(bytes, reading);
+export function readPlain(bytes: Uint8Array | ByteFile, reading?: Reading): SoundFile {
+  const file = bytes instanceof Uint8Array ? inMemory(bytes) : bytes;
+  refuseEmpty(file);
+  return (recognise(headOf(file)) ?? headerless).read(file, reading);
 }
 
-/** Decodes what `readPlain` found and measures it. `bytes` is the size of the whole file. */
+/** Frames decoded at a time, or one block of the encoding where that is longer. */
+const FRAMES_AT_ONCE = 65_536;
+
+/** Decodes a file of one of core's own containers from its start to its end. */
+export function* soundBlocks({ codec, data, frames }: SoundFile): Generator<Float32Array[]> {
+  const units = Math.max(1, Math.floor(FRAMES_AT_ONCE / codec.unitFrames));
+  let left = frames;
+  for (let at = 0; left > 0; at += units * codec.unitBytes) {
+    const block = codec.decodeChannels(data.read(at, at + units * codec.unitBytes));
+    const count = Math.min(left, block[0]?.length ?? 0);
+    if (count === 0) break;
+    yield count < (block[0]?.length ?? 0) ? block.map((samples) => samples.subarray(0, count)) : block;
+    left -= count;
+  }
+}
+
+/** A file of one of core's own containers, ready to be decoded. `bytes` is the size of the whole file. */
+export const plainStream = (file: SoundFile, bytes: number): SoundStream => ({
+  stated: statedFacts(file, bytes),
+  blocks: () => soundBlocks(file),
+});
+
+/** Gathers blocks in memory. */
+export class Gathered {
+  private readonly blocks: (readonly Float32Array[])[] = [];
+  private frames = 0;
+
+  add(block: readonly Float32Array[]): void {
+    this.blocks.push(block);
+    this.frames += block[0]?.length ?? 0;
+  }
+
+  channels(count: number): Float32Array[] {
+    if (this.blocks.length === 1) return [...(this.blocks[0] ?? [])];
+    const out = Array.from({ length: count }, () => new Float32Array(this.frames));
+    let at = 0;
+    for (const block of this.blocks) {
+      block.forEach((samples, channel) => {
+        out[channel]?.set(samples, at);
+      });
+      at += block[0]?.length ?? 0;
+    }
+    return out;
+  }
+}
+
+/** Decodes what `readPlain` found into memory and measures it. `bytes` is the size of the whole file. */
 export function openSoundFile(file: SoundFile, bytes: number): OpenedSound {
-  const channels = deinterleave(file.encoding.decode(file.data), file.channels);
-  const pcm = { sampleRate: file.sampleRate, channels };
-  return { facts: factsOf(file, pcm, bytes), pcm };
+  const stated = statedFacts(file, bytes);
+  const gathered = new Gathered();
+  const meter = new SoundMeter(stated);
+  for (const block of soundBlocks(file)) {
+    gathered.add(block);
+    meter.add(block);
+  }
+  const pcm = { sampleRate: file.sampleRate, channels: gathered.channels(file.channels) };
+  return { facts: finishFacts(stated, frameCount(pcm), meter.result(), []), pcm };
+}
+
+/**
+ * Goes once through a sound: measures it, and hands each block on.
+ * @throws InputError where the file cannot be used
+ */
+export async function surveyStream(
+  { stated, blocks, laterWarnings }: SoundStream,
+  use: (block: readonly Float32Array[]) => void | Promise<void>,
+): Promise<Facts> {
+  const meter = new SoundMeter(stated);
+  let frames = 0;
+  for await (const block of blocks()) {
+    meter.add(block);
+    frames += block[0]?.length ?? 0;
+    await use(block);
+  }
+  return finishFacts(stated, frames, meter.result(), laterWarnings?.(frames) ?? []);
+}
+
+/** Decodes a stream into memory and measures it. */
+export async function openStream(stream: SoundStream): Promise<OpenedSound> {
+  const gathered = new Gathered();
+  // Decoders use their memory again.
+  const facts = await surveyStream(stream, (block) => gathered.add(block.map((samples) => samples.slice())));
+  return { facts, pcm: { sampleRate: facts.sampleRate, channels: gathered.channels(facts.channels) } };
+}
+
+/**
+ * Reads ranges of a stream, best one after the other: for a place that has gone by, everything is decoded again from
+ * the start. Memory does not grow with the sound's length.
+ */
+export function sequentialReader({ blocks }: SoundStream, { sampleRate, channels, frames }: Facts): PcmReader {
+  let coming: AsyncGenerator<readonly Float32Array[]> | null = null;
+  let block: readonly Float32Array[] = [];
+  /** The first frame of `block`. */
+  let at = 0;
+  async function* fromStart() {
+    yield* blocks();
+  }
+  return {
+    sampleRate,
+    channelCount: channels,
+    frames,
+    async read(start, count) {
+      if (!coming || start < at) {
+        await coming?.return(undefined);
+        coming = fromStart();
+        block = [];
+        at = 0;
+      }
+      const out = Array.from({ length: channels }, () => new Float32Array(count));
+      for (let filled = 0; filled < count; ) {
+        const length = block[0]?.length ?? 0;
+        const from = start + filled - at;
+        if (from < length) {
+          const take = Math.min(count - filled, length - from);
+          out.forEach((samples, channel) => {
+            samples.set(block[channel].subarray(from, from + take), filled);
+          });
+          filled += take;
+        } else {
+          at += length;
+          const next = await coming.next();
+          if (next.done) throw new RangeError(`the sound ends before frame ${start + count}`);
+          block = next.value;
+        }
+      }
+      return out;
+    },
+  };
 }

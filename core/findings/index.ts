@@ -1,3 +1,5 @@
+import { formatCount, formatDb } from '../audio/index.ts';
+import type { RenderReport } from '../chain/index.ts';
 import type { Facts } from '../facts/index.ts';
 import { type Answer, kindOf, type Requirement, type SetMember, type Target } from '../targets/index.ts';
 
@@ -5,8 +7,8 @@ export type Verdict = 'meets' | 'breaks' | 'advises' | 'unknown';
 
 /** One requirement held against one file, or against the whole set. */
 export interface Finding {
-  /** Which kind of requirement, and its title for people. */
-  readonly requirement: Requirement['kind'];
+  /** Which kind of requirement, and its title for people; `headroom` is no requirement, but every sound needs it. */
+  readonly requirement: Requirement['kind'] | 'headroom';
   readonly title: string;
   readonly verdict: Verdict;
   readonly wanted: string;
@@ -42,6 +44,21 @@ export const checkSet = (target: Target, members: readonly SetMember[]): Finding
     const kind = kindOf(requirement);
     return kind.scope === 'set' ? [findingOf(requirement, kind.check(requirement, members))] : [];
   });
+
+/** What making the file cost: frames that exceeded full scale and were flattened. Nothing, where none were. */
+export const checkReport = ({ clippedFrames, headroomDb }: RenderReport): Finding[] =>
+  clippedFrames === 0
+    ? []
+    : [
+        {
+          requirement: 'headroom',
+          title: 'headroom',
+          verdict: 'advises',
+          wanted: 'no flattened frames',
+          found: `${formatCount(clippedFrames)} ${clippedFrames === 1 ? 'frame' : 'frames'} flattened`,
+          mend: `lower the gain by ${formatDb(Math.max(0.1, -(headroomDb ?? 0)), 'dB')}, or use the limiter`,
+        },
+      ];
 
 /** The gravest verdict of all; `meets` where there is none. */
 export function worstOf(findings: readonly Finding[]): Verdict {

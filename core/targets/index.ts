@@ -1,13 +1,30 @@
 import { InputError } from '../audio/index.ts';
 import { deskPhoneRingTone } from './sheets/desk-phone-ring-tone.ts';
+import { i2sAmplifierBoard } from './sheets/i2s-amplifier-board.ts';
+import { loopPlayer } from './sheets/loop-player.ts';
+import { microcontroller5BitLadder } from './sheets/microcontroller-5-bit-ladder.ts';
 import { microcontroller8BitDac } from './sheets/microcontroller-8-bit-dac.ts';
+import { percussionPadSample } from './sheets/percussion-pad-sample.ts';
+import { telephoneSystemMessage } from './sheets/telephone-system-message.ts';
+import { transmitterSpokenCue } from './sheets/transmitter-spoken-cue.ts';
+import { twoWayRadioPrompt } from './sheets/two-way-radio-prompt.ts';
 import type { Target } from './target.ts';
 
 export * from './requirements/index.ts';
 export * from './target.ts';
 
 /** The sheets that ship with Tambur. A new one: its file, and its line here. */
-export const targets: readonly Target[] = [deskPhoneRingTone, microcontroller8BitDac];
+export const targets: readonly Target[] = [
+  deskPhoneRingTone,
+  telephoneSystemMessage,
+  twoWayRadioPrompt,
+  microcontroller8BitDac,
+  microcontroller5BitLadder,
+  i2sAmplifierBoard,
+  percussionPadSample,
+  loopPlayer,
+  transmitterSpokenCue,
+];
 
 /** @throws InputError with code `unknown-target` */
 export function targetOf(id: string): Target {

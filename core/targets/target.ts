@@ -34,7 +34,7 @@ export type SettledDemands = {
 };
 
 /** What the sheet asks of the stations. Of two requirements on the same thing the later one counts. */
-export function demandsOf(target: Target): SettledDemands {
+export function demandsOf(target: Pick<Target, 'requirements'>): SettledDemands {
   const demands: Record<string, unknown> = {};
   for (const from of target.requirements) {
     const kind = kindOf(from);

@@ -4,7 +4,8 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import wavefile from 'wavefile';
-import { encodeVorbis, encodeWith, testSound } from '../../codecs/fixtures/encode.ts';
+import { encodeVorbis, encodeWith } from '../../codecs/fixtures/encode.ts';
+import { testSound } from '../../codecs/fixtures/sounds.ts';
 
 const { WaveFile } = wavefile as unknown as typeof import('wavefile');
 
@@ -13,10 +14,10 @@ export const scratch = (): string => mkdtempSync(join(tmpdir(), 'tambur-files-')
 export const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 /** A 16-bit WAV file made by a reference package. */
-export function wavBytes(seconds: number, channels = 2, sampleRate = 44_100): Buffer {
+export function wavBytes(seconds: number, channels = 2, sampleRate = 44_100, gain = 1): Buffer {
   const sound = testSound(sampleRate, Math.round(seconds * sampleRate), channels);
   const file = new WaveFile();
-  const samples = sound.channels.map((values) => Array.from(values, (value) => Math.round(value * 32_767)));
+  const samples = sound.channels.map((values) => Array.from(values, (value) => Math.round(gain * value * 32_767)));
   file.fromScratch(channels, sampleRate, '16', channels === 1 ? samples[0] : samples);
   return Buffer.from(file.toBuffer());
 }

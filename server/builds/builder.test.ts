@@ -1,11 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { automaticSettings, targetOf } from '@tambur/core';
+import { automaticSettings, FACTS_VERSION, targetOf } from '@tambur/core';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { Events } from '../events.ts';
 import { freshData, workerFile } from '../fixtures/data.ts';
+import { Importer } from '../imports/importer.ts';
 import { DeliveredFile, Delivery, Job, Source } from '../models/index.ts';
 import { tidy } from '../tidy.ts';
 import type { ServerEvent } from '../views.ts';
@@ -25,7 +26,14 @@ beforeEach(async () => {
   fresh = await freshData();
   told = [];
   builder = newBuilder();
-  await Source.create({ id: 's', name: 's.wav', sha256: 'sha', facts: {} as never });
+  await Source.create({
+    id: 's',
+    name: 's.wav',
+    sha256: 'sha',
+    key: 'sha',
+    waveform: '',
+    facts: { version: FACTS_VERSION } as never,
+  });
   await Job.create({ id: 'j', title: 'Job', targetId: 'desk-phone-ring-tone' });
 });
 
@@ -115,12 +123,14 @@ describe('a build', () => {
     mkdirSync(join(fresh.data.deliveries, 'never-recorded'));
     mkdirSync(join(fresh.data.sources, 'half.part'));
     builder = newBuilder();
-    expect(await tidy(fresh.data, builder)).toEqual([
+    const importer = new Importer(fresh.data, workerFile);
+    expect(await tidy(fresh.data, importer, builder)).toEqual([
       'Removed 1 unfinished import.',
       'Removed the files of 2 unfinished builds.',
       'Started the build of Job again.',
     ]);
     await builder.cancel(row.id);
-    expect(await tidy(fresh.data, builder)).toEqual([]);
+    expect(await tidy(fresh.data, importer, builder)).toEqual([]);
+    await importer.close();
   });
 });

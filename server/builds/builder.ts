@@ -121,7 +121,7 @@ export class Builder {
   ): Promise<NewFile[]> {
     const stems = stemsOf(
       order.clips.map(({ settings }) => settings.name),
-      order.target.naming.separator,
+      order.target,
     );
     let told = 0;
     const tell = () => {
@@ -139,7 +139,7 @@ export class Builder {
         tell();
       });
       const task: BuildTask = {
-        soundFile: this.data.source(source.sha256).sound,
+        soundFile: this.data.source(source.key).sound,
         facts: source.facts,
         settings: clip.settings,
         target: order.target,

@@ -1,11 +1,13 @@
-import { createHash } from 'node:crypto';
 import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
+import { createDiskStore } from '@tambur/codecs/node';
 import {
   type ClipSettings,
   type Facts,
   type Finding,
+  fileNameOf,
+  fit,
   InputError,
   makeClip,
   type RenderReport,
@@ -41,25 +43,25 @@ export default async function buildFile(task: BuildTask): Promise<BuildOutcome> 
   const sound = await open(task.soundFile, 'r');
   try {
     const source = { facts: task.facts, reader: soundFileReader(sound, task.facts) };
-    const made = await makeClip(source, task.settings, task.target, {
-      stem: task.stem,
-      onProgress: (done) => task.progress.postMessage(done),
-    });
-    const file = await open(join(task.folder, made.fileName), 'wx');
+    const chain = fit(task.facts, task.settings, task.target);
+    const store = createDiskStore(join(task.folder, fileNameOf(chain, task.stem)));
     try {
-      await file.writeFile(made.bytes);
-      await file.sync();
+      const made = await makeClip(source, task.settings, task.target, {
+        stem: task.stem,
+        store,
+        onProgress: (done) => task.progress.postMessage(done),
+      });
+      return {
+        name: made.fileName,
+        bytes: store.size,
+        sha256: store.sha256(),
+        facts: made.facts,
+        report: made.report,
+        findings: made.findings,
+      };
     } finally {
-      await file.close();
+      store.close();
     }
-    return {
-      name: made.fileName,
-      bytes: made.bytes.length,
-      sha256: createHash('sha256').update(made.bytes).digest('hex'),
-      facts: made.opened.facts,
-      report: made.report,
-      findings: made.findings,
-    };
   } catch (error) {
     if (error instanceof InputError) return { refused: error.message };
     throw error;

@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { InputError } from '@tambur/core';
-import { afterEach, beforeEach, describe, expect, test } from 'vitest';
+import { FACTS_VERSION, InputError } from '@tambur/core';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { freshData, workerFile } from '../fixtures/data.ts';
 import { Source } from '../models/index.ts';
 import { Importer } from './importer.ts';
@@ -53,10 +53,14 @@ describe('an import', () => {
     ['throws in the decoder', () => importer.take('x', bytes('throw')), /out of memory/],
     ['takes the decoder down', () => importer.take('x', bytes('die')), /./],
     ['breaks off while it is sent', () => importer.take('x', bytes('half', new Error('gone'))), /gone/],
-    ['is over the limit by its stated size', () => importer.take('x', bytes('a'), 1001), /larger than 1\.0 kB/],
+    [
+      'is over the limit by its stated size',
+      () => importer.take('x', bytes('a'), { length: 1001 }),
+      /larger than 1\.0 kB/,
+    ],
     [
       'is over the limit whatever it stated',
-      () => importer.take('x', bytes('a'.repeat(600), 'b'.repeat(600)), 3),
+      () => importer.take('x', bytes('a'.repeat(600), 'b'.repeat(600)), { length: 3 }),
       /larger than 1\.0 kB/,
     ],
   ])('that %s leaves nothing', async (_, take, words) => {
@@ -89,5 +93,66 @@ describe('an import', () => {
     expect(readdirSync(fresh.data.uploads)).toEqual([]);
     expect(await Source.count()).toBe(0);
     expect(existsSync(fresh.data.sources)).toBe(false);
+  });
+
+  test('that is cancelled while it is decoded leaves nothing, and can be done again', async () => {
+    const abort = new AbortController();
+    const work = importer.take('x', bytes('hang'), { signal: abort.signal });
+    await vi.waitFor(() => expect(readdirSync(fresh.data.sources)).toHaveLength(1));
+    abort.abort(new Error('enough'));
+    await expect(work).rejects.toThrow();
+    expect(left()).toEqual([]);
+    await expect(importer.take('x', bytes('fine'))).resolves.toMatchObject({ name: 'x' });
+  });
+
+  test('of the same bytes as another reading, or another of their sounds, is another source; deleting one leaves the other', async () => {
+    const plain = await importer.take('x', bytes('sound'));
+    const reading = { encoding: 'mu-law', sampleRate: 8000, channels: 1 };
+    const read = await importer.take('x', bytes('sound'), { reading });
+    const second = await importer.again(plain, { track: 1 });
+    expect(new Set([plain.id, read.id, second.id]).size).toBe(3);
+    expect(new Set([plain.sha256, read.sha256, second.sha256]).size).toBe(1);
+    expect(read.reading).toEqual(reading);
+    expect(second.track).toBe(1);
+    for (const { key } of [plain, read, second]) {
+      expect(readFileSync(fresh.data.source(key).original, 'utf8')).toBe('sound');
+    }
+    expect((await importer.again(plain, { track: 1 })).id).toBe(second.id);
+    expect((await importer.take('x', bytes('sound'), { reading: { ...reading } })).id).toBe(read.id);
+  });
+
+  test('tells how far it is', async () => {
+    const told: unknown[] = [];
+    await importer.take('x', bytes('tell'), { onProgress: (progress) => told.push(progress) });
+    await vi.waitFor(() => expect(told).toEqual([{ frames: 1, expected: 2 }]));
+  });
+});
+
+describe('facts of an older version', () => {
+  test('are read anew at the start; the bytes stay as they are', async () => {
+    const source = await importer.take('x', bytes('sound'));
+    expect(await importer.renewFacts()).toEqual([]);
+    await source.update({ facts: { ...source.facts, version: 1, frames: 77 } });
+    expect(await importer.renewFacts()).toEqual(['Read 1 of the sources anew, for the facts of this version.']);
+    await source.reload();
+    expect(source.facts).toMatchObject({ version: FACTS_VERSION, frames: 2 });
+    expect(readFileSync(fresh.data.source(source.key).original, 'utf8')).toBe('sound');
+    expect(left()).toEqual([source.key]);
+  });
+
+  test('of a file that cannot be read any more stay as far as they are known, with a warning', async () => {
+    const source = await importer.take('x', bytes('sound'));
+    const { measures: _, ...older } = { ...source.facts, version: 1, levels: { peak: [0.5] }, warnings: [] };
+    await source.update({ facts: older as never });
+    writeFileSync(fresh.data.source(source.key).original, 'refuse');
+    await importer.renewFacts();
+    await source.reload();
+    expect(source.facts).toMatchObject({
+      version: FACTS_VERSION,
+      frames: 2,
+      measures: { truePeak: 0.5, loudness: null },
+    });
+    expect(source.facts.warnings[0]).toMatch(/^These facts are of an older version: .* The file is of no use\.$/);
+    expect(left()).toEqual([source.key]);
   });
 });

@@ -1,27 +1,78 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { mkdir, open, rename, rm } from 'node:fs/promises';
-import { InputError, LARGEST_FILE, refuseTooLarge } from '@tambur/core';
+import { link, mkdir, open, rename, rm } from 'node:fs/promises';
+import { MessageChannel } from 'node:worker_threads';
+import { FACTS_VERSION, type Facts, InputError, LARGEST_FILE, type Reading, refuseTooLarge } from '@tambur/core';
 import { Tinypool } from 'tinypool';
 import { Source } from '../models/index.ts';
 import { type DataFolder, publish } from '../storage/data-folder.ts';
-import type { ImportOutcome } from './worker.ts';
+import type { ImportOutcome, ImportProgress, ImportTask } from './worker.ts';
 
 /** A file name for people: without folders and control characters, and not endless. */
-const shownName = (name: string): string => {
+export const shownName = (name: string): string => {
   const last = name.split(/[/\\]/).pop() ?? '';
   // biome-ignore lint/suspicious/noControlCharactersInRegex: these are what has to go
   return last.replace(/[\u0000-\u001f\u007f]/g, '').slice(0, 200) || 'unnamed';
 };
 
+/** What the user says of a file, and how its import is followed and ended. */
+export interface ImportOptions {
+  /** What the sender says of its size. */
+  readonly length?: number | undefined;
+  /** What headerless bytes are. */
+  readonly reading?: Reading | undefined;
+  /** Which of several sounds, from 0. */
+  readonly track?: number | undefined;
+  readonly signal?: AbortSignal | undefined;
+  readonly onProgress?: ((progress: ImportProgress) => void) | undefined;
+}
+
+/** A decoder that gives no sign of life for so long has lost its way in a damaged file. */
+const STALLED_MS = 60_000;
+
+/** Name of a source's folder: its hash, with a short hash of how it is read where that is not the plain way. */
+function keyOf(sha256: string, { reading, track = 0 }: ImportOptions): string {
+  if (!reading && track === 0) return sha256;
+  const how = JSON.stringify([
+    track,
+    reading?.encoding,
+    reading?.sampleRate,
+    reading?.channels,
+    reading?.skip ?? 0,
+    reading?.bits,
+  ]);
+  return `${sha256}-${createHash('sha256').update(how).digest('hex').slice(0, 16)}`;
+}
+
+/** Facts of an older version as ones of this version, with nothing said of what was not measured then. */
+const asFarAsKnown = (facts: Facts, problem: string): Facts => ({
+  ...facts,
+  version: FACTS_VERSION,
+  layout: facts.layout ?? null,
+  jointStereo: facts.jointStereo ?? null,
+  tracks: facts.tracks ?? [],
+  track: facts.track ?? 0,
+  warnings: [...facts.warnings, `These facts are of an older version: the file could not be read anew. ${problem}`],
+  measures: facts.measures ?? {
+    truePeak: Math.max(...facts.levels.peak),
+    loudness: null,
+    loudestTerm: null,
+    loudnessRange: null,
+    leadingSilence: 0,
+    trailingSilence: 0,
+    usedBits: null,
+    bandwidth: null,
+  },
+});
+
 /**
  * Brings files in. A file is stored under its SHA-256, decoded once in a worker thread, and becomes a source only when
- * all of that is on the disk; whatever fails or is cut short leaves nothing behind.
+ * all of that is on the disk; whatever fails, is cancelled or is cut short leaves nothing behind.
  */
 export class Importer {
   private readonly data: DataFolder;
   private readonly pool: Tinypool;
   private readonly limit: number;
-  /** Imports under way by hash: the same bytes twice at once are one import. */
+  /** Imports under way by key: the same bytes twice at once are one import. */
   private readonly underWay = new Map<string, Promise<Source>>();
 
   constructor(data: DataFolder, workerFile: string, limit = LARGEST_FILE) {
@@ -31,11 +82,11 @@ export class Importer {
   }
 
   /**
-   * @param length what the sender says of its size, if anything
-   * @throws InputError where the file cannot be used
+   * Takes a file's bytes as they come.
+   * @throws InputError where the file cannot be used; the signal's reason where it was cancelled
    */
-  async take(name: string, body: AsyncIterable<Uint8Array>, length?: number): Promise<Source> {
-    refuseTooLarge(shownName(name), length ?? 0, this.limit);
+  async take(name: string, body: AsyncIterable<Uint8Array>, options: ImportOptions = {}): Promise<Source> {
+    refuseTooLarge(shownName(name), options.length ?? 0, this.limit);
     const upload = this.data.upload(randomUUID());
     const hash = createHash('sha256');
     try {
@@ -48,38 +99,124 @@ export class Importer {
           hash.update(chunk);
           await file.write(chunk);
         }
+        options.signal?.throwIfAborted();
         await file.sync();
       } finally {
         await file.close();
       }
-      const sha256 = hash.digest('hex');
-      return await (this.underWay.get(sha256) ?? this.begin(sha256, upload, shownName(name)));
+      return await this.once(hash.digest('hex'), shownName(name), options, (to) => rename(upload, to));
     } finally {
       await rm(upload, { force: true });
     }
   }
 
-  private begin(sha256: string, upload: string, name: string): Promise<Source> {
-    const work = Source.findOne({ where: { sha256 } })
-      .then((known) => known ?? this.store(sha256, upload, name))
-      .finally(() => this.underWay.delete(sha256));
-    this.underWay.set(sha256, work);
+  /** The same bytes as those of a source, read in another way: another of its sounds, or as headerless. */
+  again({ sha256, key, name }: Source, options: ImportOptions): Promise<Source> {
+    return this.once(sha256, name, options, (to) => link(this.data.source(key).original, to));
+  }
+
+  /**
+   * Reads sources of an older version anew, so that their facts say what is said today. Gives a sentence on what was done.
+   * One that cannot be read any more keeps what is known of it, with a warning.
+   */
+  async renewFacts(): Promise<string[]> {
+    const old = (await Source.findAll()).filter(({ facts }) => facts.version !== FACTS_VERSION);
+    for (const source of old) {
+      const { key, name, reading, track } = source;
+      const options = { reading: reading ?? undefined, track };
+      const [made, there] = [this.data.unfinishedSource(key), this.data.source(key)];
+      try {
+        const { facts, waveform } = await this.decode(key, name, options, (to) => link(there.original, to));
+        // One by one, so that the source is there whenever a sudden end comes; its old version makes it be done again.
+        await rename(made.sound, there.sound);
+        await rename(made.peaks, there.peaks);
+        await source.update({ facts, waveform });
+      } catch (error) {
+        if (!(error instanceof InputError)) throw error;
+        await source.update({ facts: asFarAsKnown(source.facts, error.message) });
+      } finally {
+        await rm(made.folder, { recursive: true, force: true });
+      }
+    }
+    return old.length ? [`Read ${old.length} of the sources anew, for the facts of this version.`] : [];
+  }
+
+  private async once(
+    sha256: string,
+    name: string,
+    options: ImportOptions,
+    bring: (to: string) => Promise<void>,
+  ): Promise<Source> {
+    const key = keyOf(sha256, options);
+    const other = this.underWay.get(key);
+    // Who waits for another's import goes on alone if that one is cancelled.
+    if (other) return other.catch(() => this.once(sha256, name, options, bring));
+    const work = this.knownOrNew(sha256, key, name, options, bring).finally(() => this.underWay.delete(key));
+    this.underWay.set(key, work);
     return work;
   }
 
-  private async store(sha256: string, upload: string, name: string): Promise<Source> {
-    const unfinished = this.data.unfinishedSource(sha256);
+  private async knownOrNew(
+    sha256: string,
+    key: string,
+    name: string,
+    options: ImportOptions,
+    bring: (to: string) => Promise<void>,
+  ): Promise<Source> {
+    const known = await Source.findOne({ where: { key } });
+    if (known) return known.deletedAt ? known.update({ deletedAt: null, name }) : known;
+    const unfinished = this.data.unfinishedSource(key);
     try {
-      await rm(unfinished.folder, { recursive: true, force: true });
-      await mkdir(unfinished.folder);
-      await rename(upload, unfinished.original);
-      const outcome: ImportOutcome = await this.pool.run(unfinished);
-      if ('refused' in outcome) throw new InputError(outcome.refused.code, `${name}: ${outcome.refused.message}`);
-      await publish(unfinished.folder, this.data.source(sha256).folder);
-      return await Source.create({ id: randomUUID(), name, sha256, facts: outcome.facts });
+      const { facts, waveform } = await this.decode(key, name, options, bring);
+      await publish(unfinished.folder, this.data.source(key).folder);
+      const { reading = null, track = 0 } = options;
+      return await Source.create({ id: randomUUID(), name, sha256, key, reading, track, waveform, facts });
     } catch (error) {
       await rm(unfinished.folder, { recursive: true, force: true });
       throw error;
+    }
+  }
+
+  /** Brings the bytes into the unfinished folder and decodes them there. */
+  private async decode(
+    key: string,
+    name: string,
+    { reading, track = 0, signal, onProgress }: ImportOptions,
+    bring: (to: string) => Promise<void>,
+  ): Promise<Exclude<ImportOutcome, { refused: unknown }>> {
+    const files = this.data.unfinishedSource(key);
+    await rm(files.folder, { recursive: true, force: true });
+    await mkdir(files.folder);
+    await bring(files.original);
+    const { port1, port2 } = new MessageChannel();
+    const stalled = new AbortController();
+    let watch: NodeJS.Timeout | undefined;
+    const isAlive = () => {
+      clearTimeout(watch);
+      watch = setTimeout(() => stalled.abort(), STALLED_MS);
+    };
+    port1.on('message', (progress: ImportProgress) => {
+      isAlive();
+      onProgress?.(progress);
+    });
+    const task: ImportTask = { files, reading: reading ?? null, track, progress: port2 };
+    const signals = signal ? [signal, stalled.signal] : [stalled.signal];
+    try {
+      const outcome: ImportOutcome = await this.pool.run(task, {
+        signal: AbortSignal.any(signals),
+        transferList: [port2],
+      });
+      if ('refused' in outcome) throw new InputError(outcome.refused.code, `${name}: ${outcome.refused.message}`);
+      return outcome;
+    } catch (error) {
+      if (!stalled.signal.aborted) throw error;
+      throw new InputError(
+        'damaged',
+        `${name}: The file is damaged in a way that its decoder cannot get over; get a complete copy of it.`,
+      );
+    } finally {
+      clearTimeout(watch);
+      port1.close();
     }
   }
 

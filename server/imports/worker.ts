@@ -1,39 +1,75 @@
-import { open, readFile } from 'node:fs/promises';
-import { openSource } from '@tambur/codecs';
-import { coarser, type Facts, InputError, type InputErrorCode, PEAK_STEP, PEAK_STEPS, peaksOf } from '@tambur/core';
+import { open } from 'node:fs/promises';
+import type { MessagePort } from 'node:worker_threads';
+import { openSourceStream } from '@tambur/codecs';
+import { openDiskFile } from '@tambur/codecs/node';
+import { type Facts, InputError, type InputErrorCode, PeaksBuilder, type Reading, surveyStream } from '@tambur/core';
 import type { SourceFiles } from '../storage/data-folder.ts';
-import { writeSound } from '../storage/sound-file.ts';
+import { soundWriter, writeNumbers } from '../storage/sound-file.ts';
+import { smallWaveform } from '../storage/waveform.ts';
+
+/** One upload to be decoded. */
+export interface ImportTask {
+  readonly files: SourceFiles;
+  /** What headerless bytes are. */
+  readonly reading: Reading | null;
+  /** Which of several sounds. */
+  readonly track: number;
+  /** Is told how many frames have been decoded so far, and how many there may be. */
+  readonly progress: MessagePort;
+}
+
+export interface ImportProgress {
+  readonly frames: number;
+  readonly expected: number | null;
+}
 
 /** Errors lose their class on the way between threads, so what a user can mend travels as a value. */
 export type ImportOutcome =
-  | { readonly facts: Facts }
+  | { readonly facts: Facts; readonly waveform: string }
   | { readonly refused: { readonly code: InputErrorCode; readonly message: string } };
 
-/** Decodes an uploaded file once: its sound and its peaks go beside it on the disk, its facts come back. */
-export default async function decodeUpload(files: SourceFiles): Promise<ImportOutcome> {
+/** At most so often the progress is told. */
+const TELL_MS = 100;
+
+/**
+ * Decodes an uploaded file once, block by block: its sound and its peaks go beside it on the disk, its facts come back.
+ * Memory does not grow with the length of the sound.
+ */
+export default async function decodeUpload({ files, reading, track, progress }: ImportTask): Promise<ImportOutcome> {
+  const tell = (frames: number, expected: number | null) =>
+    progress.postMessage({ frames, expected } satisfies ImportProgress);
+  tell(0, null);
+  const original = openDiskFile(files.original);
   try {
-    const { facts, pcm } = await openSource(await readFile(files.original));
+    const stream = await openSourceStream(original, { readAs: reading ?? undefined, track });
+    const { channels, expectedFrames } = stream.stated;
+    const peaks = new PeaksBuilder(channels);
     const sound = await open(files.sound, 'wx');
+    let frames = 0;
+    let told = 0;
     try {
-      await writeSound(sound, pcm.channels);
+      const writer = soundWriter(sound, channels);
+      const facts = await surveyStream(stream, async (block) => {
+        peaks.add(block);
+        await writer.add(block);
+        frames += block[0]?.length ?? 0;
+        if (performance.now() - told < TELL_MS) return;
+        told = performance.now();
+        tell(frames, expectedFrames);
+      });
+      await writer.end();
       await sound.sync();
+      const levels = peaks.levels();
+      await writeNumbers(files.peaks, levels);
+      return { facts, waveform: smallWaveform(levels[0] ?? new Float32Array(0), channels) };
     } finally {
       await sound.close();
     }
-    const peaks = await open(files.peaks, 'wx');
-    try {
-      const finest = peaksOf(pcm.channels, PEAK_STEP);
-      for (const step of PEAK_STEPS) {
-        const { values } = step === PEAK_STEP ? finest : coarser(finest, step / PEAK_STEP);
-        await peaks.write(new Uint8Array(values.buffer, values.byteOffset, values.byteLength));
-      }
-      await peaks.sync();
-    } finally {
-      await peaks.close();
-    }
-    return { facts };
   } catch (error) {
     if (error instanceof InputError) return { refused: { code: error.code, message: error.message } };
     throw error;
+  } finally {
+    original.close();
+    progress.close();
   }
 }

@@ -1,4 +1,4 @@
-import type { ClipSettings, Facts, Finding, RenderReport, Target } from '@tambur/core';
+import type { ClipSettings, Facts, Finding, Reading, RenderReport, Target } from '@tambur/core';
 import {
   type CreationOptional,
   DataTypes,
@@ -19,9 +19,20 @@ export interface DeliveryOrder {
 export class Source extends Model<InferAttributes<Source>, InferCreationAttributes<Source>> {
   declare id: string;
   declare name: string;
+  /** Of its bytes. */
   declare sha256: string;
+  /** Name of its folder: no two sources have the same bytes, reading and track. */
+  declare key: string;
+  /** What headerless bytes were taken to be. */
+  declare reading: CreationOptional<Reading | null>;
+  /** Which of the file's sounds, from 0. */
+  declare track: CreationOptional<number>;
+  /** The waveform in small. */
+  declare waveform: string;
   declare facts: Facts;
   declare createdAt: CreationOptional<Date>;
+  /** Deleted, but not gone yet: the deletion can be undone. */
+  declare deletedAt: CreationOptional<Date | null>;
 }
 
 export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {
@@ -78,7 +89,18 @@ export async function openDatabase(file: string): Promise<Sequelize> {
   const options = { sequelize, timestamps: false };
 
   Source.init(
-    { id: id(), name: text(), sha256: text(), facts: json(), createdAt: createdAt() },
+    {
+      id: id(),
+      name: text(),
+      sha256: text(),
+      key: text(),
+      reading: { type: DataTypes.JSON, allowNull: true },
+      track: { ...whole(), defaultValue: 0 },
+      waveform: { type: DataTypes.TEXT, allowNull: false },
+      facts: json(),
+      createdAt: createdAt(),
+      deletedAt: { type: DataTypes.DATE, allowNull: true },
+    },
     { ...options, tableName: 'sources' },
   );
   Job.init(

@@ -2,11 +2,19 @@ import { vValidator } from '@hono/valibot-validator';
 import type * as v from 'valibot';
 import { Problem } from '../problems.ts';
 
+function refuse(issue: v.BaseIssue<unknown>, otherwise: string): never {
+  const where = issue.path?.map((item) => String(item.key)).join('.') || otherwise;
+  throw new Problem(400, 'bad-request', `${where}: ${issue.message}.`);
+}
+
 /** A validated JSON body; what does not fit is answered in the shape of every other error. */
 export const jsonBody = <S extends v.GenericSchema>(schema: S) =>
   vValidator('json', schema, (result) => {
-    if (result.success) return;
-    const issue = result.issues[0];
-    const where = issue.path?.map((item) => String(item.key)).join('.') || 'body';
-    throw new Problem(400, 'bad-request', `${where}: ${issue.message}.`);
+    if (!result.success) refuse(result.issues[0], 'body');
+  });
+
+/** The validated query of a request, likewise. */
+export const query = <S extends v.GenericSchema>(schema: S) =>
+  vValidator('query', schema, (result) => {
+    if (!result.success) refuse(result.issues[0], 'query');
   });

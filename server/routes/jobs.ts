@@ -6,20 +6,32 @@ import * as v from 'valibot';
 import type { Builder } from '../builds/builder.ts';
 import { Clip, DeliveredFile, Delivery, Job, Source } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
+import { restoreSources, sourceView } from '../shelf.ts';
 import { type DataFolder, removeStray } from '../storage/data-folder.ts';
 import type { ClipView, JobSummary, JobView } from '../views.ts';
 import { jsonBody } from './body.ts';
 import { deliveryView } from './deliveries.ts';
-import { sourceView } from './sources.ts';
 
 const titleSchema = v.pipe(v.string(), v.trim(), v.nonEmpty('a job needs a title'), v.maxLength(120));
+
+const MOST_CLIPS = 1000;
+const TOO_MANY = 'a job has at most 1 000 clips';
 
 const clipsSchema = v.object({
   /** The revision on which the change was made. */
   revision: v.number(),
   clips: v.pipe(
     v.array(v.object({ id: v.pipe(v.string(), v.uuid()), sourceId: v.string(), settings: v.unknown() })),
-    v.maxLength(1000, 'a job has at most 1 000 clips'),
+    v.maxLength(MOST_CLIPS, TOO_MANY),
+  ),
+});
+
+/** Clips that come behind those that are there. */
+const moreClipsSchema = v.object({
+  clips: v.pipe(
+    v.array(v.object({ sourceId: v.string(), settings: v.unknown() })),
+    v.minLength(1),
+    v.maxLength(MOST_CLIPS, TOO_MANY),
   ),
 });
 
@@ -29,6 +41,13 @@ async function findJob(id: string): Promise<Job> {
   const job = await Job.findByPk(id);
   if (!job) throw notFound('job');
   return job;
+}
+
+/** Makes sure that clips can have these sources; an undo may want some that have been deleted meanwhile. */
+async function wantSources(sourceIds: readonly string[]): Promise<void> {
+  const ids = [...new Set(sourceIds)];
+  if ((await Source.count({ where: { id: ids } })) !== ids.length) throw notFound('source');
+  await restoreSources(ids);
 }
 
 const clipsOf = (jobId: string) => Clip.findAll({ where: { jobId }, order: [['position', 'ASC']] });
@@ -93,8 +112,7 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
         position,
         settings: parseSettings(settings),
       }));
-      const known = await Source.count({ where: { id: [...new Set(rows.map((row) => row.sourceId))] } });
-      if (known !== new Set(rows.map((row) => row.sourceId)).size) throw notFound('source');
+      await wantSources(rows.map(({ sourceId }) => sourceId));
       await sequelize.transaction(async (transaction) => {
         const [changed] = await Job.update(
           { revision: revision + 1 },
@@ -107,6 +125,25 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
         await Clip.bulkCreate(rows, { transaction });
       });
       return c.json(await jobView(await job.reload()));
+    })
+    .post('/:id/clips', jsonBody(moreClipsSchema), async (c) => {
+      const { clips } = c.req.valid('json');
+      const job = await findJob(c.req.param('id'));
+      await wantSources(clips.map(({ sourceId }) => sourceId));
+      await sequelize.transaction(async (transaction) => {
+        const count = await Clip.count({ where: { jobId: job.id }, transaction });
+        if (count + clips.length > MOST_CLIPS) throw new Problem(409, 'too-many-clips', TOO_MANY);
+        const rows = clips.map(({ sourceId, settings }, i) => ({
+          id: randomUUID(),
+          jobId: job.id,
+          sourceId,
+          position: count + i,
+          settings: parseSettings(settings),
+        }));
+        await Clip.bulkCreate(rows, { transaction });
+        await job.increment('revision', { transaction });
+      });
+      return c.json(await jobView(await job.reload()), 201);
     })
     .get('/:id/deliveries', async (c) => {
       const job = await findJob(c.req.param('id'));

@@ -1,17 +1,17 @@
 import { createReadStream } from 'node:fs';
-import { type FileHandle, open, rename, rm } from 'node:fs/promises';
+import { type FileHandle, open } from 'node:fs/promises';
 import { Readable } from 'node:stream';
-import { vValidator } from '@hono/valibot-validator';
+import { findEncoding } from '@tambur/core';
 import { Hono } from 'hono';
 import * as v from 'valibot';
-import type { Importer } from '../imports/importer.ts';
-import { Clip, Job, Source } from '../models/index.ts';
+import type { Events } from '../events.ts';
+import { type Importer, shownName } from '../imports/importer.ts';
+import { Source } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
+import { deleteSource, restoreSources, shelf, shelfEntry, sourceView } from '../shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { peaksRange, readSoundBytes } from '../storage/sound-file.ts';
-import type { SourceView } from '../views.ts';
-
-export const sourceView = ({ id, name, sha256, facts }: Source): SourceView => ({ id, name, sha256, facts });
+import { jsonBody, query } from './body.ts';
 
 /** Most frames that one request for samples gives. */
 const MOST_FRAMES = 1 << 20;
@@ -19,7 +19,7 @@ const MOST_FRAMES = 1 << 20;
 const wholeNumber = v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number));
 
 async function findSource(id: string): Promise<Source> {
-  const source = await Source.findByPk(id);
+  const source = await Source.findOne({ where: { id, deletedAt: null } });
   if (!source) throw notFound('source');
   return source;
 }
@@ -36,43 +36,84 @@ async function withFile<T>(path: string, use: (file: FileHandle) => Promise<T>):
 /** Numbers of a source never change, so that pages may keep them. */
 const forever = { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, max-age=31536000, immutable' };
 
+const nameSchema = v.pipe(v.string(), v.trim(), v.nonEmpty('a source needs a name'), v.maxLength(200));
+
+/** What headerless bytes are, as the query says it in JSON. */
+const readingSchema = v.object({
+  encoding: v.pipe(
+    v.string(),
+    v.check((id) => findEncoding(id) !== undefined, 'there is no such encoding'),
+  ),
+  sampleRate: v.pipe(v.number(), v.minValue(1), v.maxValue(1_000_000)),
+  channels: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(64)),
+  skip: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0))),
+  bits: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(64))),
+});
+
+const trackSchema = v.pipe(wholeNumber, v.maxValue(999));
+
+const takeQuery = v.object({
+  name: v.string(),
+  /** Under which the page hears of its progress. */
+  importId: v.optional(v.pipe(v.string(), v.uuid())),
+  track: v.optional(trackSchema),
+  reading: v.optional(v.pipe(v.string(), v.parseJson(), readingSchema)),
+});
+
 /** The shelf: files in, their facts, peaks and samples out. */
-export const sourceRoutes = (data: DataFolder, importer: Importer) =>
+export const sourceRoutes = (data: DataFolder, importer: Importer, events: Events) =>
   new Hono()
-    .get('/', async (c) => c.json((await Source.findAll({ order: [['createdAt', 'DESC']] })).map(sourceView)))
-    .post('/', vValidator('query', v.object({ name: v.string() })), async (c) => {
+    .get('/', async (c) => c.json(await shelf()))
+    .post('/', query(takeQuery), async (c) => {
+      const { name, importId, track, reading } = c.req.valid('query');
       const body = c.req.raw.body;
       const length = Number(c.req.header('content-length') ?? Number.NaN);
       const chunks = body ? (Readable.fromWeb(body as never) as AsyncIterable<Uint8Array>) : emptyBody();
-      const source = await importer.take(c.req.valid('query').name, chunks, Number.isNaN(length) ? undefined : length);
+      const source = await importer.take(name, chunks, {
+        length: Number.isNaN(length) ? undefined : length,
+        track,
+        reading,
+        signal: c.req.raw.signal,
+        onProgress: importId
+          ? ({ frames, expected }) => events.send({ type: 'import', importId, frames, expected })
+          : undefined,
+      });
+      events.send({ type: 'shelf' });
       return c.json(sourceView(source), 201);
     })
-    .delete('/:id', async (c) => {
+    .post('/:id/again', jsonBody(v.object({ track: v.pipe(v.number(), v.integer(), v.minValue(0)) })), async (c) => {
+      const found = await findSource(c.req.param('id'));
+      const source = await importer.again(found, { ...c.req.valid('json'), signal: c.req.raw.signal });
+      events.send({ type: 'shelf' });
+      return c.json(sourceView(source), 201);
+    })
+    .patch('/:id', jsonBody(v.object({ name: nameSchema })), async (c) => {
       const source = await findSource(c.req.param('id'));
-      const clip = await Clip.findOne({ where: { sourceId: source.id } });
-      if (clip) {
-        const job = await Job.findByPk(clip.jobId);
-        const message = `${source.name} is used by the clip ${clip.settings.name} of ${job?.title}; remove that clip first.`;
-        throw new Problem(409, 'in-use', message);
-      }
-      // Out of sight first, so that a stop in between leaves a stray folder and no broken source.
-      const { folder } = data.source(source.sha256);
-      await source.destroy();
-      const goner = data.unfinishedSource(source.sha256).folder;
-      await rename(folder, goner);
-      await rm(goner, { recursive: true, force: true });
+      await source.update({ name: shownName(c.req.valid('json').name) });
+      events.send({ type: 'shelf' });
+      return c.json(await shelfEntry(source));
+    })
+    .delete('/:id', async (c) => {
+      await deleteSource(await findSource(c.req.param('id')), data);
+      events.send({ type: 'shelf' });
       return c.body(null, 204);
     })
-    .get('/:id/peaks', vValidator('query', v.object({ step: wholeNumber })), async (c) => {
-      const { sha256, facts } = await findSource(c.req.param('id'));
+    .post('/:id/restore', async (c) => {
+      const id = c.req.param('id');
+      await restoreSources([id]);
+      events.send({ type: 'shelf' });
+      return c.json(await shelfEntry(await findSource(id)));
+    })
+    .get('/:id/peaks', query(v.object({ step: wholeNumber })), async (c) => {
+      const { key, facts } = await findSource(c.req.param('id'));
       const range = peaksRange(facts, c.req.valid('query').step);
       if (!range) throw new Problem(400, 'bad-request', 'step: there are no peaks of that step.');
       const bytes = new Uint8Array(range.length);
-      await withFile(data.source(sha256).peaks, (file) => file.read(bytes, 0, range.length, range.offset));
+      await withFile(data.source(key).peaks, (file) => file.read(bytes, 0, range.length, range.offset));
       return c.body(bytes, 200, forever);
     })
-    .get('/:id/samples', vValidator('query', v.object({ start: wholeNumber, count: wholeNumber })), async (c) => {
-      const { sha256, facts } = await findSource(c.req.param('id'));
+    .get('/:id/samples', query(v.object({ start: wholeNumber, count: wholeNumber })), async (c) => {
+      const { key, facts } = await findSource(c.req.param('id'));
       const { start, count } = c.req.valid('query');
       if (count > MOST_FRAMES || start + count > facts.frames) {
         throw new Problem(
@@ -81,14 +122,14 @@ export const sourceRoutes = (data: DataFolder, importer: Importer) =>
           `start, count: the source has ${facts.frames} frames; ask for some of them.`,
         );
       }
-      const bytes = await withFile(data.source(sha256).sound, (file) =>
+      const bytes = await withFile(data.source(key).sound, (file) =>
         readSoundBytes(file, facts.channels, start, count),
       );
       return c.body(bytes, 200, forever);
     })
     .get('/:id/file', async (c) => {
-      const { sha256, name, facts } = await findSource(c.req.param('id'));
-      const stream = Readable.toWeb(createReadStream(data.source(sha256).original)) as ReadableStream;
+      const { key, name, facts } = await findSource(c.req.param('id'));
+      const stream = Readable.toWeb(createReadStream(data.source(key).original)) as ReadableStream;
       return c.body(stream, 200, {
         'Content-Type': 'application/octet-stream',
         'Content-Length': String(facts.bytes),

@@ -33,12 +33,13 @@ export class DataFolder {
     return join(this.uploads, `${id}.part`);
   }
 
-  source(sha256: string): SourceFiles {
-    return sourceFiles(join(this.sources, sha256));
+  /** @param key the source's: its hash, and how it is read */
+  source(key: string): SourceFiles {
+    return sourceFiles(join(this.sources, key));
   }
 
-  unfinishedSource(sha256: string): SourceFiles {
-    return sourceFiles(join(this.sources, `${sha256}.part`));
+  unfinishedSource(key: string): SourceFiles {
+    return sourceFiles(join(this.sources, `${key}.part`));
   }
 
   delivery(id: string): string {

@@ -1,4 +1,4 @@
-import type { FileHandle } from 'node:fs/promises';
+import { type FileHandle, open } from 'node:fs/promises';
 import { deinterleave, type Facts, interleave, type PcmReader, PEAK_STEPS } from '@tambur/core';
 
 const BYTES = Float32Array.BYTES_PER_ELEMENT;
@@ -28,16 +28,42 @@ export const soundFileReader = (file: FileHandle, facts: Facts): PcmReader => ({
   },
 });
 
-/** Frames written at a time. */
-const BLOCK = 262_144;
+/** Samples gathered before they are written. */
+const BUFFERED = 1 << 19;
 
 /** Writes decoded sound frame by frame; numbers are little-endian, as on every machine that Node 20 supports. */
-export async function writeSound(file: FileHandle, channels: readonly Float32Array[]): Promise<void> {
-  const frames = channels[0]?.length ?? 0;
-  for (let at = 0; at < frames; at += BLOCK) {
-    const block = channels.map((samples) => samples.subarray(at, at + BLOCK));
-    const samples = interleave(block, new Float32Array((block[0]?.length ?? 0) * channels.length));
-    await file.write(new Uint8Array(samples.buffer));
+export function soundWriter(file: FileHandle, channelCount: number) {
+  const buffer = new Float32Array(Math.ceil(BUFFERED / channelCount) * channelCount);
+  let filled = 0;
+  const empty = async () => {
+    await file.write(new Uint8Array(buffer.buffer, 0, filled * BYTES));
+    filled = 0;
+  };
+  return {
+    async add(channels: readonly Float32Array[]): Promise<void> {
+      const frames = channels[0]?.length ?? 0;
+      for (let at = 0; at < frames; ) {
+        const count = Math.min(frames - at, (buffer.length - filled) / channelCount);
+        const block = channels.map((samples) => samples.subarray(at, at + count));
+        interleave(block, buffer.subarray(filled, filled + count * channelCount));
+        filled += count * channelCount;
+        at += count;
+        if (filled === buffer.length) await empty();
+      }
+    },
+    /** Writes what is left. */
+    end: empty,
+  };
+}
+
+/** Writes lists of numbers one after the other into a new file, safely on the disk. */
+export async function writeNumbers(path: string, lists: readonly Float32Array[]): Promise<void> {
+  const file = await open(path, 'wx');
+  try {
+    for (const list of lists) await file.write(new Uint8Array(list.buffer, list.byteOffset, list.byteLength));
+    await file.sync();
+  } finally {
+    await file.close();
   }
 }
 

@@ -6,7 +6,7 @@ import { coarser, type Facts, PEAK_STEP, PEAK_STEPS, peaksOf } from '@tambur/cor
 import { afterEach, beforeEach, expect, test } from 'vitest';
 import { attachment } from '../routes/sources.ts';
 import { publish, removeStray } from './data-folder.ts';
-import { peaksRange, readSoundBytes, soundFileReader, writeSound } from './sound-file.ts';
+import { peaksRange, readSoundBytes, soundFileReader, soundWriter } from './sound-file.ts';
 
 let folder: string;
 beforeEach(() => {
@@ -20,7 +20,15 @@ const facts = { sampleRate: 44_100, channels: 2, frames: 300_001 } as Facts;
 test('a decoded sound is written in blocks and read in any range', async () => {
   const file = await open(join(folder, 'sound'), 'w+');
   try {
-    await writeSound(file, channels);
+    const writer = soundWriter(file, 2);
+    for (const [from, to] of [
+      [0, 7],
+      [7, 280_000],
+      [280_000, 300_001],
+    ]) {
+      await writer.add(channels.map((samples) => samples.subarray(from, to)));
+    }
+    await writer.end();
     const reader = soundFileReader(file, facts);
     for (const [start, count] of [
       [0, 1],

@@ -1,22 +1,9 @@
 import type { Api } from '@tambur/server';
 import { hc } from 'hono/client';
+import { errorFrom, OFFLINE } from './errors.ts';
 
 /** Typed by the server's own routes. */
 export const api = hc<Api>(new URL('/api', location.origin).href);
-
-/** The server refused, or did not answer; `message` is a sentence for the user. */
-export class ApiError extends Error {
-  readonly code: string;
-  readonly status: number;
-
-  constructor(code: string, message: string, status: number) {
-    super(message);
-    this.code = code;
-    this.status = status;
-  }
-}
-
-export const OFFLINE = new ApiError('offline', 'The Tambur server does not answer; start it again with ./start.', 0);
 
 interface Answer<T> {
   readonly ok: boolean;
@@ -31,13 +18,6 @@ export async function unwrap<T>(request: Promise<Answer<T>>): Promise<T> {
   });
   if (answer.ok) return answer.status === 204 ? (undefined as T) : answer.json();
   throw errorFrom(answer.status, await answer.json().catch(() => null));
-}
-
-export function errorFrom(status: number, body: unknown): ApiError {
-  const error = (body as { error?: { code?: string; message?: string } } | null)?.error;
-  const message =
-    error?.message ?? 'The server gave an answer that this page does not understand; load the page again.';
-  return new ApiError(error?.code ?? 'unknown', message, status);
 }
 
 /** Binary numbers of a source; they never change, so the browser may keep them. */

@@ -1,6 +1,7 @@
 import type { DeliveryView, ServerEvent } from '@tambur/server';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { tellProgress } from './import-progress.ts';
 import { keys } from './queries.ts';
 
 /** Keeps what is on the page true to what happens on the server, for as long as the page is open. */
@@ -10,7 +11,9 @@ export function useServerEvents(): void {
     const stream = new EventSource('/api/events');
     stream.onmessage = ({ data }: MessageEvent<string>) => {
       const event: ServerEvent = JSON.parse(data);
-      if (event.type === 'build') {
+      if (event.type === 'shelf') client.invalidateQueries({ queryKey: keys.shelf });
+      else if (event.type === 'import') tellProgress(event);
+      else if (event.type === 'build') {
         const move = (view: DeliveryView): DeliveryView =>
           view.id === event.deliveryId ? { ...view, progress: event.progress } : view;
         client.setQueryData<DeliveryView>(keys.delivery(event.deliveryId), (old) => old && move(old));

@@ -1,7 +1,8 @@
-import type { Target } from '@tambur/core';
-import type { DeliveryView, JobSummary, JobView } from '@tambur/server';
+import { automaticSettings, type ClipSettings, type Target } from '@tambur/core';
+import type { DeliveryView, JobSummary, JobView, ShelfView, SourceView, VoiceView } from '@tambur/server';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { ApiError, api, unwrap } from './client.ts';
+import { api, unwrap } from './client.ts';
+import { ApiError } from './errors.ts';
 import { nothingPending } from './pending-saves.ts';
 
 export const queryClient = new QueryClient({
@@ -16,6 +17,8 @@ export const queryClient = new QueryClient({
 
 export const keys = {
   targets: ['targets'] as const,
+  shelf: ['shelf'] as const,
+  voices: ['voices'] as const,
   jobs: ['jobs'] as const,
   job: (id: string) => ['jobs', id] as const,
   deliveries: (jobId: string) => ['jobs', jobId, 'deliveries'] as const,
@@ -96,3 +99,60 @@ export function useStartDelivery(jobId: string) {
 
 export const cancelDelivery = (id: string) =>
   unwrap<DeliveryView>(api.deliveries[':id'].cancel.$post({ param: { id } }));
+
+export const useShelf = () =>
+  useQuery({ queryKey: keys.shelf, queryFn: () => unwrap<ShelfView[]>(api.sources.$get()) });
+
+export const useVoices = () =>
+  useQuery({
+    queryKey: keys.voices,
+    queryFn: () => unwrap<VoiceView[]>(api.speech.$get()),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export function useRenameSource() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, name }: { id: string; name: string }) =>
+      unwrap<ShelfView>(api.sources[':id'].$patch({ param: { id }, json: { name } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.shelf }),
+  });
+}
+
+export const deleteSource = (id: string) => unwrap(api.sources[':id'].$delete({ param: { id } }));
+
+export const restoreSource = (id: string) => unwrap<ShelfView>(api.sources[':id'].restore.$post({ param: { id } }));
+
+/** The source of another sound of the same file. */
+export const sourceOfTrack = (id: string, track: number) =>
+  unwrap<SourceView>(api.sources[':id'].again.$post({ param: { id }, json: { track } }));
+
+/** A clip that is to be added: a piece of a source, or all of it. */
+export interface NewClip {
+  readonly sourceId: string;
+  readonly name: string;
+  readonly cut?: ClipSettings['cut'];
+}
+
+/** Adds clips behind those that a job has. */
+export function useAddClips() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ jobId, clips }: { jobId: string; clips: readonly NewClip[] }) =>
+      unwrap<JobView>(
+        api.jobs[':id'].clips.$post({
+          param: { id: jobId },
+          json: {
+            clips: clips.map(({ sourceId, name, cut }) => ({
+              sourceId,
+              settings: { ...automaticSettings(name.slice(0, 120)), ...(cut ? { cut } : {}) },
+            })),
+          },
+        }),
+      ),
+    onSuccess: () => {
+      void client.invalidateQueries({ queryKey: keys.jobs, exact: true });
+      void client.invalidateQueries({ queryKey: keys.shelf });
+    },
+  });
+}

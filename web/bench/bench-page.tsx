@@ -1,16 +1,21 @@
 import type { Target } from '@tambur/core';
-import type { JobView } from '@tambur/server';
+import type { JobView, SourceView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { useBlocker, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { toast } from 'sonner';
 import { useStore } from 'zustand';
 import { useJob, useTargets } from '../api/queries.ts';
-import { Imports, isBusy } from '../imports/import-store.ts';
+import { Imports } from '../imports/import-store.ts';
+import { LeavingGuard } from '../imports/leaving-guard.tsx';
 import { takeFiles } from '../imports/pending-files.ts';
-import { Confirm } from '../ui/confirm.tsx';
+import { FindPartsDialog } from '../parts/find-parts-dialog.tsx';
+import { RecordDialog } from '../record/record-dialog.tsx';
+import { PickDialog } from '../shelf/pick-dialog.tsx';
+import { SpeakDialog } from '../speech/speak-dialog.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { useKey } from '../ui/use-key.ts';
+import type { WayIn } from './add-menu.tsx';
 import { BuildBar } from './build-bar.tsx';
 import { ClipBench } from './clip-bench.tsx';
 import { ClipList } from './clip-list.tsx';
@@ -45,8 +50,6 @@ function Bench({ job, target }: { job: JobView; target: Target }) {
 
   useEffect(() => imports.add(takeFiles(job.id)), [imports, job.id]);
 
-  // Files that are still coming in would have no bench to come to.
-  const leaving = useBlocker(() => isBusy(imports.store.getState()));
   const { undo, redo } = store.temporal.getState();
   useKey('mod+z', () => undo(), { preventDefault: true });
   useKey('mod+shift+z, mod+y', () => redo(), { preventDefault: true });
@@ -56,6 +59,18 @@ function Bench({ job, target }: { job: JobView; target: Target }) {
     noClick: true,
     noKeyboard: true,
   });
+
+  const [way, setWay] = useState<'shelf' | 'record' | 'speak' | 'parts' | null>(null);
+  const waysIn: readonly WayIn[] = [
+    { label: 'Files …', go: open },
+    { label: 'From the shelf …', go: () => setWay('shelf') },
+    { label: 'Record …', go: () => setWay('record') },
+    { label: 'Speak prompts …', go: () => setWay('speak') },
+    ...(source ? [{ label: `Parts of ${source.name} …`, go: () => setWay('parts') }] : []),
+  ];
+  const leaveWay = () => setWay(null);
+  const addSources = (added: readonly SourceView[]) =>
+    store.getState().addClips(added.map((entry) => ({ source: entry, fileName: entry.name })));
 
   const remove = (id: string) => {
     const name = clips.find((entry) => entry.id === id)?.settings.name;
@@ -72,17 +87,19 @@ function Bench({ job, target }: { job: JobView; target: Target }) {
           Drop to add clips
         </div>
       )}
-      {leaving.state === 'blocked' && (
-        <Confirm
-          title="Files are still coming in"
-          text="If you leave now, they are not added to this job."
-          action="Leave"
-          refusal="Stay"
-          onClose={() => leaving.reset()}
-          onConfirm={() => {
-            imports.dropAll();
-            leaving.proceed();
-          }}
+      <LeavingGuard imports={imports} text="If you leave now, they are not added to this job." />
+      {way === 'shelf' && <PickDialog onClose={leaveWay} onPick={addSources} />}
+      {way === 'record' && <RecordDialog onClose={leaveWay} onKeep={(file) => imports.add([file])} />}
+      {way === 'speak' && <SpeakDialog into={job.title} onClose={leaveWay} onKeep={addSources} />}
+      {way === 'parts' && source && (
+        <FindPartsDialog
+          source={source}
+          onClose={leaveWay}
+          onTake={(clips) =>
+            store
+              .getState()
+              .addClips(clips.map(({ name, cut }) => ({ source, fileName: name, ...(cut ? { cut } : {}) })))
+          }
         />
       )}
       <JobHeader job={job} target={target} store={store} save={save} />
@@ -97,7 +114,7 @@ function Bench({ job, target }: { job: JobView; target: Target }) {
             set={set}
             selectedId={clip?.id ?? null}
             imports={imports}
-            onAdd={open}
+            waysIn={waysIn}
             onRemove={remove}
           />
           <BuildBar jobId={job.id} set={set} saveNow={saveNow} />

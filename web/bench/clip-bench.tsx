@@ -17,6 +17,7 @@ import {
 } from '@tambur/core';
 import type { ClipView, SourceView } from '@tambur/server';
 import { useMemo, useState } from 'react';
+import { SourceFacts } from '../shelf/source-facts.tsx';
 import { useKey } from '../ui/use-key.ts';
 import { beginGesture, type JobStore } from './job-store.ts';
 import { Line } from './line.tsx';
@@ -94,11 +95,7 @@ export function ClipBench({ store, clip, source, target, stem }: Props) {
           {formatBytes(facts.bytes)}
         </LaneTitle>
         <SourceLane source={source} cut={cut} player={player} onCut={setCut} onGesture={() => beginGesture(store)} />
-        {facts.warnings.map((warning) => (
-          <p key={warning} className="mt-1 border-l-4 border-saffron-mark bg-saffron-tint px-2 py-1 text-sm">
-            {warning}
-          </p>
-        ))}
+        <SourceFacts source={source} onTrack={(other) => store.getState().changeSource(clip.id, other)} />
 
         <Line chain={chain} report={made?.report ?? null} opened={opened} onOpen={setOpened} />
 
@@ -111,7 +108,7 @@ export function ClipBench({ store, clip, source, target, stem }: Props) {
           {made && formatBytes(made.facts.bytes)}
         </LaneTitle>
         <ResultLane preview={preview} refused={refused} player={player} cut={cut} sourceRate={facts.sampleRate} />
-        <Transport player={player} cut={cut} sampleRate={facts.sampleRate} hasResult={made !== null} />
+        <Transport player={player} cut={cut} sampleRate={facts.sampleRate} report={made?.report ?? null} />
 
         {opened && chain && (
           <StationPanel
@@ -121,6 +118,7 @@ export function ClipBench({ store, clip, source, target, stem }: Props) {
             source={source}
             target={target}
             preview={made}
+            store={store}
             onChange={change}
             onClose={() => setOpened(null)}
           />

@@ -15,10 +15,11 @@ import {
 } from '@dnd-kit/sortable';
 import { formatSeconds } from '@tambur/core';
 import type { ClipView } from '@tambur/server';
-import { GripVertical, Plus, X } from 'lucide-react';
+import { GripVertical, X } from 'lucide-react';
 import { ImportRows } from '../imports/import-rows.tsx';
 import type { Imports } from '../imports/import-store.ts';
 import { Button } from '../ui/button.tsx';
+import { AddMenu, type WayIn } from './add-menu.tsx';
 import type { JobStore } from './job-store.ts';
 import type { SettledSet } from './set.ts';
 
@@ -28,12 +29,12 @@ interface Props {
   readonly set: SettledSet;
   readonly selectedId: string | null;
   readonly imports: Imports;
-  readonly onAdd: () => void;
+  readonly waysIn: readonly WayIn[];
   readonly onRemove: (id: string) => void;
 }
 
 /** The clips of the job in their order: pick one, move it, remove it, add more. */
-export function ClipList({ store, clips, set, selectedId, imports, onAdd, onRemove }: Props) {
+export function ClipList({ store, clips, set, selectedId, imports, waysIn, onRemove }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -50,9 +51,7 @@ export function ClipList({ store, clips, set, selectedId, imports, onAdd, onRemo
         <h2 className="label">
           Clips <span className="figure ml-1">{clips.length}</span>
         </h2>
-        <Button look="quiet" onClick={onAdd} className="text-sm">
-          <Plus className="size-3.5" aria-hidden /> Add audio
-        </Button>
+        <AddMenu ways={waysIn} />
       </div>
       <ImportRows imports={imports} />
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>

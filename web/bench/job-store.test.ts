@@ -9,6 +9,27 @@ const undo = (store: JobStore) => store.temporal.getState().undo();
 const redo = (store: JobStore) => store.temporal.getState().redo();
 
 describe('the clip list', () => {
+  test('several clips change in one step, and come back in one', () => {
+    const store = createJobStore(jobOf(['a', 'b', 'c']));
+    const before = store.getState().clips;
+    store.getState().changeMany(
+      new Map([
+        ['a', { level: { loudness: -20 } }],
+        ['c', { level: { loudness: -20 } }],
+        ['nobody', { level: { loudness: -20 } }],
+      ]),
+    );
+    expect(store.getState().clips.map(({ settings }) => settings.level)).toEqual([
+      { loudness: -20 },
+      'automatic',
+      { loudness: -20 },
+    ]);
+    undo(store);
+    expect(store.getState().clips).toEqual(before);
+    redo(store);
+    expect(store.getState().clips[2]?.settings.level).toEqual({ loudness: -20 });
+  });
+
   test('opens with its first clip on the bench', () => {
     expect(selectedClip(createJobStore(jobOf(['a', 'b'])).getState())?.id).toBe('a');
     expect(selectedClip(createJobStore(jobOf([])).getState())).toBeUndefined();

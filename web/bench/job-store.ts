@@ -12,14 +12,20 @@ export interface JobState {
   select(id: string): void;
   /** One clip for each dropped file, named after it: the source may be known under another name already. */
   addClips(dropped: readonly DroppedSource[]): void;
+  /** Takes another source for a clip; where that is another sound, its old cut means nothing. */
+  changeSource(id: string, source: SourceView): void;
   removeClip(id: string): void;
   moveClip(id: string, to: number): void;
   changeSettings(id: string, change: Partial<ClipSettings>): void;
+  /** Changes of several clips in one step. */
+  changeMany(changes: ReadonlyMap<string, Partial<ClipSettings>>): void;
 }
 
 export interface DroppedSource {
   readonly source: SourceView;
   readonly fileName: string;
+  /** The piece of it that is meant, if not all of it. */
+  readonly cut?: ClipSettings['cut'];
 }
 
 type Undoable = Pick<JobState, 'clips'>;
@@ -28,7 +34,7 @@ export type JobStore = StoreApi<JobState> & { temporal: StoreApi<TemporalState<U
 /** "cabin-voice_2.flac" becomes "Cabin voice 2". */
 export function nameFromFile(fileName: string): string {
   const words = fileName
-    .replace(/\.[^.]*$/, '')
+    .replace(/\.[A-Za-z0-9]{1,8}$/, '')
     .replace(/[-_]+/g, ' ')
     .trim();
   return words ? words.charAt(0).toUpperCase() + words.slice(1, 120) : 'Clip';
@@ -46,10 +52,10 @@ export function createJobStore(job: JobView): JobStore {
         select: (id) => set({ selectedId: id }),
         addClips: (dropped) =>
           set((state) => {
-            const clips = dropped.map(({ source, fileName }) => ({
+            const clips = dropped.map(({ source, fileName, cut }) => ({
               id: crypto.randomUUID(),
               sourceId: source.id,
-              settings: automaticSettings(nameFromFile(fileName)),
+              settings: { ...automaticSettings(nameFromFile(fileName)), ...(cut ? { cut } : {}) },
             }));
             return {
               clips: [...state.clips, ...clips],
@@ -57,6 +63,15 @@ export function createJobStore(job: JobView): JobStore {
               selectedId: clips[0]?.id ?? state.selectedId,
             };
           }),
+        changeSource: (id, source) =>
+          set((state) => ({
+            sources: new Map([...state.sources, [source.id, source]]),
+            clips: state.clips.map((clip) =>
+              clip.id === id
+                ? { ...clip, sourceId: source.id, settings: { ...clip.settings, cut: 'automatic' as const } }
+                : clip,
+            ),
+          })),
         removeClip: (id) =>
           set((state) => {
             const index = state.clips.findIndex((clip) => clip.id === id);
@@ -76,6 +91,13 @@ export function createJobStore(job: JobView): JobStore {
             clips: state.clips.map((clip) =>
               clip.id === id ? { ...clip, settings: { ...clip.settings, ...change } } : clip,
             ),
+          })),
+        changeMany: (changes) =>
+          set((state) => ({
+            clips: state.clips.map((clip) => {
+              const change = changes.get(clip.id);
+              return change ? { ...clip, settings: { ...clip.settings, ...change } } : clip;
+            }),
           })),
       }),
       {

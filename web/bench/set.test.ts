@@ -23,7 +23,7 @@ describe('the set, before anything is rendered', () => {
 
   test('a set that is too large breaks the sheet', () => {
     const set = settleSet([clip('a', 'one'), clip('b', 'four')], sources, board);
-    expect(set.findings).toMatchObject([{ verdict: 'breaks', mend: expect.stringContaining('14\u2009464 bytes') }]);
+    expect(set.findings).toMatchObject([{ verdict: 'breaks', mend: expect.stringContaining('14\u202f464 bytes') }]);
     expect(set.troubles.size).toBe(0);
   });
 

@@ -22,7 +22,7 @@ export function settleSet(
 ): SettledSet {
   const names = stemsOf(
     clips.map(({ settings }) => settings.name),
-    target.naming.separator,
+    target,
   );
   const troubles = new Map<string, string>();
   const seconds = new Map<string, number>();

@@ -3,6 +3,7 @@ import type { SourceView } from '@tambur/server';
 import { RotateCcw, X } from 'lucide-react';
 import type { FunctionComponent } from 'react';
 import { Button } from '../ui/button.tsx';
+import type { JobStore } from './job-store.ts';
 import { ChannelsPanel } from './panels/channels-panel.tsx';
 import { CutPanel } from './panels/cut-panel.tsx';
 import { DepthPanel } from './panels/depth-panel.tsx';
@@ -19,6 +20,8 @@ export interface PanelProps {
   readonly source: SourceView;
   readonly target: Target;
   readonly preview: Preview | null;
+  /** The whole job, for what concerns all clips. */
+  readonly store: JobStore;
   readonly onChange: (change: Partial<ClipSettings>) => void;
 }
 
@@ -44,9 +47,11 @@ export function StationPanel({ id, onClose, ...rest }: Props) {
   const { byHand, why } = rest.chain.stations[id];
   return (
     <section id="station" aria-label={stations[id].title} className="mt-3 border-t-2 border-pine bg-sheet px-4 py-3">
-      <div className="flex items-start gap-3">
-        <h3 className="text-lg font-semibold">{stations[id].title}</h3>
-        <p className="mt-0.5 min-w-0 flex-1 text-sm text-graphite">{why}</p>
+      <div className="flex flex-wrap items-start gap-x-3">
+        <h3 className="flex-1 text-lg font-semibold sm:flex-none">{stations[id].title}</h3>
+        <p className="order-last mt-0.5 min-w-0 basis-full text-sm text-graphite sm:order-none sm:flex-1 sm:basis-0">
+          {why}
+        </p>
         <Button
           look="quiet"
           className="text-sm"

@@ -47,7 +47,10 @@ export function TargetSheet({ target, chain, refused, source, preview, onChange 
           const is = findings?.[index];
           const trouble = is && is.verdict !== 'meets' && is.mend;
           return (
-            <div key={was.requirement} className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-2 py-1.5">
+            <div
+              key={`${was.requirement} ${was.wanted}`}
+              className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-2 py-1.5"
+            >
               <dt className="text-sm text-graphite">{was.title}</dt>
               <dd className="min-w-0">
                 <span className="figure block text-sm font-medium break-words">{was.wanted}</span>
@@ -65,6 +68,21 @@ export function TargetSheet({ target, chain, refused, source, preview, onChange 
             </div>
           );
         })}
+        {findings?.slice(before.length).map(({ title, verdict, wanted, found, mend }) => (
+          <div key={title} className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-2 py-1.5">
+            <dt className="text-sm text-graphite">{title}</dt>
+            <dd className="min-w-0">
+              <span className="figure block text-sm font-medium break-words">{wanted}</span>
+              <span className="figure block text-sm">{found}</span>
+            </dd>
+            <dd>
+              <VerdictMark verdict={verdict} />
+            </dd>
+            <dd className="col-span-2 col-start-2 text-sm">
+              <span className="text-graphite">mend:</span> {mend}
+            </dd>
+          </div>
+        ))}
       </dl>
       {refused && !preview.made && <p className="mt-2 text-sm text-brick">Not answered: there is no result.</p>}
       <p className="mt-3 text-xs text-graphite">Answered from the finished bytes, read again.</p>

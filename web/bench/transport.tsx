@@ -1,4 +1,4 @@
-import { formatCount, formatSeconds } from '@tambur/core';
+import { formatCount, formatDb, formatSeconds, type RenderReport } from '@tambur/core';
 import { Pause, Play, Repeat } from 'lucide-react';
 import { useStore } from 'zustand';
 import type { Heard, Player } from '../audio/player.ts';
@@ -8,11 +8,33 @@ interface Props {
   readonly player: Player;
   readonly cut: { readonly start: number; readonly end: number };
   readonly sampleRate: number;
-  readonly hasResult: boolean;
+  /** Null where there is no result. */
+  readonly report: Readonly<RenderReport> | null;
 }
 
-/** Play, what is heard, loop, and where the playhead stands. */
-export function Transport({ player, cut, sampleRate, hasResult }: Props) {
+/** How much more gain would reach full scale, or what flattens. */
+function Headroom({ report: { headroomDb, clippedFrames, limited } }: { report: Readonly<RenderReport> }) {
+  if (headroomDb === null) return null;
+  const isTrouble = clippedFrames > 0;
+  return (
+    <span className={`text-sm ${isTrouble ? 'font-semibold text-brick' : 'text-graphite'}`}>
+      {isTrouble ? (
+        <>
+          <span className="figure">{formatCount(clippedFrames)}</span> frames flattened
+        </>
+      ) : limited ? (
+        'limited'
+      ) : (
+        <>
+          headroom <span className="figure">{formatDb(headroomDb, 'dB')}</span>
+        </>
+      )}
+    </span>
+  );
+}
+
+/** Play, what is heard, loop, the headroom, and where the playhead stands. */
+export function Transport({ player, cut, sampleRate, report }: Props) {
   const { playing, heard, loop, problem } = useStore(player.store);
   const position = useStore(player.store, (state) => state.position);
   // Space on a button presses that button, as everywhere.
@@ -29,7 +51,7 @@ export function Transport({ player, cut, sampleRate, hasResult }: Props) {
     <button
       type="button"
       aria-pressed={heard === name}
-      disabled={name === 'result' && !hasResult}
+      disabled={name === 'result' && !report}
       title={`${label} (${key})`}
       onClick={() => player.listen(name)}
       className="px-3 py-1 not-first:border-l not-first:border-rule aria-pressed:bg-ink aria-pressed:text-paper disabled:opacity-45"
@@ -63,6 +85,7 @@ export function Transport({ player, cut, sampleRate, hasResult }: Props) {
       >
         <Repeat className="size-3.5" aria-hidden /> Loop
       </button>
+      {report && <Headroom report={report} />}
       <span className="figure ml-auto text-sm" role="timer" aria-label="Playhead, from the start of the cut">
         {formatSeconds((position - cut.start) / sampleRate)}{' '}
         <span className="text-graphite">{formatCount(Math.round(position - cut.start))} frames</span>

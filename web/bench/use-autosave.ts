@@ -1,7 +1,8 @@
 import type { JobView } from '@tambur/server';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { ApiError, api, unwrap } from '../api/client.ts';
+import { api, unwrap } from '../api/client.ts';
+import { ApiError } from '../api/errors.ts';
 import { keepPending } from '../api/pending-saves.ts';
 import { keys } from '../api/queries.ts';
 import type { JobStore } from './job-store.ts';

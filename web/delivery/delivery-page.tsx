@@ -6,6 +6,7 @@ import { Link, useParams } from 'react-router';
 import { useStore } from 'zustand';
 import { cancelDelivery, useDelivery } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
+import { FindingsTable } from '../ui/findings-table.tsx';
 import { Failed, Loading, Progress } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
 import { FilePlayer } from './file-player.ts';
@@ -151,7 +152,7 @@ function FileRow({ file, deliveryId, player }: { file: DeliveredFileView; delive
       {file.findings
         .filter(({ verdict }) => verdict === 'breaks')
         .map(({ title, found, wanted, mend }) => (
-          <p key={title} className="mt-1 ml-12 border-l-4 border-brick pl-2 text-sm">
+          <p key={`${title} ${wanted}`} className="mt-1 ml-12 border-l-4 border-brick pl-2 text-sm">
             {title}: <span className="figure">{found}</span>, wanted <span className="figure">{wanted}</span>; mend:{' '}
             {mend}
           </p>
@@ -162,28 +163,7 @@ function FileRow({ file, deliveryId, player }: { file: DeliveredFileView; delive
             <VerdictMark verdict={worst} silent />{' '}
             {worst === 'meets' ? `meets all ${file.findings.length} requirements` : `${worst} the sheet`}
           </summary>
-          <table className="mt-1 w-full max-w-3xl text-left text-sm">
-            <thead className="label">
-              <tr>
-                <th className="py-1 pr-3">requirement</th>
-                <th className="pr-3">wanted</th>
-                <th className="pr-3">found</th>
-                <th>verdict</th>
-              </tr>
-            </thead>
-            <tbody>
-              {file.findings.map(({ title, wanted, found, verdict, mend }) => (
-                <tr key={title} className="border-t border-hairline align-baseline">
-                  <td className="py-1 pr-3">{title}</td>
-                  <td className="figure pr-3">{wanted}</td>
-                  <td className="figure pr-3">{found}</td>
-                  <td>
-                    <VerdictMark verdict={verdict} /> {mend && <span>mend: {mend}</span>}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <FindingsTable findings={file.findings} />
           <p className="figure mt-1 text-xs break-all text-graphite">SHA-256 {file.sha256}</p>
         </details>
       )}

@@ -1,7 +1,7 @@
 import { frameCount } from '@tambur/core';
 import type { DeliveredFileView } from '@tambur/server';
 import { createStore } from 'zustand';
-import { errorFrom, OFFLINE } from '../api/client.ts';
+import { errorFrom, OFFLINE } from '../api/errors.ts';
 import { Player } from '../audio/player.ts';
 import { previewWorker } from '../bench/preview-client.ts';
 

@@ -1,12 +1,29 @@
-import { formatChannels, formatRate, formatSeconds } from '@tambur/core';
-import { RotateCcw, X } from 'lucide-react';
+import { formatChannels, formatCount, formatRate, formatSeconds } from '@tambur/core';
+import { Binary, RotateCcw, X } from 'lucide-react';
+import { useState } from 'react';
 import { useStore } from 'zustand';
+import { HeaderlessDialog } from '../headerless/headerless-dialog.tsx';
 import { Button } from '../ui/button.tsx';
 import { Progress } from '../ui/states.tsx';
 import type { ImportRow, Imports } from './import-store.ts';
 
+const percent = (part: number) => `${Math.round(part * 100)} %`;
+
+function stateWords({ state }: ImportRow): string {
+  if (state.kind === 'sending') return `copying ${percent(state.sent)}`;
+  if (state.kind === 'decoding') return state.decoded === null ? 'decoding …' : `decoding ${percent(state.decoded)}`;
+  return 'waiting';
+}
+
+/** Copying is half of the way, decoding the other half. */
+function progressOf({ state }: ImportRow): number {
+  if (state.kind === 'sending') return state.sent / 2;
+  return state.kind === 'decoding' ? 0.5 + (state.decoded ?? 0) / 2 : 0;
+}
+
 function Row({ row, imports }: { row: ImportRow; imports: Imports }) {
   const { state, name, id, facts } = row;
+  const [reading, setReading] = useState(false);
   return (
     <li className="py-1.5 text-sm">
       <div className="flex items-start gap-2">
@@ -14,7 +31,7 @@ function Row({ row, imports }: { row: ImportRow; imports: Imports }) {
           {name}
         </span>
         {state.kind === 'failed' && (
-          <Button look="quiet" aria-label={`Try ${name} again`} onClick={() => imports.retry(id)}>
+          <Button look="quiet" aria-label={`Try ${name} again`} title="Try again" onClick={() => imports.retry(id)}>
             <RotateCcw className="size-3.5" aria-hidden />
           </Button>
         )}
@@ -27,14 +44,19 @@ function Row({ row, imports }: { row: ImportRow; imports: Imports }) {
         </Button>
       </div>
       {state.kind === 'failed' ? (
-        <p role="alert" className="mt-0.5 border-l-2 border-brick pl-2 text-brick">
+        <div role="alert" className="mt-0.5 border-l-2 border-brick pl-2 text-brick">
           {/* The name stands above already. */}
-          {state.message.replace(`${name}: `, '')}
-        </p>
+          <p>{state.message.replace(`${name}: `, '')}</p>
+          {state.code === 'not-audio' && (
+            <Button className="mt-1 text-ink" onClick={() => setReading(true)}>
+              <Binary className="size-3.5" aria-hidden /> Read as headerless …
+            </Button>
+          )}
+        </div>
       ) : (
-        <Progress value={state.kind === 'sending' ? state.sent : state.kind === 'decoding' ? 1 : 0} label={name}>
+        <Progress value={progressOf(row)} label={name}>
           <p className="mt-0.5 text-graphite">
-            {state.kind === 'waiting' ? 'waiting' : state.kind === 'sending' ? 'copying' : 'decoding …'}
+            {stateWords(row)}
             {facts && (
               <span className="figure ml-2">
                 {formatRate(facts.sampleRate)} {formatChannels(facts.channels)}{' '}
@@ -44,26 +66,57 @@ function Row({ row, imports }: { row: ImportRow; imports: Imports }) {
           </p>
         </Progress>
       )}
+      {reading && (
+        <HeaderlessDialog
+          file={row.file}
+          onClose={() => setReading(false)}
+          onRead={(chosen) => {
+            setReading(false);
+            imports.retry(id, chosen);
+          }}
+        />
+      )}
     </li>
   );
 }
 
-/** Files on their way in, and those that could not come in with the reason. */
+/** More rows than these are counted, not shown. */
+const SHOWN = 8;
+
+const files = (count: number) => (count === 1 ? '1 file' : `${formatCount(count)} files`);
+
+/** Files on their way in, those that could not come in with the reason, and how it stands with all of them. */
 export function ImportRows({ imports }: { imports: Imports }) {
-  const rows = useStore(imports.store, (state) => state.rows);
-  if (rows.length === 0) return null;
+  const { rows, arrived } = useStore(imports.store);
+  const failed = rows.filter(({ state }) => state.kind === 'failed');
+  const coming = rows.length - failed.length;
+  if (rows.length === 0 && arrived < 2) return null;
+  // What moves stands first, then what failed, then what waits.
+  const order = (row: ImportRow) => (row.state.kind === 'failed' ? 1 : row.state.kind === 'waiting' ? 2 : 0);
+  const sorted = rows.toSorted((a, b) => order(a) - order(b));
+  const summary = [
+    ...(arrived > 0 ? [`${files(arrived)} in`] : []),
+    ...(coming > 0 ? [`${formatCount(coming)} coming`] : []),
+    ...(failed.length > 0 ? [`${formatCount(failed.length)} could not be used`] : []),
+  ].join(', ');
   return (
     <section aria-label="Files coming in" className="border-b border-hairline px-3 pb-2">
+      <div className="flex items-center justify-between gap-2 text-sm">
+        <p role="status" className="font-medium">
+          {summary}
+        </p>
+        {(rows.length > 1 || arrived > 1) && (
+          <Button look="quiet" onClick={() => (coming > 0 ? imports.dropAll() : imports.clear())}>
+            {coming > 0 ? 'Cancel all' : 'Clear'}
+          </Button>
+        )}
+      </div>
       <ul className="divide-y divide-hairline">
-        {rows.map((row) => (
+        {sorted.slice(0, SHOWN).map((row) => (
           <Row key={row.id} row={row} imports={imports} />
         ))}
       </ul>
-      {rows.length > 1 && (
-        <Button look="quiet" className="text-sm" onClick={() => imports.dropAll()}>
-          Clear all
-        </Button>
-      )}
+      {rows.length > SHOWN && <p className="pt-1 text-sm text-graphite">and {formatCount(rows.length - SHOWN)} more</p>}
     </section>
   );
 }

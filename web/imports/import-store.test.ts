@@ -1,6 +1,7 @@
+import { InputError, type Reading } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
-import { uploadSource } from '../api/upload.ts';
+import { type UploadOptions, uploadSource } from '../api/upload.ts';
 import { lookAt } from '../bench/preview-client.ts';
 import { factsOf, sourceOf } from '../fixtures/views.ts';
 import { Imports } from './import-store.ts';
@@ -10,7 +11,8 @@ vi.mock('../bench/preview-client.ts', () => ({ lookAt: vi.fn() }));
 
 interface Sending {
   readonly name: string;
-  readonly progress: (sent: number) => void;
+  readonly reading: Reading | undefined;
+  readonly progress: UploadOptions['onProgress'];
   readonly finish: (source: SourceView) => void;
   readonly fail: (error: Error) => void;
 }
@@ -21,9 +23,9 @@ beforeEach(() => {
   sending = [];
   vi.mocked(lookAt).mockReset().mockResolvedValue(null);
   vi.mocked(uploadSource).mockImplementation(
-    (file, progress, signal) =>
+    (file, { reading, onProgress, signal }) =>
       new Promise((finish, fail) => {
-        sending.push({ name: file.name, progress, finish, fail });
+        sending.push({ name: file.name, reading, progress: onProgress, finish, fail });
         signal.addEventListener('abort', () => fail(signal.reason));
       }),
   );
@@ -42,15 +44,17 @@ describe('files on their way in', () => {
     sending[1]?.finish(sourceOf('b'));
     await settle();
     expect(states(imports)).toEqual(['a sending', 'c sending']);
-    sending[0]?.progress(0.5);
+    sending[0]?.progress({ sent: 0.5, decoded: null });
     expect(imports.store.getState().rows[0]?.state).toEqual({ kind: 'sending', sent: 0.5 });
-    sending[0]?.progress(1);
+    sending[0]?.progress({ sent: 1, decoded: 0.25 });
     expect(states(imports)).toEqual(['a decoding', 'c sending']);
+    expect(imports.store.getState().rows[0]?.state).toEqual({ kind: 'decoding', decoded: 0.25 });
     sending[0]?.finish(sourceOf('a'));
     sending[2]?.finish(sourceOf('c'));
     await settle();
     expect(ready).toEqual(['b as b', 'a as a', 'c as c']);
     expect(states(imports)).toEqual([]);
+    expect(imports.store.getState().arrived).toBe(3);
   });
 
   test('one that fails stays with its reason, stops no other, and can be tried again', async () => {
@@ -65,13 +69,36 @@ describe('files on their way in', () => {
     expect(states(imports)).toEqual(['bad sending']);
   });
 
+  test('headerless bytes are sent again with what the user says they are', async () => {
+    const imports = new Imports(() => undefined);
+    imports.add([file('bell.raw')]);
+    sending[0]?.fail(new InputError('not-audio', 'The file is of no known kind.'));
+    await settle();
+    const [row] = imports.store.getState().rows;
+    expect(row?.state).toMatchObject({ kind: 'failed', code: 'not-audio' });
+    const reading = { encoding: 'mu-law', sampleRate: 8000, channels: 1 };
+    imports.retry(row?.id ?? '', reading);
+    expect(sending[1]).toMatchObject({ name: 'bell.raw', reading });
+    // What the page thinks of the bytes no longer counts.
+    expect(lookAt).toHaveBeenCalledOnce();
+  });
+
+  test('clearing leaves what is still coming', async () => {
+    const imports = new Imports(() => undefined);
+    imports.add(['bad', 'slow'].map(file));
+    sending[0]?.fail(new Error('The file is empty.'));
+    await settle();
+    imports.clear();
+    expect(states(imports)).toEqual(['slow sending']);
+  });
+
   test('what the page finds unusable is not sent on', async () => {
-    vi.mocked(lookAt).mockResolvedValueOnce({ refused: 'The file is empty.' });
+    vi.mocked(lookAt).mockResolvedValueOnce({ refused: 'The file is empty.', code: 'empty-file' });
     const imports = new Imports(() => undefined);
     imports.add([file('bad.wav')]);
     await settle();
     expect(imports.store.getState().rows).toMatchObject([
-      { state: { kind: 'failed', message: 'bad.wav: The file is empty.' } },
+      { state: { kind: 'failed', message: 'bad.wav: The file is empty.', code: 'empty-file' } },
     ]);
   });
 

@@ -1,5 +1,6 @@
-import type { Facts } from '@tambur/core';
+import { type Facts, InputError, type Reading } from '@tambur/core';
 import { createStore } from 'zustand';
+import { ApiError } from '../api/errors.ts';
 import { uploadSource } from '../api/upload.ts';
 import type { DroppedSource } from '../bench/job-store.ts';
 import { lookAt } from '../bench/preview-client.ts';
@@ -14,12 +15,16 @@ export interface ImportRow {
   readonly state:
     | { readonly kind: 'waiting' }
     | { readonly kind: 'sending'; readonly sent: number }
-    | { readonly kind: 'decoding' }
-    | { readonly kind: 'failed'; readonly message: string };
+    | { readonly kind: 'decoding'; readonly decoded: number | null }
+    | { readonly kind: 'failed'; readonly message: string; readonly code: string | null };
+  /** What headerless bytes are, if the user said so. */
+  readonly reading?: Reading;
 }
 
 interface ImportState {
   readonly rows: readonly ImportRow[];
+  /** Files that are in, since the list was last empty or cleared. */
+  readonly arrived: number;
 }
 
 /** True while some file is still coming in; those that failed wait for nobody. */
@@ -33,7 +38,7 @@ const AT_ONCE = 2;
  * reason and stops no other.
  */
 export class Imports {
-  readonly store = createStore<ImportState>(() => ({ rows: [] }));
+  readonly store = createStore<ImportState>(() => ({ rows: [], arrived: 0 }));
   private readonly aborts = new Map<string, AbortController>();
   private readonly onReady: (dropped: DroppedSource) => void;
 
@@ -51,7 +56,10 @@ export class Imports {
         state: { kind: 'waiting' },
       }),
     );
-    this.store.setState(({ rows: before }) => ({ rows: [...before, ...rows] }));
+    this.store.setState((before) => ({
+      rows: [...before.rows, ...rows],
+      arrived: isBusy(before) ? before.arrived : 0,
+    }));
     this.next();
   }
 
@@ -62,13 +70,21 @@ export class Imports {
     this.next();
   }
 
-  retry(id: string): void {
-    this.change(id, { kind: 'waiting' });
+  /** Does it once more; with what its bytes are, where they do not say it themselves. */
+  retry(id: string, reading?: Reading): void {
+    this.patch(id, { state: { kind: 'waiting' }, ...(reading ? { reading } : {}) });
     this.next();
   }
 
   dropAll(): void {
-    for (const { id } of this.store.getState().rows) this.drop(id);
+    const { rows } = this.store.getState();
+    this.store.setState({ rows: [], arrived: 0 });
+    for (const { id } of rows) this.aborts.get(id)?.abort();
+  }
+
+  /** Takes everything away that is no longer under way. */
+  clear(): void {
+    this.store.setState(({ rows }) => ({ rows: rows.filter(({ state }) => state.kind !== 'failed'), arrived: 0 }));
   }
 
   private change(id: string, state: ImportRow['state']): void {
@@ -84,7 +100,7 @@ export class Imports {
     const seen = await lookAt(file);
     if (seen && 'facts' in seen) this.patch(id, { facts: seen.facts });
     if (seen && 'refused' in seen && !abort.signal.aborted) {
-      abort.abort(new Error(`${file.name}: ${seen.refused}`));
+      abort.abort(new ApiError(seen.code, `${file.name}: ${seen.refused}`, 422));
     }
   }
 
@@ -95,23 +111,26 @@ export class Imports {
     this.next();
   }
 
-  private async run({ id, file }: ImportRow): Promise<void> {
+  private async run({ id, file, reading }: ImportRow): Promise<void> {
     const abort = new AbortController();
     this.aborts.set(id, abort);
     this.change(id, { kind: 'sending', sent: 0 });
     // If the page cannot look, the server still does, and its word counts.
-    this.look(id, file, abort).catch((error: unknown) => console.warn('could not look into', file.name, error));
+    if (!reading)
+      this.look(id, file, abort).catch((error: unknown) => console.warn('could not look into', file.name, error));
     try {
-      const source = await uploadSource(
-        file,
-        (sent) => this.change(id, sent < 1 ? { kind: 'sending', sent } : { kind: 'decoding' }),
-        abort.signal,
-      );
-      this.store.setState(({ rows }) => ({ rows: rows.filter((row) => row.id !== id) }));
+      const source = await uploadSource(file, {
+        reading,
+        signal: abort.signal,
+        onProgress: ({ sent, decoded }) =>
+          this.change(id, sent < 1 ? { kind: 'sending', sent } : { kind: 'decoding', decoded }),
+      });
+      this.store.setState(({ rows, arrived }) => ({ rows: rows.filter((row) => row.id !== id), arrived: arrived + 1 }));
       this.onReady({ source, fileName: file.name });
     } catch (error) {
       // A row that was dropped is no longer in the list, and changing it does nothing.
-      this.change(id, { kind: 'failed', message: error instanceof Error ? error.message : String(error) });
+      const code = error instanceof ApiError || error instanceof InputError ? error.code : null;
+      this.change(id, { kind: 'failed', message: error instanceof Error ? error.message : String(error), code });
     } finally {
       this.aborts.delete(id);
       this.next();

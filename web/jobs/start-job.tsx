@@ -2,11 +2,8 @@ import { requirementText, type Target } from '@tambur/core';
 import { AudioLines } from 'lucide-react';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
-import { useCreateJob } from '../api/queries.ts';
-import { leaveFiles } from '../imports/pending-files.ts';
 import { Choice } from '../ui/choice.tsx';
+import { useBeginJob } from './use-begin-job.ts';
 
 /** The device chosen last is offered first. */
 const LAST_TARGET = 'tambur.last-target';
@@ -17,23 +14,13 @@ export function StartJob({ targets }: { targets: readonly Target[] }) {
     const last = localStorage.getItem(LAST_TARGET);
     return targets.find(({ id }) => id === last)?.id ?? targets[0]?.id ?? '';
   });
-  const navigate = useNavigate();
-  const create = useCreateJob();
+  const job = useBeginJob();
   const target = targets.find(({ id }) => id === targetId);
 
   const begin = (files: readonly File[]) => {
-    if (!target || create.isPending) return;
+    if (!target) return;
     localStorage.setItem(LAST_TARGET, target.id);
-    create.mutate(
-      { title: target.name, targetId: target.id },
-      {
-        onSuccess: (job) => {
-          leaveFiles(job.id, files);
-          navigate(`/jobs/${job.id}`);
-        },
-        onError: (error) => toast.error(error.message),
-      },
-    );
+    job.begin(target, files);
   };
 
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
@@ -63,7 +50,7 @@ export function StartJob({ targets }: { targets: readonly Target[] }) {
               <p className="mt-3 max-w-prose text-sm">{target.about}</p>
               <ul className="mt-2 flex flex-wrap gap-x-4 gap-y-0.5 text-sm text-graphite">
                 {target.requirements.map((requirement) => (
-                  <li key={requirement.kind}>{requirementText(requirement)}</li>
+                  <li key={JSON.stringify(requirement)}>{requirementText(requirement)}</li>
                 ))}
               </ul>
             </>
@@ -79,14 +66,12 @@ export function StartJob({ targets }: { targets: readonly Target[] }) {
           <input {...getInputProps({ 'aria-label': 'Audio files' })} />
           <AudioLines className="size-8 text-pine" strokeWidth={1.25} aria-hidden />
           <p className="text-lg font-semibold">Drop audio here</p>
-          <p className="text-sm text-graphite">
-            MP3, WAV, AIFF, FLAC, M4A, Ogg Vorbis or Opus; several at once become several clips
-          </p>
+          <p className="text-sm text-graphite">any audio or video file; several at once become several clips</p>
           <div className="flex flex-wrap justify-center gap-2">
             <button
               type="button"
               onClick={open}
-              disabled={create.isPending}
+              disabled={job.isPending}
               className="bg-pine px-4 py-2 font-semibold text-paper hover:opacity-90"
             >
               Choose files

@@ -2,6 +2,13 @@ import { Moon, Sun } from 'lucide-react';
 import { Link, NavLink, Outlet } from 'react-router';
 import { setDark, useIsDark } from './theme.ts';
 
+const views = [
+  { to: '/', title: 'Jobs' },
+  { to: '/shelf', title: 'Shelf' },
+  { to: '/targets', title: 'Targets' },
+  { to: '/check', title: 'Check a file' },
+];
+
 /** The frame of every view. */
 export function Layout() {
   const isDark = useIsDark();
@@ -15,9 +22,16 @@ export function Layout() {
           Tambur
         </Link>
         <nav aria-label="Views">
-          <NavLink to="/" end className="py-1 aria-[current=page]:border-b-2 aria-[current=page]:border-pine">
-            Jobs
-          </NavLink>
+          {views.map(({ to, title }) => (
+            <NavLink
+              key={to}
+              to={to}
+              end={to === '/'}
+              className="mr-5 py-1 aria-[current=page]:border-b-2 aria-[current=page]:border-pine"
+            >
+              {title}
+            </NavLink>
+          ))}
         </nav>
         <button
           type="button"

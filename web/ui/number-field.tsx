@@ -20,7 +20,7 @@ export function NumberField({ label, value, unit, decimals = 0, min, max, onChan
   useEffect(() => setText(shown), [shown]);
 
   const take = () => {
-    const typed = Number(text.replace(',', '.').replace(/[\s\u2009]/g, ''));
+    const typed = Number(text.replace(',', '.').replace(/[\s\u202f]/g, ''));
     if (text.trim() === '' || !Number.isFinite(typed)) setText(shown);
     else {
       const held = Math.min(max, Math.max(min, typed));

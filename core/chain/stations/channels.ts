@@ -1,11 +1,21 @@
 import * as v from 'valibot';
-import { deadChannels, formatChannels } from '../../audio/index.ts';
-import { keepOne, type MixMatrix, meanOfAll, mix, passThrough, spread } from '../../dsp/index.ts';
+import { deadChannels, formatChannels, InputError } from '../../audio/index.ts';
+import { keepOne, type MixMatrix, meanOfAll, mix, passThrough, spread, surroundMix } from '../../dsp/index.ts';
 import type { Facts } from '../../facts/index.ts';
 import { BY_HAND, bySheet, type Station } from '../station.ts';
 
-const wish = v.strictObject({ mode: v.picklist(['left', 'right', 'mix', 'keep']) });
-type Mode = v.InferOutput<typeof wish>['mode'];
+const MOST_WEIGHT = 4;
+
+const wish = v.strictObject({
+  mode: v.picklist(['left', 'right', 'one', 'mix', 'equal-power', 'side', 'weights', 'keep', 'stereo']),
+  /** For `one`: which, from 0. */
+  channel: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0))),
+  /** For `weights`: what each channel of the source gives to one of the result. */
+  weights: v.optional(
+    v.pipe(v.array(v.pipe(v.number(), v.minValue(-MOST_WEIGHT), v.maxValue(MOST_WEIGHT))), v.minLength(1)),
+  ),
+});
+type Wish = v.InferOutput<typeof wish>;
 
 export interface ChannelsPlan {
   /** One row of weights for each channel of the result. */
@@ -14,52 +24,113 @@ export interface ChannelsPlan {
 
 /** Below this correlation a mix of both sides cancels more than it keeps. Common practice, no source. */
 const OUT_OF_PHASE = -0.5;
+/** Below this one the sides are the same sound upside down: turned round, a mix keeps all of it. Common practice, no source. */
+const INVERTED = -0.9;
 
-function chooseMono(facts: Facts): { mode: Mode; kept: number; because: string } {
-  const dead = deadChannels(facts.levels);
-  if (facts.channels === 2 && dead.length === 1) {
-    const kept = 1 - dead[0];
-    return {
-      mode: kept === 0 ? 'left' : 'right',
-      kept,
-      because: `The ${kept === 0 ? 'right' : 'left'} side is silent, so the other is kept.`,
-    };
-  }
-  const { correlation } = facts.levels;
-  if (facts.channels === 2 && correlation !== null && correlation < OUT_OF_PHASE) {
-    return {
-      mode: 'left',
-      kept: 0,
-      because: 'The two sides are out of phase and a mix would cancel, so the left one is kept.',
-    };
-  }
-  return { mode: 'mix', kept: 0, because: 'Both sides carry sound, so they are mixed.' };
+/** All channels as one; three and more by the shares of ITU-R BS.775. None of it can exceed full scale. */
+const allAsOne = ({ channels: inputs, layout }: Facts): MixMatrix =>
+  (inputs > 2 && surroundMix(inputs, layout, 1)) || meanOfAll(inputs);
+
+/** (left - right) / 2: what the sides do not share; and the whole, where one side is the other turned round. */
+const side: MixMatrix = [[0.5, -0.5]];
+
+interface Choice {
+  readonly matrix: MixMatrix;
+  readonly figure: string;
+  readonly because: string;
 }
 
-const figures: Record<Mode, string> = { left: 'keep left', right: 'keep right', mix: 'mix', keep: 'as they are' };
+function chooseMono(facts: Facts): Choice {
+  const inputs = facts.channels;
+  if (inputs > 2) {
+    const because = `The ${inputs} channels are mixed by the shares of ITU-R BS.775.`;
+    return { matrix: allAsOne(facts), figure: 'mix', because };
+  }
+  const dead = deadChannels(facts.levels);
+  if (dead.length === 1) {
+    const kept = 1 - dead[0];
+    const because = `The ${kept === 0 ? 'right' : 'left'} side is silent, so the other is kept.`;
+    return { matrix: keepOne(inputs, kept), figure: kept === 0 ? 'keep left' : 'keep right', because };
+  }
+  const { correlation } = facts.levels;
+  if (correlation !== null && correlation < INVERTED) {
+    const because = 'The right side is the left one turned upside down, so it is inverted before both are mixed.';
+    return { matrix: side, figure: 'invert, mix', because };
+  }
+  if (correlation !== null && correlation < OUT_OF_PHASE) {
+    const because = 'The two sides are out of phase and a mix would cancel, so the left one is kept.';
+    return { matrix: keepOne(inputs, 0), figure: 'keep left', because };
+  }
+  return { matrix: allAsOne(facts), figure: 'mix L+R', because: 'Both sides carry sound, so they are mixed.' };
+}
 
-const matrixOf = (mode: Mode, inputs: number): MixMatrix =>
-  mode === 'mix'
-    ? meanOfAll(inputs)
-    : mode === 'keep'
-      ? passThrough(inputs)
-      : keepOne(inputs, mode === 'left' ? 0 : Math.min(1, inputs - 1));
+/** @throws InputError where the source has not what is wished for */
+function byHand({ mode, channel = 0, weights = [] }: Wish, facts: Facts): Omit<Choice, 'because'> {
+  const inputs = facts.channels;
+  const refuse = (what: string) =>
+    new InputError('bad-setting', `Channels: the source is ${formatChannels(inputs)}; ${what}.`);
+  switch (mode) {
+    case 'left':
+      return { matrix: keepOne(inputs, 0), figure: 'keep left' };
+    case 'right':
+      return { matrix: keepOne(inputs, Math.min(1, inputs - 1)), figure: 'keep right' };
+    case 'one':
+      if (channel >= inputs) throw refuse(`choose channel 1 to ${inputs}`);
+      return { matrix: keepOne(inputs, channel), figure: `channel ${channel + 1}` };
+    case 'mix':
+      return { matrix: allAsOne(facts), figure: 'mix' };
+    case 'equal-power':
+      return { matrix: [new Array<number>(inputs).fill(1 / Math.sqrt(inputs))], figure: 'equal power' };
+    case 'side':
+      if (inputs !== 2) throw refuse('only stereo has a side signal, so choose another way');
+      return { matrix: side, figure: 'side' };
+    case 'weights':
+      if (weights.length !== inputs) throw refuse(`give ${inputs} weights, one for each channel`);
+      return { matrix: [weights], figure: weights.map((weight) => weight.toFixed(2)).join(' ') };
+    case 'stereo':
+      return { matrix: stereoOf(facts).matrix, figure: 'stereo' };
+    case 'keep':
+      return { matrix: passThrough(inputs), figure: 'as they are' };
+  }
+}
+
+function stereoOf({ channels: inputs, layout }: Facts): Omit<Choice, 'figure'> {
+  if (inputs === 2) return { matrix: passThrough(2), because: '' };
+  const shares = inputs > 2 ? surroundMix(inputs, layout, 2) : null;
+  return shares
+    ? { matrix: shares, because: `The ${inputs} channels are mixed by the shares of ITU-R BS.775.` }
+    : { matrix: spread(2).map(() => meanOfAll(inputs)[0]), because: 'Each gets the same sound.' };
+}
+
+/** How much louder than its loudest input a mix may come out, in dB. */
+const mostGain = (matrix: MixMatrix): number =>
+  20 * Math.log10(Math.max(...matrix.map((row) => row.reduce((sum, weight) => sum + Math.abs(weight), 0))));
 
 /** How many channels leave, and what they are made of. */
-export const channels: Station<v.InferOutput<typeof wish>, ChannelsPlan> = {
+export const channels: Station<Wish, ChannelsPlan> = {
   title: 'Channels',
   wish,
   needs: [],
   settle({ facts, demands: { channelCounts } }, wished) {
     const inputs = facts.channels;
     if (wished) {
+      const { matrix, figure } = byHand(wished, facts);
       const { correlation } = facts.levels;
-      const thin = wished.mode === 'mix' && correlation !== null && correlation < OUT_OF_PHASE;
+      const cancels =
+        ['mix', 'equal-power'].includes(wished.mode) && correlation !== null && correlation < OUT_OF_PHASE;
+      const louder = mostGain(matrix);
+      const why = [
+        BY_HAND,
+        ...(cancels ? ['The sides are out of phase: the mix is thin.'] : []),
+        ...(louder > 0.005
+          ? [`It may come out up to ${louder.toFixed(1)} dB louder than its inputs: look at the headroom.`]
+          : []),
+      ];
       return {
-        plan: { matrix: matrixOf(wished.mode, inputs) },
+        plan: { matrix },
         byHand: true,
-        figure: inputs === 1 ? 'mono' : figures[wished.mode],
-        why: thin ? `${BY_HAND} The sides are out of phase: the mix is thin.` : BY_HAND,
+        figure: inputs === 1 && matrix.length === 1 ? 'mono' : figure,
+        why: why.join(' '),
       };
     }
     if (!channelCounts || channelCounts.value.includes(inputs)) {
@@ -71,18 +142,14 @@ export const channels: Station<v.InferOutput<typeof wish>, ChannelsPlan> = {
     const wanted = channelCounts.value[0];
     const sheet = bySheet(formatChannels(wanted));
     if (wanted === 1) {
-      const { mode, kept, because } = chooseMono(facts);
-      const matrix = mode === 'mix' ? meanOfAll(inputs) : keepOne(inputs, kept);
-      const figure = mode === 'mix' && inputs === 2 ? 'mix L+R' : figures[mode];
+      const { matrix, figure, because } = chooseMono(facts);
       return { plan: { matrix }, byHand: false, figure, why: `${sheet} ${because}` };
     }
-    const matrix = inputs === 1 ? spread(wanted) : spread(wanted).map(() => meanOfAll(inputs)[0]);
-    return {
-      plan: { matrix },
-      byHand: false,
-      figure: formatChannels(wanted),
-      why: `${sheet} Each gets the same sound.`,
-    };
+    const { matrix, because } =
+      wanted === 2
+        ? stereoOf(facts)
+        : { matrix: spread(wanted).map(() => meanOfAll(inputs)[0]), because: 'Each gets the same sound.' };
+    return { plan: { matrix }, byHand: false, figure: formatChannels(wanted), why: `${sheet} ${because}` };
   },
-  blocks: ({ matrix }) => ({ push: (channels) => mix(channels, matrix), finish: () => [] }),
+  steps: ({ matrix }) => [{ start: () => ({ push: (block) => mix(block, matrix), finish: () => [] }) }],
 };

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import type { Dither } from '../../dsp/index.ts';
+import { DITHERS, type Dither, ROUNDINGS, type Rounding } from '../../dsp/index.ts';
 import { encodingOf } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
 import { BY_HAND, bySheet, type Station } from '../station.ts';
@@ -7,21 +7,36 @@ import type { WrapPlan } from './wrap.ts';
 
 const wish = v.strictObject({
   /** Levels used: 2 to this power; no more than the encoding has. */
-  bits: v.optional(v.pipe(v.number(), v.integer(), v.minValue(2), v.maxValue(32))),
-  dither: v.optional(v.picklist(['none', 'triangular'])),
+  bits: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(32))),
+  dither: v.optional(v.picklist(DITHERS)),
+  rounding: v.optional(v.picklist(ROUNDINGS)),
   seed: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(0x7fffffff))),
+  /** False: dither goes on in digital silence. */
+  blanks: v.optional(v.boolean()),
 });
 
 /** Null bits: the encoding stores floating-point numbers and nothing is rounded. */
 export interface DepthPlan {
   readonly bits: number | null;
   readonly dither: Dither;
+  readonly rounding: Rounding;
   readonly seed: number;
+  readonly blanks: boolean;
 }
 
 /** Coarser than this, rounding is heard as distortion and dither pays. Common practice, no source. */
 const DITHER_UP_TO_BITS = 8;
 const USUAL_SEED = 1;
+
+const words: Readonly<Record<Dither, string>> = {
+  none: '',
+  rectangular: 'Rectangular dither hides distortion, but the hiss follows the sound.',
+  triangular: 'Triangular dither turns rounding errors into even hiss.',
+  shaped: 'Dither, its noise moved to where the ear hears it less.',
+};
+
+/** Signal to noise of a full-scale sine at so many bits, in dB: 6.02 N + 1.76, that is 20 N log10 2 + 10 log10 1.5. */
+export const idealSignalToNoise = (bits: number): number => 20 * bits * Math.log10(2) + 10 * Math.log10(1.5);
 
 /** How many levels, and how values between them are rounded. */
 export const depth: Station<v.InferOutput<typeof wish>, DepthPlan, { readonly wrap: WrapPlan }> = {
@@ -32,7 +47,7 @@ export const depth: Station<v.InferOutput<typeof wish>, DepthPlan, { readonly wr
     const encoding = encodingOf(wrap.encoding);
     if (encoding.kind === 'float') {
       return {
-        plan: { bits: null, dither: 'none', seed: USUAL_SEED },
+        plan: { bits: null, dither: 'none', rounding: 'nearest', seed: USUAL_SEED, blanks: true },
         byHand: wished !== undefined,
         figure: `${encoding.bitDepth}-bit float`,
         why: 'Floating-point samples are stored unrounded.',
@@ -41,13 +56,13 @@ export const depth: Station<v.InferOutput<typeof wish>, DepthPlan, { readonly wr
     const bits = Math.min(wished?.bits ?? encoding.linearBits, encoding.linearBits);
     const usual: Dither = bits <= DITHER_UP_TO_BITS && !encoding.companded ? 'triangular' : 'none';
     const dither = wished?.dither ?? usual;
-    const rounding =
-      dither === 'triangular' ? 'Triangular dither turns rounding errors into even hiss.' : 'Plain rounding.';
+    const rounding = wished?.rounding ?? 'nearest';
+    const plain = rounding === 'down' ? 'Low bits are cut off.' : 'Plain rounding.';
     return {
-      plan: { bits, dither, seed: wished?.seed ?? USUAL_SEED },
+      plan: { bits, dither, rounding, seed: wished?.seed ?? USUAL_SEED, blanks: wished?.blanks ?? true },
       byHand: wished !== undefined,
-      figure: `${encoding.companded ? encoding.bitDepth : bits} bit`,
-      why: `${wished ? BY_HAND : bySheet(encodingTitle(encoding.id))} ${rounding}`,
+      figure: `${encoding.companded && bits === encoding.linearBits ? encoding.bitDepth : bits} bit`,
+      why: `${wished ? BY_HAND : bySheet(encodingTitle(encoding.id))} ${words[dither] || plain}`,
     };
   },
 };

@@ -1,70 +1,179 @@
 import * as v from 'valibot';
-import { formatCount, formatLength, formatSeconds, framesAtRate } from '../../audio/index.ts';
-import { BY_HAND, type Station } from '../station.ts';
+import {
+  barFrames,
+  formatCount,
+  formatDb,
+  formatLength,
+  formatSeconds,
+  framesAt,
+  framesAtRate,
+  fromDb,
+  InputError,
+} from '../../audio/index.ts';
+import { FADE_SHAPES, type FadeShape } from '../../dsp/index.ts';
+import { kindOf, type SettledDemands } from '../../targets/index.ts';
+import {
+  centsOf,
+  type EndsPlan,
+  type Fade,
+  type Layout,
+  type LengthRule,
+  layOut,
+  lengthOf,
+  type Silence,
+} from '../ends-layout.ts';
+import { endsSteps } from '../ends-steps.ts';
+import { bindingLimit, type LengthLimit } from '../length-limits.ts';
+import { BY_HAND, bySheet, type Station } from '../station.ts';
+import type { ChannelsPlan } from './channels.ts';
 import type { CutPlan } from './cut.ts';
 import type { RatePlan } from './rate.ts';
+import type { WrapPlan } from './wrap.ts';
 
-const wish = v.strictObject({ block: v.picklist(['trim', 'pad']) });
+const ms = (most: number) => v.pipe(v.number(), v.minValue(0), v.maxValue(most));
+const fade = v.strictObject({ ms: ms(60_000), shape: v.optional(v.picklist(FADE_SHAPES)) });
+const silence = v.strictObject({
+  ms: ms(60_000),
+  /** True: silence that is there already counts. */
+  atLeast: v.optional(v.boolean()),
+});
 
-export interface EndsPlan {
-  /** Frames that come from Rate. */
-  readonly incoming: number;
-  /** Frames of the result: fewer trims the end, more pads it with silence. */
-  readonly frames: number;
-}
+const wish = v.pipe(
+  v.strictObject({
+    /** Takes silence off both ends: what is below the threshold, but for so many ms. */
+    trim: v.optional(
+      v.strictObject({
+        thresholdDb: v.optional(v.pipe(v.number(), v.minValue(-96), v.maxValue(-10))),
+        keepMs: v.optional(ms(10_000)),
+      }),
+    ),
+    /** Looks for the best seam within so many ms of either end, and blends over so many. */
+    loop: v.optional(v.strictObject({ searchMs: ms(2000), crossFadeMs: v.optional(ms(2000)) })),
+    fadeIn: v.optional(fade),
+    fadeOut: v.optional(fade),
+    front: v.optional(silence),
+    back: v.optional(silence),
+    /** What happens to a block that is not full. */
+    block: v.optional(v.picklist(['trim', 'pad', 'nearest'])),
+    /** Exactly so many frames: longer sounds are cut, shorter ones padded with silence. */
+    frames: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1e9))),
+    /** Exactly so many bars of so many beats, at a tempo in beats a minute. */
+    bars: v.optional(
+      v.strictObject({
+        count: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1000)),
+        beats: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(32)),
+        tempo: v.pipe(v.number(), v.minValue(20), v.maxValue(400)),
+        by: v.optional(v.picklist(['cut', 'stretch'])),
+      }),
+    ),
+  }),
+  v.check((value) => !(value.frames && value.bars), 'either a number of frames or of bars, not both'),
+);
+type Wish = v.InferOutput<typeof wish>;
 
 export interface EndsBefore {
+  readonly channels: ChannelsPlan;
   readonly cut: CutPlan;
   readonly rate: RatePlan;
+  readonly wrap: WrapPlan;
+}
+
+const DEFAULT_THRESHOLD = -60;
+const DEFAULT_SHAPE: FadeShape = 'smooth';
+
+type Bars = NonNullable<SettledDemands['bars']>['value'];
+
+/** Of the numbers of bars that a sheet allows the one whose length is nearest. */
+const nearestCount = ({ anyOf, beats, tempo }: Bars, frames: number, rate: number): number =>
+  anyOf.reduce((best, count) => {
+    const off = (n: number) => Math.abs(barFrames(n, beats, tempo, rate) - frames);
+    return off(count) < off(best) ? count : best;
+  });
+
+function ruleOf(wished: Wish, { frames, seconds, bars }: SettledDemands, incoming: number, rate: number): LengthRule {
+  if (wished.frames) return { kind: 'exact', frames: wished.frames, by: 'cut' };
+  if (wished.bars) {
+    const { count, beats, tempo, by = 'cut' } = wished.bars;
+    return { kind: 'exact', frames: barFrames(count, beats, tempo, rate), by };
+  }
+  if (bars && !wished.block) {
+    const { beats, tempo } = bars.value;
+    const count = nearestCount(bars.value, incoming, rate);
+    return { kind: 'exact', frames: barFrames(count, beats, tempo, rate), by: 'cut' };
+  }
+  const least = Math.max(frames?.value.least ?? 1, Math.ceil((seconds?.value.least ?? 0) * rate - 1e-6));
+  return { kind: 'blocks', multipleOf: frames?.value.multipleOf ?? 1, least, by: wished.block ?? 'trim' };
 }
 
 /**
- * Where the result ends: the block rule, in frames of the result. Automatic trims the part of a block that is left over
- * and pads only what is shorter than the least length. A greatest length is never met in silence: that is an obstacle.
+ * Where the result begins and ends: silence, fades, the seam of a loop, and the length rule. Automatic trims the part of
+ * a block that is left over and pads only what is shorter than the least length. A greatest length is never met in
+ * silence: that is an obstacle.
  */
-export const ends: Station<v.InferOutput<typeof wish>, EndsPlan, EndsBefore> = {
+export const ends: Station<Wish, EndsPlan, EndsBefore> = {
   title: 'Ends',
   wish,
-  needs: ['cut', 'rate'],
-  settle({ demands }, wished, { cut, rate }) {
-    const incoming = framesAtRate(cut.end - cut.start, rate.from, rate.to);
-    const rule = demands.frames?.value;
-    if (!rule) {
-      return {
-        plan: { incoming, frames: Math.max(1, incoming) },
-        byHand: wished !== undefined,
-        figure: formatSeconds(Math.max(1, incoming) / rate.to),
-        why: 'The sheet has no rule for the length: it stays as cut.',
-      };
+  needs: ['channels', 'cut', 'rate', 'wrap'],
+  settle({ demands }, wished = {}, { channels, cut, rate, wrap }) {
+    const incoming = framesAtRate(cut.end - cut.start, rate.from, rate.exact);
+    const frames = (milliseconds = 0) => framesAt(milliseconds / 1000, rate.to);
+    const fadeOf = (entry: Wish['fadeIn']): Fade => ({
+      frames: frames(entry?.ms),
+      shape: entry?.shape ?? DEFAULT_SHAPE,
+    });
+    const silenceOf = (entry: Wish['front']): Silence => ({
+      frames: frames(entry?.ms),
+      atLeast: entry?.atLeast ?? false,
+    });
+    const hasRule = Boolean(demands.frames || demands.seconds || demands.bars || demands.fileBytes);
+    const rule = ruleOf(wished, demands, incoming, rate.to);
+    const limit = bindingLimit(demands, { sampleRate: rate.to, channels: channels.matrix.length, ...wrap });
+    const parts = {
+      trim: wished.trim
+        ? { threshold: fromDb(wished.trim.thresholdDb ?? DEFAULT_THRESHOLD), keep: frames(wished.trim.keepMs) }
+        : null,
+      loop: wished.loop ? { search: frames(wished.loop.searchMs), crossFade: frames(wished.loop.crossFadeMs) } : null,
+      fadeIn: fadeOf(wished.fadeIn),
+      fadeOut: fadeOf(wished.fadeOut),
+      front: silenceOf(wished.front),
+      back: silenceOf(wished.back),
+      rule,
+      limit,
+    };
+    if (parts.loop && parts.loop.search * 2 + parts.loop.crossFade >= incoming) {
+      throw new InputError(
+        'bad-setting',
+        `Ends: the sound is ${formatSeconds(incoming / rate.to)} long, too short to look for a seam in so much of both ends; search less.`,
+      );
     }
-    const { multipleOf, least } = rule;
-    const rounded = (wished?.block === 'pad' ? Math.ceil : Math.floor)(incoming / multipleOf) * multipleOf;
-    const frames = Math.max(rounded, Math.ceil(least / multipleOf) * multipleOf);
-    const change =
-      frames < incoming
-        ? `Trims ${formatLength(incoming - frames, rate.to)}.`
-        : frames > incoming
-          ? `Pads ${formatLength(frames - incoming, rate.to)} of silence.`
-          : 'The length fits as it is.';
-    const rules =
-      multipleOf > 1 ? `The sheet wants blocks of ${formatCount(multipleOf)} frames.` : 'The sheet limits the length.';
+    const layout = layOut(parts, { from: 0, to: Math.max(1, incoming), lead: 0, tail: 0 });
+    const total = lengthOf(layout);
+    const isOpen =
+      rule.kind === 'blocks' && Boolean(parts.trim || parts.loop || parts.front.atLeast || parts.back.atLeast);
+    const byHand = Object.keys(wished).length > 0;
+    const { multipleOf } = rule.kind === 'blocks' ? rule : { multipleOf: 1 };
     return {
-      plan: { incoming, frames },
-      byHand: wished !== undefined,
-      figure: multipleOf > 1 ? `${formatCount(frames / multipleOf)} × ${formatCount(multipleOf)}` : formatCount(frames),
-      why: `${wished ? BY_HAND : rules} ${change}`,
+      plan: { incoming, frames: total, isOpen, ...parts },
+      byHand,
+      figure: figureOf(wished, total, multipleOf, hasRule, rate.to, isOpen),
+      why: [
+        ...(byHand ? [BY_HAND] : []),
+        ...(wished.frames || wished.bars ? [] : [sheetWords(demands, limit, incoming, rate.to)]),
+        ...wishWords(wished, parts, rate.to),
+        ...(hasRule || byHand ? [lengthWords(layout, incoming, rate.to, isOpen)] : []),
+      ].join(' '),
     };
   },
-  obstacles({ demands, facts }, { incoming, frames }, { cut, rate }) {
-    const most = demands.frames?.value.most ?? null;
-    if (most === null || frames <= most) return [];
+  obstacles({ facts }, { incoming, frames, isOpen, limit, front, back }, { cut, rate }) {
+    if (!limit || frames <= limit.frames || isOpen) return [];
     // The longest cut whose frames at the new rate do not exceed the greatest length.
-    const length = Math.floor((most * rate.from) / rate.to);
+    const room = Math.max(1, limit.frames - front.frames - back.frames);
+    const length = Math.max(1, Math.floor((room * rate.from) / rate.to));
     const over = cut.end - cut.start - length;
     return [
       {
         station: 'ends',
-        text: `It is ${formatSeconds((Math.max(incoming, frames) - most) / rate.to)} too long: the sheet allows ${formatLength(most, rate.to)}.`,
+        text: `It is ${formatSeconds((Math.max(incoming, frames) - limit.frames) / rate.to)} too long: the sheet allows ${limit.text}.`,
         ways: [
           {
             label: `Cut ${formatSeconds(over / facts.sampleRate)} off the end`,
@@ -84,11 +193,69 @@ export const ends: Station<v.InferOutput<typeof wish>, EndsPlan, EndsBefore> = {
       },
     ];
   },
-  whole: ({ frames }, channels) =>
-    channels.map((samples) => {
-      if (samples.length >= frames) return samples.subarray(0, frames);
-      const padded = new Float32Array(frames);
-      padded.set(samples);
-      return padded;
-    }),
+  steps: endsSteps,
 };
+
+function figureOf(
+  { bars, frames }: Wish,
+  total: number,
+  multipleOf: number,
+  hasRule: boolean,
+  rate: number,
+  isOpen: boolean,
+): string {
+  if (bars) return `${bars.count} ${bars.count === 1 ? 'bar' : 'bars'}`;
+  if (frames) return formatCount(frames);
+  const most = isOpen ? '\u2264 ' : '';
+  if (multipleOf > 1) return `${most}${formatCount(total / multipleOf)} \u00d7 ${formatCount(multipleOf)}`;
+  return most + (hasRule ? formatCount(total) : formatSeconds(total / rate));
+}
+
+function sheetWords(
+  { frames, bars, seconds }: SettledDemands,
+  limit: LengthLimit | null,
+  incoming: number,
+  rate: number,
+): string {
+  if (bars) {
+    const count = nearestCount(bars.value, incoming, rate);
+    return `${bySheet(kindOf(bars.from).wanted(bars.from))} Nearest: ${count}.`;
+  }
+  if (frames && frames.value.multipleOf > 1) return bySheet(`blocks of ${formatCount(frames.value.multipleOf)} frames`);
+  if (limit) return `The sheet allows ${limit.text}.`;
+  return frames || seconds ? 'The sheet limits the length.' : 'The sheet has no rule for the length: it stays as cut.';
+}
+
+/** What was set by hand, in words. */
+function wishWords(
+  { trim, loop, fadeIn, fadeOut, front, back, bars }: Wish,
+  { rule }: { readonly rule: LengthRule },
+  rate: number,
+): string[] {
+  const silenceWords = (entry: Wish['front'], where: string) =>
+    entry?.ms ? [`${entry.atLeast ? 'At least ' : ''}${entry.ms} ms of silence ${where}.`] : [];
+  return [
+    ...(trim ? [`Silence below ${formatDb(trim.thresholdDb ?? DEFAULT_THRESHOLD, 'dBFS')} is trimmed.`] : []),
+    ...(loop ? [`The best seam within ${loop.searchMs} ms of both ends.`] : []),
+    ...(fadeIn?.ms ? [`Fades in over ${fadeIn.ms} ms.`] : []),
+    ...(fadeOut?.ms ? [`Fades out over ${fadeOut.ms} ms.`] : []),
+    ...silenceWords(front, 'in front'),
+    ...silenceWords(back, 'behind'),
+    ...(bars && rule.kind === 'exact'
+      ? [`${bars.count} \u00d7 ${bars.beats} beats at ${bars.tempo} a minute are ${formatLength(rule.frames, rate)}.`]
+      : []),
+  ];
+}
+
+function lengthWords(layout: Layout, incoming: number, rate: number, isOpen: boolean): string {
+  if (isOpen) return 'The sound itself decides the length.';
+  const kept = layout.to - layout.from;
+  if (layout.stretch && layout.sound !== kept) {
+    const cents = centsOf(kept, layout.sound);
+    const words = `${formatSeconds(kept / rate)} become ${formatSeconds(layout.sound / rate)}`;
+    return `${words}: the pitch goes ${cents > 0 ? 'up' : 'down'} by ${Math.abs(cents).toFixed(1)} cents.`;
+  }
+  if (kept < incoming) return `Trims ${formatLength(incoming - kept, rate)}.`;
+  const added = layout.front + layout.back;
+  return added > 0 ? `Pads ${formatLength(added, rate)} of silence.` : 'The length fits as it is.';
+}

@@ -1,71 +1,258 @@
 import * as v from 'valibot';
-import { formatDb, fromDb, peakOf, toDb } from '../../audio/index.ts';
-import { BY_HAND, bySheet, type Station } from '../station.ts';
+import { formatDb, formatRate, fromDb, InputError, peakOf, toDb } from '../../audio/index.ts';
+import { butterworth, FilterCascade, Limiter, LoudnessMeter, TruePeakMeter } from '../../dsp/index.ts';
+import type { Block, Step } from '../passage.ts';
+import { BY_HAND, bySheet, type Format, type RenderReport, type Station } from '../station.ts';
+import type { RatePlan } from './rate.ts';
 
-const wish = v.union([
-  v.strictObject({ peakDb: v.pipe(v.number(), v.minValue(-60), v.maxValue(0)) }),
-  v.strictObject({ gainDb: v.pipe(v.number(), v.minValue(-60), v.maxValue(60)) }),
-]);
+const db = (least: number, most: number) => v.optional(v.pipe(v.number(), v.minValue(least), v.maxValue(most)));
 
-/** A goal for the highest sample at the delivered rate (dBFS), with the most it may raise; or a fixed gain (dB). */
-export type LevelPlan =
-  | { readonly mode: 'peak'; readonly peakDb: number; readonly mostGainDb: number }
-  | { readonly mode: 'gain'; readonly gainDb: number };
+const GOALS = ['gainDb', 'peakDb', 'truePeakDb', 'loudness'] as const;
+
+const wish = v.pipe(
+  v.strictObject({
+    /** One of these four at most: a fixed gain, or a goal in dBFS, dBTP or LUFS. */
+    gainDb: db(-60, 60),
+    peakDb: db(-60, 0),
+    truePeakDb: db(-60, 0),
+    loudness: db(-60, 0),
+    /** With a loudness: what the true peak must not exceed, dBTP. */
+    ceilingDb: db(-60, 0),
+    /** Ceiling of the limiter in dBFS; left out, it is off. */
+    limitDb: db(-60, 0),
+    /** True takes the mean off. */
+    removeDc: v.optional(v.boolean()),
+    /** Corner of a high-pass in Hz: small loudspeakers make nothing of what lies below. */
+    highPass: v.optional(v.pipe(v.number(), v.minValue(20), v.maxValue(1000))),
+    /** True keeps 300 to 3 400 Hz. */
+    telephoneBand: v.optional(v.boolean()),
+  }),
+  v.check(
+    (value) => GOALS.filter((goal) => value[goal] !== undefined).length <= 1,
+    'one goal at a time: a gain, a peak, a true peak or a loudness',
+  ),
+);
+type Wish = v.InferOutput<typeof wish>;
+
+/** What the gain is to reach, with the most it may raise. */
+export type LevelGoal =
+  | { readonly kind: 'gain'; readonly gainDb: number }
+  | { readonly kind: 'peak'; readonly db: number; readonly mostGainDb: number }
+  | { readonly kind: 'true-peak'; readonly db: number; readonly mostGainDb: number }
+  | {
+      readonly kind: 'loudness';
+      readonly lufs: number;
+      readonly ceilingDb: number | null;
+      readonly mostGainDb: number;
+    };
+
+export interface LevelFilter {
+  readonly kind: 'high-pass' | 'low-pass';
+  /** Corner in Hz. */
+  readonly hz: number;
+}
+
+export interface LevelPlan {
+  readonly removeDc: boolean;
+  readonly filters: readonly LevelFilter[];
+  readonly goal: LevelGoal;
+  /** dBFS; null where the limiter is off. */
+  readonly limitDb: number | null;
+}
 
 /** An automatic level raises no further: beyond, it lifts little but the noise. Common practice, no source. */
 const MOST_AUTOMATIC_GAIN = 40;
 const MOST_GAIN = 120;
+/** What a loudness may reach in true peak where nothing is said (EBU R 128: -1 dBTP; from memory). */
+const USUAL_CEILING = -1;
+/** The band of the telephone network, Hz (common practice; ITU-T G.712 measures within it). */
+const TELEPHONE = { low: 300, high: 3400 };
 
-/** How loud. Comes after Rate, so that a goal holds at the rate that is delivered. */
-export const level: Station<v.InferOutput<typeof wish>, LevelPlan> = {
+function goalOf(wished: Wish | undefined, peakDb: number | undefined): LevelGoal {
+  if (wished?.gainDb !== undefined) return { kind: 'gain', gainDb: wished.gainDb };
+  if (wished?.peakDb !== undefined) return { kind: 'peak', db: wished.peakDb, mostGainDb: MOST_GAIN };
+  if (wished?.truePeakDb !== undefined) return { kind: 'true-peak', db: wished.truePeakDb, mostGainDb: MOST_GAIN };
+  if (wished?.loudness !== undefined) {
+    // The limiter keeps what a gain would carry over full scale, so it takes the place of the ceiling.
+    const ceilingDb = wished.limitDb === undefined ? (wished.ceilingDb ?? USUAL_CEILING) : null;
+    return { kind: 'loudness', lufs: wished.loudness, ceilingDb, mostGainDb: MOST_GAIN };
+  }
+  if (peakDb === undefined) return { kind: 'gain', gainDb: 0 };
+  return { kind: 'peak', db: peakDb, mostGainDb: MOST_AUTOMATIC_GAIN };
+}
+
+const goalWords = (goal: LevelGoal): string =>
+  goal.kind === 'gain'
+    ? formatDb(goal.gainDb, 'dB', true)
+    : goal.kind === 'peak'
+      ? `to ${formatDb(goal.db, 'dBFS')}`
+      : goal.kind === 'true-peak'
+        ? `to ${formatDb(goal.db, 'dBTP')}`
+        : `to ${formatDb(goal.lufs, 'LUFS')}`;
+
+function filtersOf({ highPass, telephoneBand }: Wish, { to }: RatePlan): LevelFilter[] {
+  const filters: LevelFilter[] = [
+    ...(highPass === undefined ? [] : [{ kind: 'high-pass' as const, hz: highPass }]),
+    ...(telephoneBand
+      ? [
+          { kind: 'high-pass' as const, hz: TELEPHONE.low },
+          // A rate that carries nothing above needs no low-pass.
+          ...(TELEPHONE.high < 0.45 * to ? [{ kind: 'low-pass' as const, hz: TELEPHONE.high }] : []),
+        ]
+      : []),
+  ];
+  const outside = filters.find(({ hz }) => hz >= 0.45 * to);
+  if (outside) {
+    throw new InputError(
+      'bad-setting',
+      `Level: a corner of ${formatRate(outside.hz)} is too high for a rate of ${formatRate(to)}; choose a lower one.`,
+    );
+  }
+  return filters;
+}
+
+/** How loud, and what of the sound. Comes after Rate, so that a goal holds at the rate that is delivered. */
+export const level: Station<Wish, LevelPlan, { readonly rate: RatePlan }> = {
   title: 'Level',
   wish,
-  needs: [],
-  settle({ demands: { peakDb } }, wished) {
-    if (wished) {
-      return 'gainDb' in wished
-        ? {
-            plan: { mode: 'gain', gainDb: wished.gainDb },
-            byHand: true,
-            figure: formatDb(wished.gainDb, 'dB', true),
-            why: BY_HAND,
-          }
-        : {
-            plan: { mode: 'peak', peakDb: wished.peakDb, mostGainDb: MOST_GAIN },
-            byHand: true,
-            figure: `to ${formatDb(wished.peakDb, 'dBFS')}`,
-            why: BY_HAND,
-          };
-    }
-    if (!peakDb) {
-      return {
-        plan: { mode: 'gain', gainDb: 0 },
-        byHand: false,
-        figure: formatDb(0, 'dB'),
-        why: 'The sheet does not ask for a level.',
-      };
-    }
-    const goal = formatDb(peakDb.value, 'dBFS');
+  needs: ['rate'],
+  settle({ demands: { peakDb } }, wished, { rate }) {
+    const goal = goalOf(wished, peakDb?.value);
+    const isOwn = wished !== undefined && GOALS.some((name) => wished[name] !== undefined);
+    const filters = filtersOf(wished ?? {}, rate);
+    const limitDb = wished?.limitDb ?? null;
+    const reasons = [
+      isOwn
+        ? BY_HAND
+        : peakDb
+          ? `${bySheet(`a peak at ${formatDb(peakDb.value, 'dBFS')}`)} As loud as it goes without clipping.`
+          : 'The sheet does not ask for a level.',
+      ...(goal.kind === 'loudness' && goal.ceilingDb !== null
+        ? [`The true peak stays below ${formatDb(goal.ceilingDb, 'dBTP')}, even if the loudness is not reached.`]
+        : []),
+      ...(wished?.removeDc ? ['The mean is taken off.'] : []),
+      ...filters.map(({ kind, hz }) => `A ${kind} at ${formatRate(hz)}.`),
+      ...(limitDb === null ? [] : [`A limiter holds ${formatDb(limitDb, 'dBFS')}.`]),
+    ];
     return {
-      plan: { mode: 'peak', peakDb: peakDb.value, mostGainDb: MOST_AUTOMATIC_GAIN },
-      byHand: false,
-      figure: `to ${goal}`,
-      why: `${bySheet(`a peak at ${goal}`)} As loud as it goes without clipping.`,
+      plan: { removeDc: wished?.removeDc ?? false, filters, goal, limitDb },
+      byHand: wished !== undefined,
+      figure: goal.kind === 'gain' && !isOwn ? formatDb(0, 'dB') : goalWords(goal),
+      why: reasons.join(' '),
     };
   },
-  whole(plan, channels, report) {
-    report.peakBefore = Math.max(...channels.map(peakOf));
-    const room = -toDb(report.peakBefore);
-    const silent = report.peakBefore === 0;
-    const gainDb = plan.mode === 'gain' ? plan.gainDb : silent ? 0 : Math.min(room + plan.peakDb, plan.mostGainDb);
-    report.gainDb = gainDb;
-    report.headroomDb = silent ? null : room - gainDb;
-    if (gainDb === 0) return channels;
-    const factor = fromDb(gainDb);
-    return channels.map((samples) => {
-      const out = new Float32Array(samples.length);
-      for (let i = 0; i < out.length; i++) out[i] = samples[i] * factor;
-      return out;
-    });
-  },
+  steps: ({ removeDc, filters, goal, limitDb }, format, report) => [
+    ...(removeDc ? [meanRemoval()] : []),
+    ...(filters.length ? [filtering(filters, format)] : []),
+    gain(goal, format, report),
+    ...(limitDb === null ? [] : [limiting(limitDb, format, report)]),
+  ],
 };
+
+/** Changes every sample by a gain. */
+const scaled = (block: Block, factor: number): Block =>
+  factor === 1
+    ? block
+    : block.map((samples) => {
+        const out = new Float32Array(samples.length);
+        for (let i = 0; i < out.length; i++) out[i] = samples[i] * factor;
+        return out;
+      });
+
+function meanRemoval(): Step {
+  const sums: number[] = [];
+  let frames = 0;
+  return {
+    survey(block) {
+      block.forEach((samples, channel) => {
+        let sum = 0;
+        for (let i = 0; i < samples.length; i++) sum += samples[i];
+        sums[channel] = (sums[channel] ?? 0) + sum;
+      });
+      frames += block[0].length;
+    },
+    start: () => ({
+      push: (block) =>
+        block.map((samples, channel) => {
+          const mean = sums[channel] / frames;
+          return mean === 0 ? samples : samples.map((value) => value - mean);
+        }),
+      finish: () => [],
+    }),
+  };
+}
+
+const filtering = (filters: readonly LevelFilter[], { sampleRate, channels }: Format): Step => ({
+  start() {
+    const sections = filters.flatMap(({ kind, hz }) => butterworth(kind, hz, sampleRate));
+    const cascades = Array.from({ length: channels }, () => new FilterCascade(sections));
+    return { push: (block) => cascades.map((cascade, channel) => cascade.push(block[channel])), finish: () => [] };
+  },
+});
+
+/** Looks at the whole sound as far as the goal needs it, then changes it by one gain. */
+function gain(goal: LevelGoal, { sampleRate, channels }: Format, report: RenderReport): Step {
+  let peak = 0;
+  const truePeaks = Array.from({ length: channels }, () => new TruePeakMeter());
+  const loudness = new LoudnessMeter(sampleRate, channels);
+  const lookAtTruePeaks = (block: Block) => {
+    truePeaks.forEach((meter, channel) => {
+      meter.add(block[channel]);
+    });
+  };
+  const surveys: Record<Exclude<LevelGoal['kind'], 'gain'>, (block: Block) => void> = {
+    peak: (block) => {
+      peak = Math.max(peak, ...block.map(peakOf));
+    },
+    'true-peak': lookAtTruePeaks,
+    loudness: (block) => {
+      loudness.add(block);
+      lookAtTruePeaks(block);
+    },
+  };
+  const roomTo = (ceilingDb: number, linear: number) => (linear === 0 ? null : ceilingDb - toDb(linear));
+  const truePeak = () => Math.max(...truePeaks.map((meter) => meter.result()));
+  const wantedGain = (): number | null => {
+    if (goal.kind === 'gain') return goal.gainDb;
+    if (goal.kind === 'peak') return roomTo(goal.db, peak);
+    if (goal.kind === 'true-peak') return roomTo(goal.db, truePeak());
+    const found = loudness.integrated();
+    if (found === null) return null;
+    const room = goal.ceilingDb === null ? null : roomTo(goal.ceilingDb, truePeak());
+    return Math.min(goal.lufs - found, room ?? Number.POSITIVE_INFINITY);
+  };
+  return {
+    ...(goal.kind === 'gain' ? {} : { survey: surveys[goal.kind] }),
+    start() {
+      // There is nothing to raise in silence.
+      const gainDb = Math.min(wantedGain() ?? 0, goal.kind === 'gain' ? MOST_GAIN : goal.mostGainDb);
+      const factor = fromDb(gainDb);
+      report.peakBefore = 0;
+      return {
+        push(block) {
+          report.peakBefore = Math.max(report.peakBefore, ...block.map(peakOf));
+          return scaled(block, factor);
+        },
+        finish() {
+          report.gainDb = gainDb;
+          report.headroomDb = report.peakBefore === 0 ? null : -toDb(report.peakBefore) - gainDb;
+          return [];
+        },
+      };
+    },
+  };
+}
+
+const limiting = (limitDb: number, { sampleRate }: Format, report: RenderReport): Step => ({
+  start() {
+    const limiter = new Limiter(fromDb(limitDb), sampleRate);
+    return {
+      push: (block) => limiter.push(block),
+      finish() {
+        const rest = limiter.finish();
+        report.limited = { frames: limiter.limitedFrames, mostDb: -toDb(limiter.lowestGain) };
+        return rest;
+      },
+    };
+  },
+});

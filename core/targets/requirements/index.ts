@@ -1,9 +1,13 @@
 import * as v from 'valibot';
+import { bars } from './bars.ts';
 import { channels } from './channels.ts';
 import { container } from './container.ts';
+import { duration } from './duration.ts';
 import { encoding } from './encoding.ts';
 import { extension } from './extension.ts';
+import { fileSize } from './file-size.ts';
 import { frames } from './frames.ts';
+import { name } from './name.ts';
 import { peak } from './peak.ts';
 import type { FileRequirementKind, SetRequirementKind } from './requirement.ts';
 import { sampleRate } from './sample-rate.ts';
@@ -13,7 +17,21 @@ import { tags } from './tags.ts';
 export type { Answer, Demands, SetMember, Subject } from './requirement.ts';
 
 /** Every kind of requirement. A new one: its file, and its line here. */
-const kinds = [container, encoding, sampleRate, channels, frames, peak, tags, extension, setSize] as const;
+const kinds = [
+  container,
+  encoding,
+  sampleRate,
+  channels,
+  frames,
+  duration,
+  bars,
+  fileSize,
+  peak,
+  tags,
+  extension,
+  name,
+  setSize,
+] as const;
 
 type SchemaOf<K> = K extends { schema: v.GenericSchema<infer R> } ? R : never;
 

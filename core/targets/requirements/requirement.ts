@@ -36,6 +36,15 @@ export interface Demands {
   sampleRates: readonly number[];
   channelCounts: readonly number[];
   frames: { readonly multipleOf: number; readonly least: number; readonly most: number | null };
+  seconds: { readonly least: number; readonly most: number | null };
+  bars: { readonly anyOf: readonly number[]; readonly beats: number; readonly tempo: number };
+  /** Most bytes of the whole file. */
+  fileBytes: number;
+  name: {
+    readonly most: number | null;
+    readonly mostWithExtension: number | null;
+    readonly notDigitsOnly: boolean;
+  };
   /** dBFS. */
   peakDb: number;
   /** Without the dot. */

@@ -1,72 +1,173 @@
-import { formatCount, formatDb, formatLevel } from '@tambur/core';
+import { type ClipSettings, formatCount, formatDb, formatLevel, toDb } from '@tambur/core';
+import { useState } from 'react';
+import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
+import { Figures } from '../../ui/figures.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
+import { Toggle } from '../../ui/toggle.tsx';
+import { EvenOutDialog } from '../even-out-dialog.tsx';
 import type { PanelProps } from '../station-panel.tsx';
+import { type Change, wishWith } from './wish.ts';
 
-/** A goal for the peak or a plain gain, with the headroom as a figure. */
-export function LevelPanel({ settings, source, preview, onChange }: PanelProps) {
-  const { level } = settings;
-  const mode = level === 'automatic' ? 'automatic' : 'peakDb' in level ? 'peak' : 'gain';
+type Wish = Exclude<ClipSettings['level'], 'automatic'>;
+type Goal = 'gainDb' | 'peakDb' | 'truePeakDb' | 'loudness';
+
+const GOALS: readonly { readonly goal: Goal; readonly label: string; readonly unit: string; readonly usual: number }[] =
+  [
+    { goal: 'peakDb', label: 'To a peak', unit: 'dBFS', usual: -1 },
+    { goal: 'truePeakDb', label: 'To a true peak', unit: 'dBTP', usual: -1 },
+    { goal: 'loudness', label: 'To a loudness', unit: 'LUFS', usual: -16 },
+    { goal: 'gainDb', label: 'By a gain', unit: 'dB', usual: 0 },
+  ];
+
+/** Corners for small loudspeakers, Hz (common practice, no source). */
+const CORNERS = [80, 120, 200, 300];
+const USUAL_LIMIT = -1;
+/** Below one gating block a loudness is that of the whole, without gates. */
+const GATING_BLOCK = 0.4;
+
+/** How loud, what is taken out, the limiter; with the headroom as a figure. */
+export function LevelPanel({ settings, source, target, preview, store, onChange }: PanelProps) {
+  const wish: Wish = settings.level === 'automatic' ? {} : settings.level;
+  const [isEvening, setIsEvening] = useState(false);
   const report = preview?.report;
+  const measures = preview?.facts.measures;
+  const chosen = GOALS.find(({ goal }) => wish[goal] !== undefined);
+  const set = (change: Change<Wish>) => onChange({ level: wishWith(settings.level, change) });
+  const none = {
+    gainDb: undefined,
+    peakDb: undefined,
+    truePeakDb: undefined,
+    loudness: undefined,
+    ceilingDb: undefined,
+  };
+  const seconds = preview ? preview.facts.frames / preview.facts.sampleRate : 1;
   return (
-    <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
-      <Choice<'automatic' | 'peak' | 'gain'>
-        name="Level"
-        value={mode}
-        onChange={(wanted) =>
-          onChange({
-            level:
-              wanted === 'automatic'
-                ? wanted
-                : wanted === 'peak'
-                  ? { peakDb: -1 }
-                  : { gainDb: Math.round((report?.gainDb ?? 0) * 10) / 10 },
-          })
-        }
-        options={[
-          { value: 'automatic', label: 'Automatic' },
-          { value: 'peak', label: 'To a peak' },
-          { value: 'gain', label: 'By a gain' },
-        ]}
-      />
-      {level !== 'automatic' && 'peakDb' in level && (
-        <NumberField
-          label="Peak"
-          unit="dBFS"
-          decimals={1}
-          value={level.peakDb}
-          min={-60}
-          max={0}
-          onChange={(peakDb) => onChange({ level: { peakDb } })}
+    <div className="flex flex-wrap gap-x-10 gap-y-4">
+      <div className="grid content-start gap-4">
+        <Choice<'automatic' | Goal>
+          name="Level"
+          value={chosen?.goal ?? 'automatic'}
+          onChange={(goal) => {
+            const usual =
+              goal === 'gainDb'
+                ? Math.round((report?.gainDb ?? 0) * 10) / 10
+                : GOALS.find((g) => g.goal === goal)?.usual;
+            set({ ...none, ...(goal === 'automatic' ? {} : { [goal]: usual }) });
+          }}
+          options={[
+            { value: 'automatic', label: 'Automatic' },
+            ...GOALS.map(({ goal, label }) => ({ value: goal, label })),
+          ]}
+        />
+        {chosen && (
+          <div className="flex flex-wrap items-end gap-x-6 gap-y-2">
+            <NumberField
+              label={chosen.goal === 'gainDb' ? 'Gain' : 'Goal'}
+              unit={chosen.unit}
+              decimals={1}
+              value={wish[chosen.goal] ?? 0}
+              min={-60}
+              max={chosen.goal === 'gainDb' ? 60 : 0}
+              onChange={(value) => set({ [chosen.goal]: value })}
+            />
+            {chosen.goal === 'loudness' && wish.limitDb === undefined && (
+              <NumberField
+                label="True peak at most"
+                unit="dBTP"
+                decimals={1}
+                value={wish.ceilingDb ?? -1}
+                min={-60}
+                max={0}
+                onChange={(ceilingDb) => set({ ceilingDb })}
+              />
+            )}
+          </div>
+        )}
+        <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
+          <Toggle
+            label="Take the DC offset off"
+            value={wish.removeDc ?? false}
+            onChange={(removeDc) => set({ removeDc })}
+          />
+          <Toggle
+            label="Telephone band"
+            value={wish.telephoneBand ?? false}
+            onChange={(telephoneBand) => set({ telephoneBand })}
+          />
+          <Toggle
+            label="Limiter"
+            value={wish.limitDb !== undefined}
+            onChange={(on) => set({ limitDb: on ? USUAL_LIMIT : undefined })}
+          />
+          {wish.limitDb !== undefined && (
+            <NumberField
+              label="Ceiling"
+              unit="dBFS"
+              decimals={1}
+              value={wish.limitDb}
+              min={-60}
+              max={0}
+              onChange={(limitDb) => set({ limitDb })}
+            />
+          )}
+        </div>
+        <Choice<number>
+          name="High-pass for small loudspeakers"
+          value={wish.highPass ?? 0}
+          onChange={(hz) => set({ highPass: hz || undefined })}
+          options={[
+            { value: 0, label: 'Off' },
+            ...[...new Set([...CORNERS, ...(wish.highPass ? [wish.highPass] : [])])]
+              .toSorted((a, b) => a - b)
+              .map((hz) => ({ value: hz, label: `${hz} Hz` })),
+          ]}
+        />
+        <div>
+          <Button className="text-sm" onClick={() => setIsEvening(true)}>
+            Even out all clips …
+          </Button>
+        </div>
+      </div>
+      {report && measures && (
+        <Figures
+          wide
+          list={[
+            { label: 'source at full scale', value: `${formatCount(source.facts.levels.fullScaleFrames)} frames` },
+            { label: 'peak before', value: formatLevel(report.peakBefore) },
+            { label: 'gain', value: formatDb(report.gainDb, 'dB', true) },
+            {
+              label: 'headroom left',
+              value: report.headroomDb === null ? 'silence' : formatDb(report.headroomDb, 'dB'),
+              isTrouble: (report.headroomDb ?? 0) < 0 && report.limited === null,
+            },
+            {
+              label: 'flattened',
+              value: `${formatCount(report.clippedFrames)} frames`,
+              isTrouble: report.clippedFrames > 0,
+            },
+            report.limited && {
+              label: 'limited',
+              value: `${formatCount(report.limited.frames)} frames, ${formatDb(report.limited.mostDb, 'dB')} at most`,
+            },
+            { label: 'true peak', value: formatDb(toDb(measures.truePeak), 'dBTP') },
+            {
+              label: 'loudness',
+              value:
+                measures.loudness === null
+                  ? 'silence'
+                  : formatDb(measures.loudness, 'LUFS') + (seconds < GATING_BLOCK ? ', of the whole' : ''),
+            },
+            measures.loudestTerm === null
+              ? null
+              : { label: 'loudest 3 s', value: formatDb(measures.loudestTerm, 'LUFS') },
+            measures.loudnessRange === null
+              ? null
+              : { label: 'loudness range', value: formatDb(measures.loudnessRange, 'LU') },
+          ]}
         />
       )}
-      {level !== 'automatic' && 'gainDb' in level && (
-        <NumberField
-          label="Gain"
-          unit="dB"
-          decimals={1}
-          value={level.gainDb}
-          min={-60}
-          max={60}
-          onChange={(gainDb) => onChange({ level: { gainDb } })}
-        />
-      )}
-      {report && (
-        <dl className="grid grid-cols-[auto_auto] gap-x-4 text-sm">
-          <dt className="text-graphite">source at full scale</dt>
-          <dd className="figure">{formatCount(source.facts.levels.fullScaleFrames)} frames</dd>
-          <dt className="text-graphite">peak before</dt>
-          <dd className="figure">{formatLevel(report.peakBefore)}</dd>
-          <dt className="text-graphite">gain</dt>
-          <dd className="figure">{formatDb(report.gainDb, 'dB', true)}</dd>
-          <dt className="text-graphite">headroom left</dt>
-          <dd className="figure">{report.headroomDb === null ? 'silence' : formatDb(report.headroomDb, 'dB')}</dd>
-          <dt className="text-graphite">flattened</dt>
-          <dd className={`figure ${report.clippedFrames ? 'font-semibold text-brick' : ''}`}>
-            {formatCount(report.clippedFrames)} frames
-          </dd>
-        </dl>
-      )}
+      {isEvening && <EvenOutDialog store={store} target={target} onClose={() => setIsEvening(false)} />}
     </div>
   );
 }

@@ -1,42 +1,153 @@
-import { fit, formatBytes, formatRate, InputError, soundBytesOf } from '@tambur/core';
+import {
+  type ClipSettings,
+  FRACTION,
+  fit,
+  formatBytes,
+  formatRate,
+  hertz,
+  InputError,
+  soundBytesOf,
+} from '@tambur/core';
+import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense, useMemo } from 'react';
 import { Choice } from '../../ui/choice.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
+import { measureWorker } from '../preview-client.ts';
+import { lostAt, pointsOf, type Spectrum } from '../spectrum.ts';
 import type { PanelProps } from '../station-panel.tsx';
+import { type Change, wishWith } from './wish.ts';
+
+const SpectrumChart = lazy(() => import('../spectrum-chart.tsx'));
+
+type Wish = Exclude<ClipSettings['rate'], 'automatic'>;
 
 /** Rates that devices commonly play. */
 const COMMON = [8_000, 11_025, 16_000, 22_050, 32_000, 44_100, 48_000];
 
-/** The rate, and what each common one costs. */
-export function RatePanel({ chain, settings, source, target, onChange }: PanelProps) {
-  const { to } = chain.stations.rate.plan;
-  const bytesAt = (sampleRate: number) => {
+/** A processor's clock and what a timer divides it by. */
+const USUAL_CLOCK = 16_000_000;
+
+/** Nothing is lost that is weaker than this beside the whole, dB. */
+const NOTHING = -90;
+
+const lostWords = (db: number): string =>
+  db < NOTHING ? 'nothing lost' : `${db.toFixed(0).replace('-', '\u2212')} dB lost`;
+
+/** The rate, what each common one costs, the exact rate of a timer, and the spectrum before and after. */
+export function RatePanel({ chain, settings, source, target, preview, onChange }: PanelProps) {
+  const { to, exact, quality } = chain.stations.rate.plan;
+  const { cut } = chain.stations;
+  const wish: Wish = settings.rate === 'automatic' ? {} : settings.rate;
+  const set = (change: Change<Wish>) => onChange({ rate: wishWith(settings.rate, change) });
+
+  const came = useQuery({
+    queryKey: ['spectrum', source.id, cut.plan.start, cut.plan.end],
+    queryFn: () => measureWorker().spectrumOfCut(source, cut.plan.start, cut.plan.end),
+    placeholderData: (before: Spectrum | undefined) => before,
+    gcTime: 30_000,
+  });
+  const pcm = preview?.pcm;
+  const leaves = useQuery({
+    queryKey: ['spectrum of the result', source.id, settings],
+    queryFn: () => (pcm ? measureWorker().spectrumOfSound(pcm) : null),
+    enabled: pcm !== undefined,
+    placeholderData: (before: Spectrum | null | undefined) => before,
+    gcTime: 0,
+  });
+  const points = useMemo(() => (came.data ? pointsOf(came.data, leaves.data ?? null) : null), [came.data, leaves.data]);
+
+  const costOf = (sampleRate: number) => {
     try {
-      return formatBytes(soundBytesOf(fit(source.facts, { ...settings, rate: { sampleRate } }, target)));
+      const bytes = formatBytes(soundBytesOf(fit(source.facts, { ...settings, rate: { sampleRate } }, target)));
+      return came.data && sampleRate < source.facts.sampleRate
+        ? `${bytes}, ${lostWords(lostAt(came.data, sampleRate))}`
+        : bytes;
     } catch (error) {
       if (error instanceof InputError) return undefined;
       throw error;
     }
   };
-  const value = settings.rate === 'automatic' ? 'automatic' : settings.rate.sampleRate;
+  const timer = typeof exact === 'string' ? FRACTION.exec(exact) : null;
+  const clock = timer ? Number(timer[1]) : USUAL_CLOCK;
+  const divider = timer ? Number(timer[2]) : Math.max(1, Math.round(USUAL_CLOCK / to));
+  const setTimer = (of: number, by: number) => set({ sampleRate: `${Math.round(of)}/${Math.round(by)}` });
   return (
-    <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
-      <Choice<'automatic' | number>
+    <div className="grid gap-4">
+      <Choice<'automatic' | number | string>
         name="Sample rate"
-        value={value}
-        onChange={(rate) => onChange({ rate: rate === 'automatic' ? rate : { sampleRate: rate } })}
+        value={wish.sampleRate ?? 'automatic'}
+        onChange={(rate) => set({ sampleRate: rate === 'automatic' ? undefined : rate })}
         options={[
           { value: 'automatic', label: 'Automatic' },
-          ...COMMON.map((rate) => ({ value: rate, label: formatRate(rate), detail: bytesAt(rate) })),
+          ...COMMON.map((rate) => ({ value: rate, label: formatRate(rate), detail: costOf(rate) })),
         ]}
       />
-      <NumberField
-        label="Another rate"
-        unit="Hz"
-        value={to}
-        min={1000}
-        max={192_000}
-        onChange={(sampleRate) => onChange({ rate: { sampleRate: Math.round(sampleRate) } })}
-      />
+      <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
+        <NumberField
+          label="Another rate"
+          unit="Hz"
+          decimals={Number.isInteger(to) ? 0 : 3}
+          value={to}
+          min={1000}
+          max={768_000}
+          onChange={(value) => set({ sampleRate: Math.round(value * 1000) / 1000 })}
+        />
+        <div className="flex items-end gap-x-3">
+          <NumberField
+            label="Timer: clock"
+            unit="Hz"
+            value={clock}
+            min={1000}
+            max={1_000_000_000}
+            onChange={(of) => setTimer(of, divider)}
+          />
+          <NumberField
+            label="divided by"
+            unit={timer ? `= ${formatRate(hertz(exact))}` : ''}
+            value={divider}
+            min={1}
+            max={1_000_000}
+            onChange={(by) => setTimer(clock, by)}
+          />
+        </div>
+        <Choice<'standard' | 'draft'>
+          name="Quality"
+          value={quality}
+          onChange={(value) => set({ quality: value === 'draft' ? value : undefined })}
+          options={[
+            { value: 'standard', label: 'Standard', detail: '120 dB' },
+            { value: 'draft', label: 'Draft', detail: '80 dB, for quick looks' },
+          ]}
+        />
+      </div>
+      <figure className="min-w-0">
+        <figcaption className="flex flex-wrap items-baseline gap-x-4 text-sm text-graphite">
+          <span className="label">Spectrum</span>
+          <span>
+            dB of full scale by frequency: thin, as it came; <span className="text-pine">green, as it leaves</span>;{' '}
+            <span className="text-brick">dashed, half the new rate</span>
+          </span>
+        </figcaption>
+        <div
+          className="mt-1 h-44"
+          role="img"
+          aria-label={
+            came.data
+              ? `Spectrum; above ${formatRate(to / 2)} the source has ${lostAt(came.data, to).toFixed(0)} dB of its energy`
+              : 'Spectrum'
+          }
+        >
+          {points ? (
+            <Suspense fallback={null}>
+              <SpectrumChart points={points} edge={to / 2} top={Math.max(source.facts.sampleRate, to) / 2} />
+            </Suspense>
+          ) : (
+            <p role="status" className="pt-16 text-center text-sm text-graphite">
+              {came.error ? 'The spectrum could not be measured.' : 'measuring …'}
+            </p>
+          )}
+        </div>
+      </figure>
     </div>
   );
 }

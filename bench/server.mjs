@@ -1,0 +1,38 @@
+// A built Tambur with an empty data folder of its own, for benchmarks.
+import { spawn } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+export async function startServer() {
+  const data = mkdtempSync(join(tmpdir(), 'bench-'));
+  // The server itself, not the shell around it: its memory is measured.
+  const child = spawn('node', ['build/server/main.js', '--port', '0', '--data', data, '--empty'], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const url = await new Promise((resolve, reject) => {
+    child.stdout.on('data', (chunk) => {
+      const address = /at (http:\S+)/.exec(chunk)?.[1];
+      if (address) resolve(address);
+    });
+    child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+  });
+  return {
+    url,
+    data,
+    /** Largest resident memory so far, in MB. */
+    mostMemory: () => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))[1]) / 1000,
+    async stop() {
+      child.removeAllListeners('exit');
+      const ended = new Promise((resolve) => child.once('exit', resolve));
+      child.kill();
+      await ended;
+      rmSync(data, { recursive: true, force: true });
+    },
+  };
+}
+
+export const chromiumOptions = {
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'],
+};

@@ -1,0 +1,77 @@
+import { type ByteFile, piecesOf, type SoundStream, type Tag, viewOf } from '@tambur/core';
+import { decodedStream } from './decoding.ts';
+import { damaged, type LibraryFormat, noSound, stated, unsupported } from './format.ts';
+
+/** Objects of an ASF file by the first eight bytes of their 128-bit names ("ASF Specification"; from memory). */
+const HEADER = '3026b2758e66cf11';
+const FILE_PROPERTIES = 'a1dcab8c47a9cf11';
+const STREAM_PROPERTIES = '9107dcb7b7a9cf11';
+const CONTENT_DESCRIPTION = '3326b2758e66cf11';
+const AUDIO_MEDIA = '409e69f84d5bcf11';
+
+const hex = (bytes: Uint8Array): string => Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join('');
+
+const CODECS: Readonly<Record<number, string>> = { 352: 'wma', 353: 'wma' };
+const OTHERS: Readonly<Record<number, string>> = { 354: 'WMA Professional', 355: 'WMA Lossless', 10: 'WMA Voice' };
+
+const FIELDS = ['title', 'artist', 'copyright', 'comment', 'rating'];
+
+/** The five texts of a content description, in UTF-16. */
+function readTags(bytes: Uint8Array): Tag[] {
+  const view = viewOf(bytes);
+  let at = 10;
+  return FIELDS.flatMap((name, i) => {
+    const size = view.getUint16(2 * i, true);
+    const value = new TextDecoder('utf-16le').decode(bytes.subarray(at, at + size)).replace(/\0+$/, '');
+    at += size;
+    return value ? [{ name, value }] : [];
+  });
+}
+
+async function open(file: ByteFile): Promise<SoundStream> {
+  const size = Number(viewOf(file.read(0, 24)).getBigUint64(16, true));
+  const header = file.read(0, Math.min(size, 1 << 22));
+  const view = viewOf(header);
+  let format: DataView | null = null;
+  let tags: Tag[] = [];
+  let seconds: number | null = null;
+  for (let at = 30; at + 24 <= header.length; ) {
+    const bytes = Number(view.getBigUint64(at + 16, true));
+    if (bytes < 24) break;
+    const body = header.subarray(at + 24, at + bytes);
+    const name = hex(header.subarray(at, at + 8));
+    if (name === STREAM_PROPERTIES && hex(body.subarray(0, 8)) === AUDIO_MEDIA && body.length >= 72) {
+      format ??= viewOf(body.subarray(54));
+    }
+    // The duration counts 100 ns and includes the time by which a player fills its buffer, in ms.
+    if (name === FILE_PROPERTIES && body.length >= 64) {
+      const properties = viewOf(body);
+      seconds = Number(properties.getBigUint64(40, true)) / 1e7 - Number(properties.getBigUint64(56, true)) / 1000;
+    }
+    if (name === CONTENT_DESCRIPTION && body.length >= 10) tags = readTags(body);
+    at += bytes;
+  }
+  if (!format) throw header.length < size ? damaged('WMA') : noSound('WMA');
+  const code = format.getUint16(0, true);
+  const encoding = CODECS[code];
+  if (!encoding) throw unsupported('WMA', OTHERS[code] ?? `sound with the codec number 0x${code.toString(16)}`);
+  const facts = stated({
+    container: 'asf',
+    encoding,
+    channels: format.getUint16(2, true),
+    sampleRate: format.getUint32(4, true),
+    bytes: file.size,
+    bitRate: format.getUint32(8, true) * 8 || null,
+    tags,
+  });
+  return decodedStream('WMA', 'wma', () => piecesOf(file), facts, {
+    promised: seconds === null ? null : seconds * facts.sampleRate,
+  });
+}
+
+/** WMA, versions 1 and 2. */
+export const asf: LibraryFormat = {
+  title: 'WMA',
+  recognises: (head) => hex(head.subarray(0, 8)) === HEADER,
+  open,
+};

@@ -1,0 +1,136 @@
+import { formatLength, formatSeconds, InputError, type SoundStream, type StatedFacts } from '@tambur/core';
+import decode from 'audio-decode';
+import { cutOff, damaged } from './format.ts';
+
+/** Names of the library's decoders. */
+export type Decoder = 'mp3' | 'aac' | 'flac' | 'oga' | 'opus' | 'm4a' | 'mkv' | 'avi' | 'wma' | 'amr' | 'ac3';
+
+interface Step {
+  readonly channelData: readonly Float32Array[];
+  readonly sampleRate: number;
+}
+
+type Decoding = ((piece?: Uint8Array) => Promise<Step>) & { free(): void };
+
+/** The umbrella's types leave some of its decoders out. */
+const decoders = decode as unknown as Readonly<Record<Decoder, () => Promise<Decoding>>>;
+
+/** Bytes decoded at a time: coded silence can take next to no room, and become a thousand times as much. */
+const MOST_AT_ONCE = 1 << 14;
+
+/** Feeds pieces to a decoder of the library; gives what comes out, block by block. */
+async function* decoded(decoder: Decoder, pieces: Iterable<Uint8Array>): AsyncGenerator<Step> {
+  const decoding = await decoders[decoder]();
+  try {
+    for (const piece of pieces) {
+      for (let at = 0; at < piece.length; at += MOST_AT_ONCE) {
+        const step = await decoding(piece.subarray(at, at + MOST_AT_ONCE));
+        if (step.channelData[0]?.length) yield step;
+      }
+    }
+    const rest = await decoding();
+    if (rest.channelData[0]?.length) yield rest;
+  } finally {
+    decoding.free();
+  }
+}
+
+/** The library gives equal channels as one and mono sometimes as two: the file's word counts. */
+const withChannels = (channels: readonly Float32Array[], count: number): readonly Float32Array[] =>
+  Array.from({ length: count }, (_, i) => channels[i] ?? channels[channels.length - 1] ?? new Float32Array(0));
+
+interface Trim {
+  /** Frames of the encoder's own at the end, which the library does not take off. */
+  readonly dropped?: number;
+  /** Frames that the container promises, roughly: far fewer are said. */
+  readonly promised?: number | null;
+}
+
+/** A file may end that much earlier than it says before this is worth a word: clocks of containers are coarse. */
+const ROUGHLY_S = 0.25;
+
+type Block = readonly Float32Array[];
+
+const lengthOf = (block: Block): number => block[0]?.length ?? 0;
+
+/** All blocks but for the last `dropped` frames. */
+async function* withoutEnd(blocks: AsyncIterable<Block>, dropped: number): AsyncGenerator<Block> {
+  const held: Block[] = [];
+  let frames = 0;
+  for await (const block of blocks) {
+    // Decoders use their memory again: what is kept is a copy.
+    held.push(dropped > 0 ? block.map((samples) => samples.slice()) : block);
+    frames += lengthOf(block);
+    for (let next = held[0]; next && frames - lengthOf(next) >= dropped; next = held[0]) {
+      held.shift();
+      frames -= lengthOf(next);
+      yield next;
+    }
+  }
+  let kept = frames - dropped;
+  for (const block of held) {
+    const count = Math.min(lengthOf(block), kept);
+    if (count > 0) yield block.map((samples) => samples.subarray(0, count));
+    kept -= count;
+  }
+}
+
+/**
+ * A stream from pieces of encoded sound. The first block is decoded at once: a file that cannot be decoded at all is
+ * refused here, and the rate is that of the decoder, as AAC may double what is stated. `pieces` is called again each time
+ * that the sound is asked for.
+ */
+export async function decodedStream(
+  title: string,
+  decoder: Decoder,
+  pieces: () => Iterable<Uint8Array>,
+  facts: StatedFacts,
+  { dropped = 0, promised = null }: Trim = {},
+): Promise<SoundStream> {
+  const first = await firstStep(title, decoded(decoder, pieces()));
+  // What the file says of its channels counts, if it says anything.
+  const channels = facts.channels || first.channelData.length;
+  const { sampleRate } = first;
+  let trouble: unknown;
+
+  async function* decodedBlocks(): AsyncGenerator<Block> {
+    trouble = undefined;
+    let hasSound = false;
+    try {
+      for await (const { channelData } of decoded(decoder, pieces())) {
+        hasSound = true;
+        yield withChannels(channelData, channels);
+      }
+    } catch (error) {
+      if (!hasSound) throw error instanceof InputError ? error : damaged(title, error);
+      trouble = error;
+    }
+  }
+
+  return {
+    stated: { ...facts, channels, sampleRate },
+    blocks: () => withoutEnd(decodedBlocks(), dropped),
+    laterWarnings(frames) {
+      if (trouble !== undefined) {
+        return [`The file is damaged after ${formatLength(frames, sampleRate)}: what stands before that is used.`];
+      }
+      if (promised !== null && frames < promised - ROUGHLY_S * sampleRate) {
+        return [
+          cutOff(
+            `it promises ${formatSeconds(promised / sampleRate)}, ${formatSeconds(frames / sampleRate)} are there.`,
+          ),
+        ];
+      }
+      return [];
+    },
+  };
+}
+
+async function firstStep(title: string, steps: AsyncGenerator<Step>): Promise<Step> {
+  try {
+    for await (const step of steps) return step;
+  } catch (error) {
+    throw error instanceof InputError ? error : damaged(title, error);
+  }
+  throw new InputError('no-frames', `The ${title} file holds no sound: it has 0 frames; choose another file.`);
+}

@@ -1,0 +1,330 @@
+import {
+  type ByteFile,
+  formatChannels,
+  formatRate,
+  partOf,
+  piecesOf,
+  type SoundStream,
+  type Tag,
+  viewOf,
+} from '@tambur/core';
+import { decodedStream } from './decoding.ts';
+import { chosen, cutOff, damaged, type LibraryFormat, stated, text, unsupported } from './format.ts';
+
+/** A box of an MPEG-4 or QuickTime file (ISO/IEC 14496-12, 4.2; from memory). */
+interface Box {
+  readonly type: string;
+  readonly start: number;
+  /** Behind its header. */
+  readonly body: number;
+  readonly end: number;
+}
+
+const MOST_BOXES = 100_000;
+
+/** The boxes between two places, one after the other. */
+function boxesOf(file: ByteFile, start: number, end: number): Box[] {
+  const boxes: Box[] = [];
+  for (let at = start; at + 8 <= end && boxes.length < MOST_BOXES; ) {
+    const head = file.read(at, at + 16);
+    const view = viewOf(head);
+    const short = view.getUint32(0);
+    if (short === 1 && head.length < 16) break;
+    // 1: the size follows in 64 bits; 0: the box goes on to the end.
+    const size = short === 1 ? Number(view.getBigUint64(8)) : short === 0 ? end - at : short;
+    if (size < 8) break;
+    boxes.push({ type: text(head, 4, 4), start: at, body: at + (short === 1 ? 16 : 8), end: at + size });
+    at += size;
+  }
+  return boxes;
+}
+
+const LARGEST_INDEX = 256_000_000;
+
+interface Track {
+  readonly box: Box;
+  readonly encoding: string;
+  readonly sampleRate: number;
+  /** 0 where only the decoder can tell. */
+  readonly channels: number;
+  readonly bitDepth: number | null;
+  readonly plainBits: number | null;
+  readonly bitRate: number | null;
+  readonly isConstant: boolean;
+  readonly language: string | null;
+}
+
+const PCM: Readonly<Record<string, (bits: number) => string>> = {
+  sowt: (bits) => (bits === 8 ? 'pcm-s8' : `pcm-s${bits}le`),
+  twos: (bits) => (bits === 8 ? 'pcm-s8' : `pcm-s${bits}be`),
+  'raw ': () => 'pcm-u8',
+  in24: () => 'pcm-s24be',
+  in32: () => 'pcm-s32be',
+  fl32: () => 'float-32be',
+  fl64: () => 'float-64be',
+  lpcm: (bits) => `pcm-s${bits}le`,
+};
+
+/** Encodings by the name of the sample entry, and of `mp4a` by the number of its object type. */
+const ENTRIES: Readonly<Record<string, string>> = {
+  alac: 'alac',
+  '.mp3': 'mp3',
+  fLaC: 'flac',
+  Opus: 'opus',
+  ulaw: 'mu-law',
+  alaw: 'a-law',
+  samr: 'amr-nb',
+  sawb: 'amr-wb',
+  'ac-3': 'ac3',
+};
+const OBJECTS: Readonly<Record<number, string>> = {
+  64: 'aac',
+  102: 'aac',
+  103: 'aac',
+  104: 'aac',
+  105: 'mp3',
+  107: 'mp3',
+};
+
+/** The object type and the AAC configuration that an `esds` box states (ISO/IEC 14496-1, 7.2.6; from memory). */
+function readEsds(bytes: Uint8Array): { object: number; channels: number } {
+  let object = 0;
+  let channels = 0;
+  for (let at = 4; at + 2 <= bytes.length; ) {
+    const tag = bytes[at++];
+    let size = 0;
+    for (let byte = 128; byte >= 128 && at < bytes.length; ) {
+      byte = bytes[at++] ?? 0;
+      size = (size << 7) | (byte & 127);
+    }
+    if (tag === 3) at += 3;
+    else if (tag === 4) {
+      object = bytes[at] ?? 0;
+      at += 13;
+    } else {
+      // Five bits of object type, four of rate, four of channels; mono may still become stereo in the decoder.
+      if (tag === 5 && (bytes[at] ?? 0) >> 3 !== 31) channels = ((bytes[at + 1] ?? 0) >> 3) & 15;
+      at += size;
+    }
+  }
+  return { object, channels: channels > 1 && channels < 7 ? channels : 0 };
+}
+
+/** One sound of the file, or null for a track of another kind. `index` is the whole `moov` box. */
+function readTrack(index: ByteFile, box: Box): Track | null {
+  const inside = (parent: Box | undefined, type: string, skip = 0) =>
+    parent && boxesOf(index, parent.body + skip, parent.end).find((entry) => entry.type === type);
+  const bytesOf = (entry: Box | undefined) => (entry ? index.read(entry.body, entry.end) : new Uint8Array(0));
+  const media = inside(box, 'mdia');
+  const handler = bytesOf(inside(media, 'hdlr'));
+  const header = bytesOf(inside(media, 'mdhd'));
+  const table = inside(inside(media, 'minf'), 'stbl');
+  const descriptions = inside(table, 'stsd');
+  if (text(handler, 8, 4) !== 'soun' || !descriptions || header.length < 24) return null;
+  const entry = boxesOf(index, descriptions.body + 8, descriptions.end)[0];
+  const fields = bytesOf(entry);
+  if (!entry || fields.length < 28) return null;
+  const view = viewOf(fields);
+  const version = view.getUint16(8);
+  const second = version === 2 && fields.length >= 64;
+  const extra = version === 1 ? 16 : second ? 36 : 0;
+  const esds = bytesOf(inside(entry, 'esds', 28 + extra) ?? inside(inside(entry, 'wave', 28 + extra), 'esds'));
+  const { object, channels } = readEsds(esds);
+  const bits = second ? view.getUint32(48) : view.getUint16(18);
+  const rate = second ? view.getFloat64(32) : view.getUint32(24) / 65_536;
+  const encoding = entry.type === 'mp4a' ? OBJECTS[object] : (ENTRIES[entry.type] ?? PCM[entry.type]?.(bits));
+  if (!encoding) return null;
+  const isExact = encoding === 'alac' || encoding.startsWith('pcm-');
+  const times = viewOf(header);
+  const isLong = header[0] === 1 && header.length >= 36;
+  const timescale = times.getUint32(isLong ? 20 : 12);
+  const seconds = (isLong ? Number(times.getBigUint64(24)) : times.getUint32(16)) / timescale;
+  const code = times.getUint16(isLong ? 32 : 20);
+  const letters = [10, 5, 0].map((shift) => String.fromCharCode(((code >> shift) & 31) + 0x60)).join('');
+  const sizes = readSizes(bytesOf(inside(table, 'stsz')));
+  return {
+    box,
+    encoding,
+    sampleRate: Math.round(rate) || timescale,
+    channels: encoding === 'aac' ? channels : second ? view.getUint32(40) : view.getUint16(16),
+    bitDepth: isExact ? bits : null,
+    plainBits: isExact ? bits : null,
+    bitRate: seconds > 0 && sizes.total > 0 ? Math.round((sizes.total * 8) / seconds) : null,
+    isConstant: sizes.isConstant,
+    language: /^[a-z]{3}$/.test(letters) && letters !== 'und' ? letters : null,
+  };
+}
+
+/** Sizes of all samples (ISO/IEC 14496-12, 8.7.3): constant where none differs much from the others, as in AAC and MP3. */
+function readSizes(bytes: Uint8Array): { total: number; isConstant: boolean } {
+  if (bytes.length < 12) return { total: 0, isConstant: false };
+  const view = viewOf(bytes);
+  const fixed = view.getUint32(4);
+  const count = view.getUint32(8);
+  if (fixed > 0) return { total: fixed * count, isConstant: true };
+  let total = 0;
+  let least = Number.POSITIVE_INFINITY;
+  let most = 0;
+  for (let at = 12; at + 4 <= Math.min(bytes.length, 12 + 4 * count); at += 4) {
+    const size = view.getUint32(at);
+    total += size;
+    least = Math.min(least, size);
+    most = Math.max(most, size);
+  }
+  return { total, isConstant: most - least <= 1 };
+}
+
+/** Tables whose entries decoders count on: where behind its name a table's count stands, and how long an entry is. */
+const TABLES = [
+  { name: 'stco', count: 8, entry: 4 },
+  { name: 'co64', count: 8, entry: 8 },
+  { name: 'stsc', count: 8, entry: 12 },
+  { name: 'stts', count: 8, entry: 8 },
+  { name: 'ctts', count: 8, entry: 8 },
+  { name: 'elst', count: 8, entry: 12 },
+  { name: 'stsz', count: 12, entry: 4 },
+] as const;
+
+/**
+ * Holds the counts of tables at what can be: decoders make lists as long as a damaged file says, until no memory is
+ * left. Wherever a table's name stands, as decoders do not look for them in the same places.
+ */
+function boundTables(index: Uint8Array, fileSize: number): void {
+  const view = viewOf(index);
+  for (let at = 0; at + 16 <= index.length; at++) {
+    // All names begin with one of three letters.
+    const first = index[at];
+    if (first !== 0x73 && first !== 0x63 && first !== 0x65) continue;
+    const name = text(index, at, 4);
+    const table = TABLES.find((entry) => entry.name === name);
+    if (!table) continue;
+    // Sizes that are all alike are not listed: so many samples as fit into the file.
+    const size = name === 'stsz' ? view.getUint32(at + 8) : 0;
+    const most = size > 0 ? fileSize / size : (index.length - at - table.count - 4) / table.entry;
+    if (view.getUint32(at + table.count) > most) view.setUint32(at + table.count, Math.floor(most));
+  }
+}
+
+/**
+ * The file as its decoder wants it: with one track, the others made invisible, and with the index in front of the sound,
+ * so that it can be decoded piece by piece. Places of the sound that move are corrected in the index.
+ */
+function* rearranged(file: ByteFile, boxes: readonly Box[], moov: Box, kept: Box): Generator<Uint8Array> {
+  const index = file.read(moov.start, moov.end).slice();
+  const view = viewOf(index);
+  boundTables(index, file.size);
+  const local: ByteFile = { size: index.length, read: (start, end) => index.subarray(start, end) };
+  const moved = index.length;
+  for (const trak of boxesOf(local, moov.body - moov.start, index.length)) {
+    if (trak.type !== 'trak') continue;
+    if (trak.start !== kept.start) {
+      index.set([0x66, 0x72, 0x65, 0x65], trak.start + 4);
+      continue;
+    }
+    const find = (parent: Box | undefined, type: string) =>
+      parent && boxesOf(local, parent.body, parent.end).find((box) => box.type === type);
+    const table = find(find(find(trak, 'mdia'), 'minf'), 'stbl');
+    const short = find(table, 'stco');
+    const long = find(table, 'co64');
+    if (short) {
+      for (let at = short.body + 8; at + 4 <= short.end; at += 4) {
+        const place = view.getUint32(at);
+        if (place < moov.start) view.setUint32(at, place + moved);
+      }
+    }
+    if (long) {
+      for (let at = long.body + 8; at + 8 <= long.end; at += 8) {
+        const place = view.getBigUint64(at);
+        if (place < moov.start) view.setBigUint64(at, place + BigInt(moved));
+      }
+    }
+  }
+  const first = boxes[0]?.type === 'ftyp' ? boxes[0].end : 0;
+  yield file.read(0, first);
+  yield index;
+  for (const part of [partOf(file, first, moov.start), partOf(file, moov.end, file.size)]) yield* piecesOf(part);
+}
+
+const trackTitle = ({ encoding, channels, sampleRate, language }: Track, i: number) =>
+  [
+    `${i + 1}: ${encoding}`,
+    ...(channels ? [formatChannels(channels)] : []),
+    formatRate(sampleRate),
+    ...(language ? [language] : []),
+  ].join(', ');
+
+async function open(file: ByteFile, track: number): Promise<SoundStream> {
+  const boxes = boxesOf(file, 0, file.size);
+  const moov = boxes.find(({ type }) => type === 'moov');
+  const last = boxes[boxes.length - 1];
+  if (!moov || moov.end > file.size || moov.end - moov.start > LARGEST_INDEX) throw damaged('MPEG-4');
+  const index = file.read(moov.start, moov.end);
+  const local: ByteFile = { size: index.length, read: (start, end) => index.subarray(start, end) };
+  const traks = boxesOf(local, moov.body - moov.start, index.length).filter(({ type }) => type === 'trak');
+  const tracks = traks.flatMap((box) => readTrack(local, box) ?? []);
+  if (tracks.length === 0 && traks.length > 0) throw unsupported('MPEG-4', 'no sound, or sound in an encoding');
+  const found = chosen('MPEG-4', tracks, track);
+  const brand = boxes[0]?.type === 'ftyp' ? text(file.read(8, 12), 0, 4) : 'qt  ';
+  const facts = stated({
+    container: brand === 'qt  ' ? 'mov' : 'mp4',
+    encoding: found.encoding,
+    sampleRate: found.sampleRate,
+    channels: found.channels,
+    bitDepth: found.bitDepth,
+    plainBits: found.plainBits,
+    bytes: file.size,
+    bitRate: found.bitRate,
+    bitRateMode: found.isConstant ? 'constant' : 'variable',
+    tracks: tracks.length > 1 ? tracks.map((entry, i) => ({ title: trackTitle(entry, i) })) : [],
+    track,
+    tags: readTags(local, moov.body - moov.start),
+    extras: boxes
+      .filter(({ type }) => ['free', 'skip', 'uuid'].includes(type))
+      .map(({ type, start, end }) => ({ name: type, bytes: Math.min(end, file.size) - start })),
+    warnings: last && last.end > file.size ? [cutOff('its sound ends before its index says.')] : [],
+  });
+  return decodedStream('MPEG-4', 'm4a', () => rearranged(file, boxes, moov, found.box), facts);
+}
+
+/** Names of the entries of a tag list that are tags in the common sense (common practice, no source). */
+const TAG_NAMES: Readonly<Record<string, string>> = {
+  '\u00a9nam': 'title',
+  '\u00a9ART': 'artist',
+  aART: 'album artist',
+  '\u00a9alb': 'album',
+  '\u00a9cmt': 'comment',
+  '\u00a9gen': 'genre',
+  '\u00a9day': 'date',
+  '\u00a9wrt': 'composer',
+  '\u00a9too': 'software',
+};
+
+/** The type of a text's data. */
+const TEXT = 1;
+/** In front of a text stand its type and its language. */
+const DATA_HEADER = 8;
+
+/** The tags in an index: the list inside `meta`, which has four bytes of its own in front of its boxes. */
+function readTags(index: ByteFile, start: number): Tag[] {
+  const inside = (from: number, to: number, type: string) => boxesOf(index, from, to).find((box) => box.type === type);
+  const user = inside(start, index.size, 'udta');
+  const meta = user && inside(user.body, user.end, 'meta');
+  const list = meta && (inside(meta.body + 4, meta.end, 'ilst') ?? inside(meta.body, meta.end, 'ilst'));
+  if (!list) return [];
+  return boxesOf(index, list.body, list.end).flatMap(({ type, body, end }) => {
+    const data = inside(body, end, 'data');
+    const name = TAG_NAMES[type];
+    const bytes = data ? index.read(data.body, data.end) : new Uint8Array(0);
+    if (!name || bytes.length <= DATA_HEADER || viewOf(bytes).getUint32(0) !== TEXT) return [];
+    return [{ name, value: new TextDecoder().decode(bytes.subarray(DATA_HEADER)) }];
+  });
+}
+
+const FIRST_BOXES = ['ftyp', 'moov', 'mdat', 'wide', 'free', 'skip', 'pnot'];
+
+/** MPEG-4, whatever its extension, and QuickTime. */
+export const mp4: LibraryFormat = {
+  title: 'MPEG-4',
+  recognises: (head) => FIRST_BOXES.includes(text(head, 4, 4)),
+  open,
+};

@@ -1,0 +1,85 @@
+import { createHash } from 'node:crypto';
+import { closeSync, fstatSync, fsyncSync, openSync, readSync, writeSync } from 'node:fs';
+import type { ByteFile, FileStore } from '@tambur/core';
+
+/** A file on disk that is read in ranges. */
+export interface DiskFile extends ByteFile {
+  close(): void;
+}
+
+/** @throws the system's own error where the file cannot be opened or is none */
+export function openDiskFile(path: string): DiskFile {
+  const handle = openSync(path, 'r');
+  try {
+    if (fstatSync(handle).isDirectory()) throw Object.assign(new Error(`${path} is a folder`), { code: 'EISDIR' });
+    return { ...readable(handle), close: () => closeSync(handle) };
+  } catch (error) {
+    closeSync(handle);
+    throw error;
+  }
+}
+
+/** What an open file holds. */
+function readable(handle: number): ByteFile {
+  const { size } = fstatSync(handle);
+  return {
+    size,
+    read(start, end) {
+      const bytes = new Uint8Array(Math.max(0, Math.min(end, size) - start));
+      const count = readSync(handle, bytes, 0, bytes.length, start);
+      return count === bytes.length ? bytes : bytes.subarray(0, count);
+    },
+  };
+}
+
+/** A new file on disk that is written piece by piece and can then be read again. */
+export interface DiskStore extends FileStore {
+  readonly size: number;
+  /** SHA-256 of what was written, in hex. Asked for once. */
+  sha256(): string;
+  /** Closes the file, what was written being safely on the disk. */
+  close(): void;
+}
+
+/** Pieces are gathered up to so many bytes before they are written. */
+const GATHERED = 1 << 20;
+
+/** @throws the system's own error where the file exists or cannot be made */
+export function createDiskStore(path: string): DiskStore {
+  const handle = openSync(path, 'wx+');
+  const hash = createHash('sha256');
+  const pending = new Uint8Array(GATHERED);
+  let filled = 0;
+  let size = 0;
+  const put = (bytes: Uint8Array) => {
+    for (let at = 0; at < bytes.length; ) at += writeSync(handle, bytes, at);
+    hash.update(bytes);
+  };
+  const empty = () => {
+    put(pending.subarray(0, filled));
+    filled = 0;
+  };
+  return {
+    get size() {
+      return size;
+    },
+    write(bytes) {
+      size += bytes.length;
+      if (filled + bytes.length > GATHERED) empty();
+      if (bytes.length > GATHERED) put(bytes);
+      else {
+        pending.set(bytes, filled);
+        filled += bytes.length;
+      }
+    },
+    written() {
+      empty();
+      return readable(handle);
+    },
+    sha256: () => hash.digest('hex'),
+    close() {
+      fsyncSync(handle);
+      closeSync(handle);
+    },
+  };
+}

@@ -1,0 +1,42 @@
+import { createHash } from 'node:crypto';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { wholeOf } from '@tambur/core';
+import fc from 'fast-check';
+import { afterAll, expect, test } from 'vitest';
+import { createDiskStore, openDiskFile } from './index.ts';
+
+const folder = mkdtempSync(join(tmpdir(), 'store-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+let count = 0;
+const fresh = () => join(folder, `file-${count++}`);
+
+test('whatever the pieces, the file holds them one after the other, with their size and fingerprint', () => {
+  const sizes = fc.array(fc.oneof(fc.nat(3000), fc.constantFrom(0, 1 << 20, (1 << 20) + 1)), { maxLength: 6 });
+  fc.assert(
+    fc.property(sizes, (lengths) => {
+      const path = fresh();
+      const pieces = lengths.map((length, k) => Uint8Array.from({ length }, (_, i) => (i * 31 + k) % 256));
+      const whole = Buffer.concat(pieces);
+      const store = createDiskStore(path);
+      for (const piece of pieces) store.write(piece);
+      expect(Buffer.from(wholeOf(store.written())).equals(whole)).toBe(true);
+      expect(store.size).toBe(whole.length);
+      expect(store.sha256()).toBe(createHash('sha256').update(whole).digest('hex'));
+      store.close();
+      expect(readFileSync(path).equals(whole)).toBe(true);
+    }),
+    { numRuns: 15 },
+  );
+});
+
+test('a file that is there is never written over, and one that is not there is not opened', () => {
+  const path = fresh();
+  createDiskStore(path).close();
+  expect(() => createDiskStore(path)).toThrow(expect.objectContaining({ code: 'EEXIST' }));
+  expect(() => openDiskFile(fresh())).toThrow(expect.objectContaining({ code: 'ENOENT' }));
+  expect(() => openDiskFile(folder)).toThrow(expect.objectContaining({ code: 'EISDIR' }));
+  expect(existsSync(path)).toBe(true);
+});

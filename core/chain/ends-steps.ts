@@ -1,0 +1,183 @@
+import { InputError, joined, SILENCE, SoundFinder } from '../audio/index.ts';
+import { bestSeam, fadeGain, Resampler, type Seam } from '../dsp/index.ts';
+import { Gathered } from '../facts/index.ts';
+import { type EndsPlan, type Layout, layOut, lengthOf } from './ends-layout.ts';
+import type { Block, Step } from './passage.ts';
+import type { Format, RenderReport } from './station.ts';
+
+/** Frames around a seam in which the largest ordinary step is looked for. */
+const NEARBY = 256;
+
+/** The steps of Ends: a look at the sound where the plan needs one, then everything in one go. */
+export function endsSteps(plan: EndsPlan, format: Format, report: RenderReport): readonly Step[] {
+  const { trim, loop, front, back, incoming } = plan;
+  const loud = new SoundFinder(trim?.threshold ?? SILENCE);
+  // Where there is to be "at least" so much silence, what is there counts by the usual threshold.
+  const audible = new SoundFinder();
+  // Trimming may move the ends by any amount, so where a seam is looked for after it, the ends are only known then.
+  const gathered = loop ? new Gathered() : null;
+  const looks = trim || loop || front.atLeast || back.atLeast;
+  const survey = (block: Block) => {
+    loud.add(block);
+    audible.add(block);
+    gathered?.add(block);
+  };
+
+  function decide(): { layout: Layout; blend: Float32Array[] | null } {
+    let from = 0;
+    let to = incoming;
+    if (trim) {
+      if (loud.last < 0) {
+        throw new InputError('no-frames', 'Ends: nothing is louder than the threshold, so nothing is left; lower it.');
+      }
+      from = Math.max(0, loud.first - trim.keep);
+      to = Math.min(incoming, loud.last + 1 + trim.keep);
+      report.trimmed = { front: from, back: incoming - to };
+    }
+    let blend: Float32Array[] | null = null;
+    if (loop && gathered) {
+      const all = gathered.channels(format.channels);
+      const seam = findSeam(all, from, to, loop.search, Math.min(loop.crossFade, to - from), format.sampleRate);
+      const fade = Math.min(loop.crossFade, seam.start - from, seam.end - seam.start);
+      // What stands in front of the loop's start is blended into its end.
+      blend = all.map((samples) => samples.slice(seam.start - fade, seam.start));
+      reportLoop(report, all, seam, fade, { from, to });
+      from = seam.start;
+      to = seam.end;
+    }
+    const lead = audible.last < 0 ? to - from : Math.max(0, Math.min(audible.first, to) - from);
+    const tail = audible.last < 0 ? to - from : Math.max(0, to - 1 - Math.max(audible.last, from - 1));
+    const layout = layOut(plan, { from, to, lead, tail });
+    report.frames = lengthOf(layout);
+    return { layout, blend };
+  }
+
+  return [
+    {
+      ...(looks ? { survey } : {}),
+      start() {
+        const { layout, blend } = decide();
+        const whole = layout.to === incoming && layout.from === 0 && !layout.stretch;
+        const plain = whole && !blend && !layout.front && !layout.back && !plan.fadeIn.frames && !plan.fadeOut.frames;
+        if (plain) return { push: (block) => block, finish: () => [] };
+        return new LayoutProcess(plan, layout, blend, format);
+      },
+    },
+  ];
+}
+
+/** A whole sound: its channels. */
+type Sound = readonly Float32Array[];
+
+/** All channels as one, between two frames. */
+function mixed(sound: Sound, from: number, to: number): Float32Array {
+  const out = new Float32Array(to - from);
+  for (const samples of sound) for (let i = 0; i < out.length; i++) out[i] += samples[from + i];
+  return out;
+}
+
+function findSeam(all: Sound, from: number, to: number, search: number, lead: number, sampleRate: number): Seam {
+  const reach = Math.min(to - from, search + lead + Math.ceil(sampleRate / 50));
+  const seam = bestSeam(mixed(all, from, from + reach), mixed(all, to - reach, to), to - from, sampleRate, lead);
+  return { ...seam, start: seam.start + from, end: seam.end + from };
+}
+
+/** Says how well the loop closes: the step from its last frame, blended as it will be, to its first. */
+function reportLoop(
+  report: RenderReport,
+  all: Sound,
+  seam: Seam,
+  fade: number,
+  { from, to }: { from: number; to: number },
+): void {
+  let step = 0;
+  let usualStep = 0;
+  for (const samples of all) {
+    const share = fade > 0 ? fadeGain('smooth', fade - 1, fade) : 0;
+    const last = samples[seam.end - 1] * (1 - share) + (fade > 0 ? samples[seam.start - 1] * share : 0);
+    step = Math.max(step, Math.abs(samples[seam.start] - last));
+    for (const place of [seam.start, seam.end - NEARBY]) {
+      for (let i = Math.max(1, place); i < Math.min(place + NEARBY, to); i++) {
+        usualStep = Math.max(usualStep, Math.abs(samples[i] - samples[i - 1]));
+      }
+    }
+  }
+  report.loop = { front: seam.start - from, back: to - seam.end, likeness: seam.likeness, step, usualStep };
+}
+
+/** Cuts, stretches, blends, fades and pads, block by block. */
+class LayoutProcess {
+  private readonly plan: EndsPlan;
+  private readonly layout: Layout;
+  private readonly blend: readonly Float32Array[] | null;
+  private readonly channels: number;
+  private readonly resamplers: Resampler[] | null;
+  /** Frames that came, and frames of sound that left. */
+  private came = 0;
+  private left = 0;
+  private hasFront = false;
+
+  constructor(plan: EndsPlan, layout: Layout, blend: readonly Float32Array[] | null, { channels }: Format) {
+    this.plan = plan;
+    this.layout = layout;
+    this.blend = blend;
+    this.channels = channels;
+    const { from, to, sound, stretch } = layout;
+    this.resamplers = stretch ? Array.from({ length: channels }, () => new Resampler(to - from, sound)) : null;
+  }
+
+  push(block: Block): Block {
+    const { from, to } = this.layout;
+    const start = Math.max(0, from - this.came);
+    const end = Math.min(block[0].length, to - this.came);
+    this.came += block[0].length;
+    if (end <= start) return [];
+    const kept = block.map((samples) => samples.slice(start, end));
+    this.blendInto(kept, this.came - block[0].length + start);
+    return this.leave(this.resamplers ? kept.map((samples, i) => this.resamplers![i].push(samples)) : kept);
+  }
+
+  finish(): Block {
+    const rest = this.resamplers ? this.resamplers.map((resampler) => resampler.finish()) : [];
+    const out = this.leave(rest.length ? rest : this.silence(0));
+    const behind = this.silence(this.layout.back);
+    return out.map((samples, channel) => joined(samples, behind[channel]));
+  }
+
+  /** The end of a loop gradually becomes what stands in front of its start. */
+  private blendInto(block: readonly Float32Array[], at: number): void {
+    const length = this.blend?.[0].length ?? 0;
+    if (!this.blend || length === 0) return;
+    const begin = this.layout.to - length;
+    block.forEach((samples, channel) => {
+      for (let i = Math.max(0, begin - at); i < samples.length; i++) {
+        const place = at + i - begin;
+        const share = fadeGain('smooth', place, length);
+        samples[i] += share * ((this.blend as readonly Float32Array[])[channel][place] - samples[i]);
+      }
+    });
+  }
+
+  /** Fades what leaves, with the silence in front of it. */
+  private leave(block: readonly Float32Array[]): Block {
+    const { fadeIn, fadeOut } = this.plan;
+    const { sound, front } = this.layout;
+    const frames = block[0]?.length ?? 0;
+    for (const samples of block) {
+      for (let i = 0, n = this.left; i < frames && n < fadeIn.frames; i++, n++) {
+        samples[i] *= fadeGain(fadeIn.shape, n, fadeIn.frames);
+      }
+      for (let i = Math.max(0, sound - fadeOut.frames - this.left); i < frames; i++) {
+        samples[i] *= fadeGain(fadeOut.shape, sound - 1 - this.left - i, fadeOut.frames);
+      }
+    }
+    this.left += frames;
+    if (this.hasFront || front === 0) return block;
+    this.hasFront = true;
+    return block.map((samples) => joined(new Float32Array(front), samples));
+  }
+
+  private silence(frames: number): Float32Array[] {
+    return Array.from({ length: this.channels }, () => new Float32Array(frames));
+  }
+}

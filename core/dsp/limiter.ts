@@ -1,0 +1,101 @@
+/** Look-ahead, and the time in which two thirds of a reduction are given back. Common practice, no source. */
+const LOOK_AHEAD_SECONDS = 0.005;
+const RELEASE_SECONDS = 0.08;
+
+/** -0.1 dB: what is changed less is not worth counting. */
+const AUDIBLE = 10 ** (-0.1 / 20);
+
+/**
+ * Holds the samples of all channels at or below a ceiling, block by block, without flattening them: the gain goes down
+ * before a peak comes and slowly up again behind it. All channels get the same gain; what stays below the ceiling for
+ * long enough is passed on bit by bit. Nothing is delayed: `push` gives back less than it took, `finish` the rest.
+ *
+ * The gain a frame needs is min(1, ceiling / magnitude). Its smallest value among the next L frames is let up again
+ * exponentially and then averaged over L frames, so that every frame's gain is at most what it needs.
+ */
+export class Limiter {
+  private readonly ceiling: number;
+  private readonly length: number;
+  private readonly release: number;
+  /** Frames that wait for what comes after them. */
+  private waiting: Float32Array[] | null = null;
+  /** Needed gains from the first waiting frame on; the smallest ahead are found among them. */
+  private readonly needed: number[] = [];
+  private readonly smallest: { readonly frame: number; readonly gain: number }[] = [];
+  private readonly recent: Float64Array;
+  private recentSum: number;
+  private frame = 0;
+  private released = 1;
+  /** The lowest gain that was applied, linear. */
+  lowestGain = 1;
+  /** Frames that were made quieter by more than 0.1 dB. */
+  limitedFrames = 0;
+
+  constructor(ceiling: number, sampleRate: number) {
+    this.ceiling = ceiling;
+    this.length = Math.max(1, Math.round(LOOK_AHEAD_SECONDS * sampleRate));
+    this.release = 1 - Math.exp(-1 / (RELEASE_SECONDS * sampleRate));
+    this.recent = new Float64Array(this.length).fill(1);
+    this.recentSum = this.length;
+  }
+
+  push(channels: readonly Float32Array[]): Float32Array[] {
+    const waiting = this.waiting ?? channels.map(() => new Float32Array(0));
+    const joined = channels.map((samples, channel) => {
+      const out = new Float32Array(waiting[channel].length + samples.length);
+      out.set(waiting[channel]);
+      out.set(samples, waiting[channel].length);
+      return out;
+    });
+    const ready = Math.max(0, joined[0].length - this.length);
+    const out = joined.map(() => new Float32Array(ready));
+    const known = waiting[0].length;
+    for (let i = known; i < joined[0].length; i++) {
+      this.look(joined, i);
+      const at = i - this.length;
+      if (at >= 0) this.apply(joined, out, at);
+    }
+    this.waiting = joined.map((samples) => samples.slice(ready));
+    return out;
+  }
+
+  finish(): Float32Array[] {
+    if (!this.waiting) return [];
+    return this.push(this.waiting.map(() => new Float32Array(this.length)));
+  }
+
+  /** Notes the gain that a newly arrived frame needs. */
+  private look(channels: readonly Float32Array[], i: number): void {
+    let magnitude = 0;
+    for (const samples of channels) magnitude = Math.max(magnitude, Math.abs(samples[i]));
+    const gain = magnitude > this.ceiling ? this.ceiling / magnitude : 1;
+    const smallest = this.smallest;
+    while (smallest.length && smallest[smallest.length - 1].gain >= gain) smallest.pop();
+    smallest.push({ frame: this.frame, gain });
+    if (smallest[0].frame < this.frame - this.length) smallest.shift();
+    this.frame++;
+    // The smallest gain of this frame and the L before it, for the frame that comes out L later.
+    const ahead = smallest[0].gain;
+    this.released = Math.min(ahead, this.released + (1 - this.released) * this.release);
+    const recent = this.recent;
+    const slot = this.frame % this.length;
+    this.recentSum += this.released - recent[slot];
+    recent[slot] = this.released;
+    this.needed.push(gain);
+  }
+
+  private apply(channels: readonly Float32Array[], out: readonly Float32Array[], at: number): void {
+    const needed = this.needed.shift() as number;
+    const average = this.recentSum / this.length;
+    // Sums of many numbers close to 1 err in the last digits: 1 stays 1, and no frame gets more than it needs.
+    const gain = average > 1 - 1e-9 ? 1 : Math.min(average, needed);
+    if (gain < 1) {
+      if (gain < AUDIBLE) this.limitedFrames++;
+      this.lowestGain = Math.min(this.lowestGain, gain);
+    }
+    for (let channel = 0; channel < out.length; channel++) {
+      // Rounding may carry a peak over the ceiling by its last digit.
+      out[channel][at] = Math.max(-this.ceiling, Math.min(this.ceiling, channels[channel][at] * gain));
+    }
+  }
+}

@@ -1,0 +1,147 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { interpolatedPeakKernel, interpolatedPeakTwin, TAPS } from '../kernel/interpolated-peak.ts';
+import { weightedEnergyKernel, weightedEnergyTwin } from '../kernel/weighted-energy.ts';
+import { EBU_RATE, integratedCases, rangeCases, shortTermCases, tones, truePeakCases } from './fixtures/ebu.ts';
+import { kWeighting, LoudnessMeter } from './loudness.ts';
+import { bandwidthOf, SPECTRUM_SIZE, SpectrumMeter } from './spectrum.ts';
+import { TruePeakMeter } from './true-peak.ts';
+
+const RATE = EBU_RATE;
+
+/** A meter that was given the sound in blocks. */
+function meterOf(channels: readonly Float32Array[], rate = RATE, block = 4800 * 7 + 13): LoudnessMeter {
+  const meter = new LoudnessMeter(rate, channels.length);
+  for (let at = 0; at < channels[0].length; at += block) meter.add(channels.map((c) => c.subarray(at, at + block)));
+  return meter;
+}
+
+const twice = (channel: Float32Array) => [channel, channel];
+const within = (found: number | null, { wanted, tolerance }: { wanted: number; tolerance: number }) =>
+  expect(Math.abs((found ?? Number.POSITIVE_INFINITY) - wanted)).toBeLessThanOrEqual(tolerance);
+
+describe('the synthetic signals of EBU Tech 3341 and 3342, within their tolerances', () => {
+  test.each(integratedCases)('integrated loudness, case $name', (entry) => {
+    within(meterOf(entry.channels()).integrated(), entry);
+  });
+
+  test.each([8000, 16_000, 22_050, 44_100, 96_000, 192_000])('integrated loudness, case 1 at %i Hz too', (rate) => {
+    within(meterOf(twice(tones(rate, [-23, 20])), rate).integrated(), { wanted: -23, tolerance: 0.1 });
+  });
+
+  test.each(shortTermCases)('highest short-term loudness, case $name', (entry) => {
+    within(meterOf(entry.channels()).loudestTerm(), entry);
+  });
+
+  test.each(rangeCases)('loudness range, 3342 case $name', (entry) => within(meterOf(entry.channels()).range(), entry));
+
+  test.each(truePeakCases)('true peak, case $name', ({ samples, wanted }) => {
+    const meter = new TruePeakMeter();
+    const sound = samples();
+    meter.add(sound.subarray(0, 777));
+    meter.add(sound.subarray(777));
+    const db = 20 * Math.log10(meter.result());
+    expect(db).toBeLessThanOrEqual(wanted + 0.2);
+    expect(db).toBeGreaterThanOrEqual(wanted - 0.4);
+  });
+});
+
+describe('loudness', () => {
+  test('blocks of any size give the same', () => {
+    const channels = twice(tones(RATE, [-30, 1.3], [-18, 0.7]));
+    const whole = meterOf(channels, RATE, 1_000_000).integrated();
+    for (const block of [1000, 4799, 4800, 33_333]) {
+      expect(meterOf(channels, RATE, block).integrated()).toBeCloseTo(whole ?? 0, 9);
+    }
+  });
+
+  test('a prompt shorter than a gating block is measured as a whole; silence has none', () => {
+    within(meterOf(twice(tones(RATE, [-23, 0.2]))).integrated(), { wanted: -23, tolerance: 0.1 });
+    expect(meterOf(twice(new Float32Array(RATE))).integrated()).toBeNull();
+    expect(meterOf(twice(new Float32Array(100))).integrated()).toBeNull();
+  });
+
+  test('what is shorter than 3 s, or silent, has neither a loudest 3 s nor a range', () => {
+    for (const channel of [tones(RATE, [-20, 2]), new Float32Array(5 * RATE)]) {
+      expect(meterOf(twice(channel)).loudestTerm()).toBeNull();
+      expect(meterOf(twice(channel)).range()).toBeNull();
+    }
+  });
+});
+
+describe('bandwidth', () => {
+  const bandwidth = (samples: Float32Array, rate: number) => {
+    const meter = new SpectrumMeter();
+    for (let at = 0; at < samples.length; at += 5000) meter.add([samples.subarray(at, at + 5000)]);
+    return bandwidthOf(meter.result(), rate);
+  };
+  const sine = (hz: number, rate: number, frames: number) =>
+    Float32Array.from({ length: frames }, (_, i) => 0.5 * Math.sin((2 * Math.PI * hz * i) / rate));
+
+  test.each([
+    [1000, 44_100],
+    [3400, 44_100],
+    [10_000, 48_000],
+    [100, 8000],
+  ])('a sine of %i Hz at %i Hz ends a few bins above itself', (hz, rate) => {
+    const found = bandwidth(sine(hz, rate, 40_000), rate) ?? 0;
+    expect(found).toBeGreaterThan(hz);
+    expect(found - hz).toBeLessThan((24 * rate) / SPECTRUM_SIZE);
+  });
+
+  test('noise reaches up to half the rate; silence and DC have none', () => {
+    let seed = 1;
+    const noise = Float32Array.from({ length: 40_000 }, () => {
+      seed = (Math.imul(seed, 1_664_525) + 1_013_904_223) >>> 0;
+      return seed / 2 ** 31 - 1;
+    });
+    expect(bandwidth(noise, 44_100)).toBeGreaterThan(21_900);
+    expect(bandwidth(new Float32Array(40_000), 44_100)).toBeNull();
+    expect(bandwidth(new Float32Array(40_960).fill(0.5), 44_100)).toBeNull();
+  });
+});
+
+const phase = fc.float64Array({ min: -1, max: 1, noNaN: true, minLength: TAPS, maxLength: TAPS });
+
+test('interpolated peaks are those of the sums as they stand in BS.1770, annex 2: a phase and its mirror', () => {
+  const one = Float64Array.from({ length: TAPS }, (_, i) => (i + 1) / 20);
+  const other = Float64Array.from({ length: TAPS }, (_, i) => Math.cos(i));
+  fc.assert(
+    fc.property(fc.float32Array({ min: -1, max: 1, noNaN: true, minLength: TAPS + 8, maxLength: 60 }), (input) => {
+      const count = input.length - TAPS + 1;
+      let highest = 0;
+      for (let i = 0; i < count; i++) {
+        for (const h of [one, other, one.toReversed(), other.toReversed()]) {
+          highest = Math.max(highest, Math.abs(h.reduce((sum, value, k) => sum + value * input[i + k], 0)));
+        }
+      }
+      expect(interpolatedPeakKernel([one, other])(input, count)).toBeCloseTo(highest, 4);
+    }),
+  );
+});
+
+test('weighted energy: the compiled kernel gives the same bits as its twin, whatever the pieces', () => {
+  const [{ b, a }, second] = kWeighting(44_100);
+  const make = [weightedEnergyKernel, weightedEnergyTwin].map((kernel) => kernel([...b, ...a, ...second.a]));
+  fc.assert(
+    fc.property(fc.float32Array({ min: -1, max: 1, noNaN: true, maxLength: 300 }), (left) => {
+      const right = left.toReversed();
+      expect(make[0](left, right)).toEqual(make[1](left, right));
+    }),
+    { numRuns: 50 },
+  );
+});
+
+test('interpolated peaks: the compiled kernel gives the same bits as its twin', () => {
+  fc.assert(
+    fc.property(
+      fc.float32Array({ min: -2, max: 2, noNaN: true, minLength: TAPS, maxLength: 200 }),
+      fc.tuple(phase, phase),
+      (input, phases) => {
+        const count = input.length - TAPS + 1;
+        expect(interpolatedPeakKernel(phases)(input, count)).toBe(interpolatedPeakTwin(phases)(input, count));
+      },
+    ),
+    { numRuns: 200 },
+  );
+});

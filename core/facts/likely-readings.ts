@@ -1,0 +1,217 @@
+import { type ByteFile, deinterleave, formatCount, formatLevel } from '../audio/index.ts';
+import type { Reading } from '../containers/index.ts';
+import { type Encoding, encodingOf } from '../encodings/index.ts';
+
+/**
+ * What headerless bytes may be. Each reading is judged by how few bits would be needed to write the bytes down if it were
+ * the right one: real sound is smooth, so that each sample is nearly told by those before it; bytes read wrongly look like
+ * noise, and noise cannot be written shorter (minimum description length; the predictors are those of RFC 9639,
+ * section 9.2.5, the cost of a residual that of a Laplace distribution).
+ */
+export interface LikelyReading {
+  readonly reading: Reading;
+  /** Bits that the reading would need for one byte of the file, 0..8: the fewer, the likelier. */
+  readonly bitsPerByte: number;
+  /** One sentence: what speaks for it and against it. */
+  readonly why: string;
+}
+
+/** Encodings that occur without a header, and the rates usual for them in Hz (common practice, no source). */
+const CANDIDATES: readonly { encoding: string; sampleRate: number }[] = [
+  { encoding: 'pcm-u8', sampleRate: 16_000 },
+  { encoding: 'pcm-s8', sampleRate: 16_000 },
+  { encoding: 'mu-law', sampleRate: 8_000 },
+  { encoding: 'a-law', sampleRate: 8_000 },
+  { encoding: 'pcm-s16le', sampleRate: 44_100 },
+  { encoding: 'pcm-s16be', sampleRate: 44_100 },
+  { encoding: 'pcm-u16le', sampleRate: 44_100 },
+  { encoding: 'pcm-u16be', sampleRate: 44_100 },
+  { encoding: 'pcm-s24le', sampleRate: 48_000 },
+  { encoding: 'pcm-s24be', sampleRate: 48_000 },
+  { encoding: 'pcm-s32le', sampleRate: 48_000 },
+  { encoding: 'pcm-s32be', sampleRate: 48_000 },
+  { encoding: 'float-32le', sampleRate: 48_000 },
+  { encoding: 'float-32be', sampleRate: 48_000 },
+];
+
+/** The bytes are looked at in so many pieces of so many bytes; 24 divides by every size of frame up to stereo. */
+const PIECES = 8;
+const PIECE_BYTES = 24 * 256;
+
+/** Samples of one channel that share a predictor and a spread. */
+const BLOCK = 64;
+
+/** Bits that the choice of predictor and spread costs in each block. */
+const BLOCK_COST = 6;
+
+/** Sizes that devices like, as frames that the length divides by (common practice, no source). */
+const KNOWN_BLOCKS = [240, 160, 512];
+
+interface Judged {
+  bits: number;
+  samples: number;
+  /** Of the block of the least and the most predictable channel: noise has none that is predictable. */
+  readonly channelBits: number[];
+  sum: number;
+  square: number;
+  peak: number;
+  repeats: number;
+  pairs: number;
+  isImpossible: boolean;
+}
+
+/** Distance between neighbouring levels, on a scale where full range is 2; companded ones' depends on the sample. */
+type Steps = number | ((value: number) => number);
+
+function stepsOf(encoding: Encoding): Steps {
+  if (encoding.kind === 'integer' && encoding.companded) {
+    // Both laws: segments of 16 levels, each segment's steps twice as wide as those before (ITU-T G.711).
+    return (value) => 2 ** (Math.max(0, Math.floor(Math.log2(Math.abs(value) + 1 / 256)) + 8) - 12);
+  }
+  // Of 32-bit floating-point numbers 24 bits are sound.
+  const bits = encoding.kind === 'float' ? 24 : encoding.bitDepth;
+  return 2 ** (1 - bits);
+}
+
+/** Bits for one channel's block: the best of three predictors, the residuals' own spread. */
+function blockBits(samples: Float32Array, from: number, to: number, steps: Steps): number {
+  let before = samples[from - 1] ?? 0;
+  let slope = before - (samples[from - 2] ?? 0);
+  let [plain, first, second] = [0, 0, 0];
+  for (let i = from; i < to; i++) {
+    const value = samples[i];
+    const step = value - before;
+    plain += Math.abs(value);
+    first += Math.abs(step);
+    second += Math.abs(step - slope);
+    before = value;
+    slope = step;
+  }
+  // Twice e times the mean magnitude, in steps, is what the entropy of a Laplace distribution comes to.
+  const spread = (2 * Math.E * Math.min(plain, first, second)) / (to - from);
+  if (typeof steps === 'number') return BLOCK_COST + (to - from) * Math.log2(1 + spread / steps);
+  let bits = BLOCK_COST;
+  for (let i = from; i < to; i++) bits += Math.log2(1 + spread / steps(samples[i]));
+  return bits;
+}
+
+function judge(encoding: Encoding, channels: number, pieces: readonly Uint8Array[]): Judged {
+  const steps = stepsOf(encoding);
+  const judged: Judged = {
+    bits: 0,
+    samples: 0,
+    channelBits: new Array<number>(channels).fill(0),
+    sum: 0,
+    square: 0,
+    peak: 0,
+    repeats: 0,
+    pairs: 0,
+    isImpossible: false,
+  };
+  for (const piece of pieces) {
+    const sound = deinterleave(encoding.decode(piece), channels);
+    sound.forEach((samples, channel) => {
+      for (let i = 0; i < samples.length; i++) {
+        const value = samples[i];
+        judged.sum += value;
+        judged.square += value * value;
+        judged.peak = Math.max(judged.peak, Math.abs(value));
+      }
+      judged.samples += samples.length;
+      for (let from = 0; from < samples.length; from += BLOCK) {
+        const bits = blockBits(samples, from, Math.min(samples.length, from + BLOCK), steps);
+        judged.bits += bits;
+        judged.channelBits[channel] = (judged.channelBits[channel] ?? 0) + bits;
+      }
+    });
+    const [only] = sound;
+    if (only && channels === 1) {
+      for (let i = 0; i + 1 < only.length; i += 2) {
+        if (only[i] === only[i - 1] && only[i] === only[i + 1]) continue;
+        judged.pairs++;
+        if (only[i] === only[i + 1]) judged.repeats++;
+      }
+    }
+  }
+  // Numbers far beyond full scale, or nothing but tiny ones, are no floating-point sound.
+  judged.isImpossible = encoding.kind === 'float' && !(judged.peak > 1e-5 && judged.peak <= 16);
+  return judged;
+}
+
+function piecesOf(file: ByteFile, skip: number): Uint8Array[] {
+  const size = Math.max(0, file.size - skip);
+  if (size <= PIECES * PIECE_BYTES) return size > 0 ? [file.read(skip, file.size)] : [];
+  const last = size - PIECE_BYTES;
+  return Array.from({ length: PIECES }, (_, i) => {
+    const start = skip + Math.floor((i * last) / (PIECES - 1) / 24) * 24;
+    return file.read(start, start + PIECE_BYTES);
+  });
+}
+
+/** Of the bits of a channel of noise, so many cannot be told beforehand. */
+const NOISE_SHARE = 0.85;
+
+/** Above this, in bits of each byte, there is no telling what the bytes are: noise, or packed data. */
+const NOISE = 7.6;
+
+function explain(encoding: Encoding, judged: Judged, bitsPerByte: number, frames: number, left: number): string {
+  const { samples, sum, square, peak } = judged;
+  const rms = Math.sqrt(square / Math.max(1, samples));
+  const mean = Math.abs(sum / Math.max(1, samples));
+  const known = KNOWN_BLOCKS.find((block) => frames % block === 0);
+  const smoothness =
+    bitsPerByte > NOISE ? 'like noise' : bitsPerByte > 5.5 ? 'rough' : bitsPerByte > 3.5 ? 'fairly smooth' : 'smooth';
+  return [
+    `${smoothness}: ${bitsPerByte.toFixed(1)} bits tell a byte`,
+    `level ${formatLevel(rms)}, peak ${formatLevel(peak)}`,
+    ...(mean > 0.02 && mean > rms / 4 ? [`DC offset ${formatLevel(mean)}`] : []),
+    ...(left > 0 ? [`${left} ${left === 1 ? 'byte' : 'bytes'} left over`] : []),
+    ...(known && frames > 0 ? [`${formatCount(frames / known)} blocks of ${known} frames`] : []),
+    ...(encoding.kind === 'float' && judged.isImpossible ? ['values that are no sound'] : []),
+  ].join('; ');
+}
+
+/** All readings of headerless bytes, the likeliest first. The bytes do not tell the rate: it is the usual one. */
+export function likelyReadings(file: ByteFile, skip = 0): LikelyReading[] {
+  const pieces = piecesOf(file, skip);
+  const sounding = pieces.reduce((sum, piece) => sum + piece.length, 0);
+  if (sounding === 0) return [];
+  const likely = CANDIDATES.flatMap(({ encoding: id, sampleRate }) =>
+    [1, 2].map((channels): LikelyReading & { cost: number } => {
+      const encoding = encodingOf(id);
+      const frameBytes = encoding.bytesPerSample * channels;
+      const judged = judge(encoding, channels, pieces);
+      const size = file.size - skip;
+      const left = size % frameBytes;
+      const bitsPerByte = Math.min(8, judged.bits / sounding);
+      const cost = bitsPerByte + penalty(encoding, channels, judged, left);
+      const why = explain(encoding, judged, bitsPerByte, Math.floor(size / frameBytes), left);
+      return { reading: { encoding: id, sampleRate, channels, skip }, bitsPerByte, why, cost };
+    }),
+  );
+  return likely.sort((a, b) => a.cost - b.cost).map(({ reading, bitsPerByte, why }) => ({ reading, bitsPerByte, why }));
+}
+
+/** What counts against a reading beside its bits, in bits of each byte. */
+function penalty(encoding: Encoding, channels: number, judged: Judged, left: number): number {
+  const { samples, sum, square, channelBits, bits, repeats, pairs } = judged;
+  const mean = Math.abs(sum / Math.max(1, samples));
+  const rms = Math.sqrt(square / Math.max(1, samples));
+  // The low byte of a wider sample passes for a channel of noise beside one of sound.
+  const noisiest = Math.max(...channelBits);
+  const isHalfNoise =
+    channels > 1 && noisiest > 0.7 * bits && noisiest > (NOISE_SHARE * samples * encoding.bitDepth) / 2;
+  // One channel as long as two, each sample twice, is one sound twice.
+  const isTwice = channels === 1 && repeats > 0.9 * pairs && pairs > 0;
+  return (
+    (judged.isImpossible ? 8 : 0) +
+    (left > 0 ? 0.5 : 0) +
+    // Sound swings around zero.
+    (rms > 0 ? Math.min(1, mean / rms) : 0) +
+    (isHalfNoise ? 1.5 : 0) +
+    (isTwice ? 1 : 0) +
+    // Rare kinds have to be clearly better.
+    (encoding.id.startsWith('pcm-u16') || encoding.bitDepth > 16 ? 0.2 : 0) +
+    (channels > 1 ? 0.02 : 0)
+  );
+}

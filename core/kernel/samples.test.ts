@@ -1,0 +1,79 @@
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import * as kernel from './samples.ts';
+
+/** Long enough for more than one piece now and then. */
+const length = fc.oneof(
+  { weight: 9, arbitrary: fc.nat(40) },
+  { weight: 1, arbitrary: fc.integer({ min: 16_380, max: 33_000 }) },
+);
+
+const noise = (count: number, seed: number) =>
+  Float32Array.from({ length: count }, (_, i) => Math.fround(Math.sin(seed + i * i * 0.37) * 1.3));
+
+const bytesOf = (count: number, seed: number) =>
+  Uint8Array.from({ length: count }, (_, i) => (Math.imul(i + seed, 2_654_435_761) >>> 13) & 255);
+
+const pairOf = (frames: number, fill: (left: Float32Array, right: Float32Array) => void) => {
+  const pair = [new Float32Array(frames), new Float32Array(frames)] as const;
+  fill(...pair);
+  return pair;
+};
+
+test.each<[string, (frames: number, seed: number) => [unknown, unknown]]>([
+  [
+    'splitFloats',
+    (frames, seed) => [
+      pairOf(frames, (l, r) => kernel.splitFloats(noise(2 * frames, seed), l, r)),
+      pairOf(frames, (l, r) => kernel.splitFloatsTwin(noise(2 * frames, seed), l, r)),
+    ],
+  ],
+  [
+    'splitIntegers',
+    (frames, seed) => [
+      pairOf(frames, (l, r) => kernel.splitIntegers(bytesOf(4 * frames, seed), l, r)),
+      pairOf(frames, (l, r) => kernel.splitIntegersTwin(bytesOf(4 * frames, seed), l, r)),
+    ],
+  ],
+  [
+    'integersToFloats',
+    (frames, seed) => [
+      pairOf(frames, (l) => kernel.integersToFloats(bytesOf(2 * frames, seed), l)),
+      pairOf(frames, (l) => kernel.integersToFloatsTwin(bytesOf(2 * frames, seed), l)),
+    ],
+  ],
+  [
+    'weigh',
+    (frames, seed) => [
+      pairOf(frames, (l) => kernel.weigh(noise(frames, seed), 0.3, noise(frames, seed + 1), -0.7, l)),
+      pairOf(frames, (l) => kernel.weighTwin(noise(frames, seed), 0.3, noise(frames, seed + 1), -0.7, l)),
+    ],
+  ],
+  ['highest', (frames, seed) => [kernel.highest(noise(frames, seed)), kernel.highestTwin(noise(frames, seed))]],
+  [
+    'pairLevels',
+    (frames, seed) => [
+      kernel.pairLevels(noise(frames, seed), noise(frames, seed + 1)),
+      kernel.pairLevelsTwin(noise(frames, seed), noise(frames, seed + 1)),
+    ],
+  ],
+])('%s gives the bits of its plain twin', (_, both) => {
+  fc.assert(
+    fc.property(length, fc.nat(1000), (frames, seed) => {
+      const [compiled, twin] = both(frames, seed);
+      expect(compiled).toEqual(twin);
+    }),
+    { numRuns: 40 },
+  );
+});
+
+test('levels are what their definitions say', () => {
+  const x = Float32Array.of(0.5, -1, 0.25, 0, 0.125);
+  const y = Float32Array.of(1, 1, -0.5, 0.75, 2);
+  expect(kernel.pairLevels(x, y)).toEqual({
+    peaks: [1, 2],
+    sums: [-0.125, 4.25],
+    squares: [0.25 + 1 + 0.0625 + 0.015625, 1 + 1 + 0.25 + 0.5625 + 4],
+    products: 0.5 - 1 - 0.125 + 0 + 0.25,
+  });
+});

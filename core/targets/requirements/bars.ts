@@ -1,0 +1,36 @@
+import * as v from 'valibot';
+import { barFrames, formatChoice, formatLength } from '../../audio/index.ts';
+import { common, type FileRequirementKind } from './requirement.ts';
+
+const whole = (most: number) => v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(most));
+
+const schema = v.object({
+  kind: v.literal('bars'),
+  /** Numbers of bars, any of which will do. */
+  anyOf: v.pipe(v.array(whole(1000)), v.minLength(1)),
+  /** In a bar. */
+  beats: whole(32),
+  /** Beats a minute. */
+  tempo: v.pipe(v.number(), v.minValue(20), v.maxValue(400)),
+  ...common,
+});
+
+/** The length in whole bars at a tempo, exact to the frame. */
+export const bars: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'bars',
+  scope: 'file',
+  schema,
+  title: 'bars',
+  wanted: ({ anyOf, beats, tempo }) =>
+    `exactly ${formatChoice(anyOf.map(String))} bars of ${beats} beats at ${tempo} a minute`,
+  demands: ({ anyOf, beats, tempo }) => ({ bars: { anyOf, beats, tempo } }),
+  check({ anyOf, beats, tempo }, { facts: { frames, sampleRate } }) {
+    const lengths = anyOf.map((count) => barFrames(count, beats, tempo, sampleRate));
+    const nearest = lengths.reduce((a, b) => (Math.abs(b - frames) < Math.abs(a - frames) ? b : a));
+    return {
+      meets: lengths.includes(frames),
+      found: formatLength(frames, sampleRate),
+      mend: `make it ${formatLength(nearest, sampleRate)}`,
+    };
+  },
+};

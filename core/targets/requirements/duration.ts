@@ -1,0 +1,33 @@
+import * as v from 'valibot';
+import { formatLength, formatSeconds } from '../../audio/index.ts';
+import { common, type FileRequirementKind } from './requirement.ts';
+
+const seconds = v.pipe(v.number(), v.minValue(0.001), v.maxValue(86_400));
+
+const schema = v.object({
+  kind: v.literal('duration'),
+  /** Seconds. */
+  least: v.optional(seconds),
+  most: v.optional(seconds),
+  ...common,
+});
+
+/** How long the sound may be, in seconds. What is only advised settles no station: it is said, not done. */
+export const duration: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'duration',
+  scope: 'file',
+  schema,
+  title: 'duration',
+  wanted: ({ least, most }) =>
+    [...(least ? [`at least ${formatSeconds(least)}`] : []), ...(most ? [`at most ${formatSeconds(most)}`] : [])].join(
+      ', ',
+    ),
+  demands: ({ least, most, advised }) => (advised ? {} : { seconds: { least: least ?? 0, most: most ?? null } }),
+  check({ least = 0, most = Number.POSITIVE_INFINITY }, { facts }) {
+    const found = formatLength(facts.frames, facts.sampleRate);
+    const length = facts.frames / facts.sampleRate;
+    if (length > most) return { meets: false, found, mend: `cut ${formatSeconds(length - most)}` };
+    if (length < least) return { meets: false, found, mend: `add ${formatSeconds(least - length)} of silence` };
+    return { meets: true, found };
+  },
+};

@@ -1,0 +1,25 @@
+import * as v from 'valibot';
+import { formatCount } from '../../audio/index.ts';
+import { common, type FileRequirementKind } from './requirement.ts';
+
+const schema = v.object({
+  kind: v.literal('file-size'),
+  /** Bytes of the whole file, its header too. */
+  most: v.pipe(v.number(), v.integer(), v.minValue(1)),
+  ...common,
+});
+
+/** How large the file may be. */
+export const fileSize: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'file-size',
+  scope: 'file',
+  schema,
+  title: 'file size',
+  wanted: ({ most }) => `at most ${formatCount(most)} bytes`,
+  demands: ({ most, advised }) => (advised ? {} : { fileBytes: most }),
+  check: ({ most }, { facts }) => ({
+    meets: facts.bytes <= most,
+    found: `${formatCount(facts.bytes)} bytes`,
+    mend: `save ${formatCount(facts.bytes - most)} bytes: cut it shorter or lower its rate`,
+  }),
+};

@@ -1,0 +1,19 @@
+import type { Target } from '../target.ts';
+
+/** Common practice, no source. */
+export const transmitterSpokenCue: Target = {
+  id: 'transmitter-spoken-cue',
+  name: 'Transmitter spoken cue',
+  about: 'Remote controls for models that speak: short names, one language in a folder.',
+  requirements: [
+    { kind: 'container', anyOf: ['wav'] },
+    { kind: 'encoding', anyOf: ['pcm-s16le'] },
+    { kind: 'sample-rate', anyOf: [32_000, 16_000] },
+    { kind: 'channels', anyOf: [1] },
+    { kind: 'peak', goal: -1, advised: true },
+    { kind: 'tags', rule: 'forbidden' },
+    { kind: 'extension', anyOf: ['wav'] },
+    { kind: 'name', plain: true, mostWithExtension: 10 },
+  ],
+  naming: { separator: '-' },
+};

@@ -1,0 +1,80 @@
+import { readdirSync } from 'node:fs';
+import { automaticSettings } from '@tambur/core';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { freshData, workerFile } from './fixtures/data.ts';
+import { Importer } from './imports/importer.ts';
+import { Clip, Job, Source } from './models/index.ts';
+import { deleteSource, restoreSources, shelf } from './shelf.ts';
+
+let fresh: Awaited<ReturnType<typeof freshData>>;
+let importer: Importer;
+
+beforeEach(async () => {
+  fresh = await freshData();
+  importer = new Importer(fresh.data, workerFile);
+});
+
+afterEach(async () => {
+  vi.useRealTimers();
+  await importer.close();
+  await fresh.remove();
+});
+
+async function* bytes(text: string) {
+  yield Buffer.from(text);
+}
+
+const clipOf = async (source: Source, title: string, names: readonly string[]) => {
+  const job = await Job.create({ id: title, title, targetId: 'desk-phone-ring-tone' });
+  await Clip.bulkCreate(
+    names.map((name, position) => ({
+      id: `${title} ${name}`,
+      jobId: job.id,
+      sourceId: source.id,
+      position,
+      settings: automaticSettings(name),
+    })),
+  );
+};
+
+describe('the shelf', () => {
+  test('shows every source with the jobs that use it', async () => {
+    const bell = await importer.take('bell.wav', bytes('bell'));
+    await importer.take('wind.wav', bytes('wind'));
+    await clipOf(bell, 'Phones', ['Bell', 'Bell again']);
+    await clipOf(bell, 'Cabin', ['Door']);
+    const views = await shelf();
+    expect(views.map(({ name }) => name).sort()).toEqual(['bell.wav', 'wind.wav']);
+    const usedBy = views.find(({ id }) => id === bell.id)?.usedBy;
+    expect(usedBy).toContainEqual({ jobId: 'Phones', title: 'Phones', clips: 2 });
+    expect(usedBy).toContainEqual({ jobId: 'Cabin', title: 'Cabin', clips: 1 });
+  });
+
+  test('refuses to delete what a clip uses, and says which', async () => {
+    const bell = await importer.take('bell.wav', bytes('bell'));
+    await clipOf(bell, 'Phones', ['Bell', 'Bell again']);
+    await expect(deleteSource(bell, fresh.data)).rejects.toThrow(
+      'bell.wav is used by the clip Bell of Phones and 1 more; remove those clips first.',
+    );
+  });
+
+  test('a deletion can be undone; importing the same bytes undoes it too', async () => {
+    const bell = await importer.take('bell.wav', bytes('bell'));
+    await deleteSource(bell, fresh.data);
+    expect(await shelf()).toEqual([]);
+    await restoreSources([bell.id]);
+    expect(await shelf()).toHaveLength(1);
+    await deleteSource(await bell.reload(), fresh.data);
+    expect((await importer.take('bell again.wav', bytes('bell'))).id).toBe(bell.id);
+    expect((await shelf())[0]?.name).toBe('bell again.wav');
+  });
+
+  test('what was deleted long ago goes for good, with its files', async () => {
+    const [bell, wind] = [await importer.take('bell', bytes('bell')), await importer.take('wind', bytes('wind'))];
+    await deleteSource(bell, fresh.data);
+    await bell.update({ deletedAt: new Date(Date.now() - 3_600_000) });
+    await deleteSource(wind, fresh.data);
+    expect(readdirSync(fresh.data.sources)).toEqual([wind.key]);
+    expect((await Source.findAll()).map(({ id }) => id)).toEqual([wind.id]);
+  });
+});

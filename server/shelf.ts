@@ -1,0 +1,80 @@
+import { rename, rm } from 'node:fs/promises';
+import { Op } from 'sequelize';
+import { Clip, Job, Source } from './models/index.ts';
+import { Problem } from './problems.ts';
+import type { DataFolder } from './storage/data-folder.ts';
+import type { ShelfView, SourceView } from './views.ts';
+
+/** A deletion can be undone for so long. */
+const UNDO_MS = 600_000;
+
+export const sourceView = ({ id, name, sha256, facts }: Source): SourceView => ({ id, name, sha256, facts });
+
+type Usage = ReadonlyMap<string, ShelfView['usedBy']>;
+
+/** Which jobs use which sources. */
+async function usageOf(): Promise<Usage> {
+  const titles = new Map((await Job.findAll({ attributes: ['id', 'title'] })).map(({ id, title }) => [id, title]));
+  const counts = new Map<string, Map<string, number>>();
+  for (const { sourceId, jobId } of await Clip.findAll({ attributes: ['sourceId', 'jobId'], raw: true })) {
+    const jobs = counts.get(sourceId) ?? new Map<string, number>();
+    jobs.set(jobId, (jobs.get(jobId) ?? 0) + 1);
+    counts.set(sourceId, jobs);
+  }
+  const uses = (jobs: ReadonlyMap<string, number>) =>
+    [...jobs].map(([jobId, clips]) => ({ jobId, title: titles.get(jobId) ?? '', clips }));
+  return new Map([...counts].map(([sourceId, jobs]) => [sourceId, uses(jobs)]));
+}
+
+const shelfView = (source: Source, usage: Usage): ShelfView => ({
+  ...sourceView(source),
+  createdAt: source.createdAt.toISOString(),
+  waveform: source.waveform,
+  usedBy: usage.get(source.id) ?? [],
+});
+
+/** All sources, the newest first. */
+export async function shelf(): Promise<ShelfView[]> {
+  const sources = await Source.findAll({ where: { deletedAt: null }, order: [['createdAt', 'DESC']] });
+  const usage = await usageOf();
+  return sources.map((source) => shelfView(source, usage));
+}
+
+export const shelfEntry = async (source: Source): Promise<ShelfView> => shelfView(source, await usageOf());
+
+/**
+ * Takes a source off the shelf. Its files stay until the deletion can no longer be undone.
+ * @throws Problem where a clip uses it
+ */
+export async function deleteSource(source: Source, data: DataFolder): Promise<void> {
+  const clips = await Clip.findAll({ where: { sourceId: source.id } });
+  const first = clips[0];
+  if (first) {
+    const job = await Job.findByPk(first.jobId);
+    const more = clips.length > 1 ? ` and ${clips.length - 1} more` : '';
+    const what = clips.length > 1 ? 'those clips' : 'that clip';
+    throw new Problem(
+      409,
+      'in-use',
+      `${source.name} is used by the clip ${first.settings.name} of ${job?.title}${more}; remove ${what} first.`,
+    );
+  }
+  await source.update({ deletedAt: new Date() });
+  await purge(data, new Date(Date.now() - UNDO_MS));
+}
+
+/** Removes what was deleted before `then` for good. */
+async function purge(data: DataFolder, then: Date): Promise<void> {
+  for (const source of await Source.findAll({ where: { deletedAt: { [Op.lt]: then } } })) {
+    // Out of sight first, so that a stop in between leaves a stray folder and no broken source.
+    const goner = data.unfinishedSource(source.key).folder;
+    await source.destroy();
+    await rename(data.source(source.key).folder, goner);
+    await rm(goner, { recursive: true, force: true });
+  }
+}
+
+/** Brings deleted sources back that are wanted again. */
+export const restoreSources = async (ids: readonly string[]): Promise<void> => {
+  await Source.update({ deletedAt: null }, { where: { id: [...ids], deletedAt: { [Op.not]: null } } });
+};

@@ -1,0 +1,186 @@
+import { type ClipSettings, evenOut, formatDb, type MeasuredClip, stemsOf, type Target, toDb } from '@tambur/core';
+import { useEffect, useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import { Button } from '../ui/button.tsx';
+import { Choice } from '../ui/choice.tsx';
+import { Modal } from '../ui/modal.tsx';
+import { NumberField } from '../ui/number-field.tsx';
+import type { JobStore } from './job-store.ts';
+import { measureWorker } from './preview-client.ts';
+
+interface Props {
+  readonly store: JobStore;
+  readonly target: Target;
+  readonly onClose: () => void;
+}
+
+type Measured = MeasuredClip | { readonly refused: string };
+
+/** Measures every clip before its level, one after the other. */
+function useMeasured(store: JobStore, target: Target): readonly Measured[] {
+  const [measured, setMeasured] = useState<readonly Measured[]>([]);
+  useEffect(() => {
+    let isStale = false;
+    const { clips, sources } = store.getState();
+    const stems = stemsOf(
+      clips.map(({ settings }) => settings.name),
+      target,
+    );
+    void (async () => {
+      const found: Measured[] = [];
+      for (const [index, { sourceId, settings }] of clips.entries()) {
+        const source = sources.get(sourceId);
+        found.push(
+          source
+            ? await measureWorker().measure({ source, settings, target, stem: stems[index] ?? 'clip' })
+            : { refused: 'Its source is not there any more.' },
+        );
+        if (isStale) return;
+        setMeasured([...found]);
+      }
+    })().catch((error: unknown) => {
+      if (!isStale) toast.error(`The clips could not be measured: ${error}`);
+    });
+    return () => {
+      isStale = true;
+    };
+  }, [store, target]);
+  return measured;
+}
+
+const SILENT: MeasuredClip = { loudness: null, truePeak: 0 };
+
+/** The level's wish without its goal, with the common loudness. */
+function levelled(level: ClipSettings['level'], loudness: number, ceilingDb: number): ClipSettings['level'] {
+  const { gainDb: _, peakDb: _p, truePeakDb: _t, ...rest } = level === 'automatic' ? {} : level;
+  return { ...rest, loudness: Math.round(loudness * 100) / 100, ceilingDb };
+}
+
+/** Gives all clips of the job one loudness, as one step that can be undone. */
+export function EvenOutDialog({ store, target, onClose }: Props) {
+  const [clips] = useState(() => store.getState().clips);
+  const measured = useMeasured(store, target);
+  const [wished, setWished] = useState<number | null>(null);
+  const [ceilingDb, setCeilingDb] = useState(-1);
+  const isReady = measured.length === clips.length;
+  const evened = useMemo(
+    () =>
+      evenOut(
+        measured.map((entry) => ('refused' in entry ? SILENT : entry)),
+        ceilingDb,
+        wished,
+      ),
+    [measured, ceilingDb, wished],
+  );
+  const { loudness, bound } = evened;
+  const apply = () => {
+    if (loudness === null) return;
+    const changes = clips.flatMap(({ id, settings }, index) => {
+      const entry = measured[index];
+      return entry && !('refused' in entry) && entry.loudness !== null
+        ? [[id, { level: levelled(settings.level, loudness, ceilingDb) }] as const]
+        : [];
+    });
+    store.getState().changeMany(new Map(changes));
+    toast(`${changes.length} clips at ${formatDb(loudness, 'LUFS')}`, {
+      action: { label: 'Undo', onClick: () => store.temporal.getState().undo() },
+    });
+    onClose();
+  };
+  return (
+    <Modal
+      title="Even out all clips"
+      onClose={onClose}
+      wide
+      actions={
+        <>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button look="main" disabled={!isReady || loudness === null} onClick={apply}>
+            {isReady ? 'Give all the same loudness' : `Measuring ${measured.length} of ${clips.length} …`}
+          </Button>
+        </>
+      }
+    >
+      <p className="text-sm text-graphite">
+        All clips get one loudness, so that none is louder than the rest. No true peak exceeds the ceiling.
+      </p>
+      <div className="mt-3 flex flex-wrap items-end gap-x-8 gap-y-3">
+        <Choice<'loudest' | 'wished'>
+          name="Loudness"
+          value={wished === null ? 'loudest' : 'wished'}
+          onChange={(value) => setWished(value === 'loudest' ? null : Math.round(loudness ?? -16))}
+          options={[
+            { value: 'loudest', label: 'As loud as all can be' },
+            { value: 'wished', label: 'At most' },
+          ]}
+        />
+        {wished !== null && (
+          <NumberField label="At most" unit="LUFS" decimals={1} value={wished} min={-60} max={0} onChange={setWished} />
+        )}
+        <NumberField
+          label="True peak at most"
+          unit="dBTP"
+          decimals={1}
+          value={ceilingDb}
+          min={-60}
+          max={0}
+          onChange={setCeilingDb}
+        />
+      </div>
+      <p role="status" className="figure mt-3 text-lg">
+        {!isReady ? (
+          'measuring …'
+        ) : loudness === null ? (
+          'All clips are silent.'
+        ) : (
+          <>
+            {formatDb(loudness, 'LUFS')}
+            {bound !== null && (
+              <span className="ml-3 font-sans text-sm text-graphite">
+                {clips[bound]?.settings.name} reaches the ceiling there.
+              </span>
+            )}
+          </>
+        )}
+      </p>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard */}
+      <div tabIndex={0} className="mt-2 max-h-72 overflow-auto">
+        <table className="w-full text-sm">
+          <thead className="text-left text-graphite">
+            <tr>
+              <th className="py-1 font-normal">clip</th>
+              <th className="py-1 text-right font-normal">loudness</th>
+              <th className="py-1 text-right font-normal">true peak</th>
+              <th className="py-1 text-right font-normal">gain</th>
+            </tr>
+          </thead>
+          <tbody className="divide-y divide-hairline">
+            {clips.map(({ id, settings }, index) => {
+              const entry = measured[index];
+              return (
+                <tr key={id}>
+                  <td className="max-w-40 truncate py-1 pr-3">{settings.name}</td>
+                  {!entry || 'refused' in entry ? (
+                    <td colSpan={3} className="py-1 text-right text-graphite">
+                      {entry ? entry.refused : '…'}
+                    </td>
+                  ) : (
+                    <>
+                      <td className="figure py-1 text-right">
+                        {entry.loudness === null ? 'silence' : formatDb(entry.loudness, 'LUFS')}
+                      </td>
+                      <td className="figure py-1 text-right">{formatDb(toDb(entry.truePeak), 'dBTP')}</td>
+                      <td className="figure py-1 text-right">
+                        {isReady ? formatDb(evened.gains[index] ?? 0, 'dB', true) : '…'}
+                      </td>
+                    </>
+                  )}
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+    </Modal>
+  );
+}

@@ -1,0 +1,165 @@
+import { checkFile, type Facts, type Finding, headerlessReading, type Target, worstOf } from '@tambur/core';
+import { FileAudio } from 'lucide-react';
+import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { useSearchParams } from 'react-router';
+import { toast } from 'sonner';
+import { useTargets } from '../api/queries.ts';
+import { lookAt } from '../bench/preview-client.ts';
+import { useBeginJob } from '../jobs/use-begin-job.ts';
+import { FactsLines, Remarks } from '../shelf/facts-list.tsx';
+import { Button } from '../ui/button.tsx';
+import { FindingsTable } from '../ui/findings-table.tsx';
+import { Select } from '../ui/select.tsx';
+import { Failed, Loading } from '../ui/states.tsx';
+import { VerdictMark } from '../ui/verdict.tsx';
+
+/** Files up to this size are read in the page. */
+const LARGEST = 300_000_000;
+
+interface Checked {
+  readonly id: string;
+  readonly file: File;
+  /** Undefined while it is being read. */
+  readonly facts?: Facts;
+  readonly refused?: string;
+}
+
+/** Any file against a sheet: what it is, what the device makes of it, and what mends it. */
+export function CheckPage() {
+  const targets = useTargets();
+  if (targets.error) return <Failed error={targets.error} retry={() => void targets.refetch()} />;
+  if (!targets.data) return <Loading what="the sheets" />;
+  return <Check targets={targets.data} />;
+}
+
+const NOT_HERE =
+  'The page has no decoder for this file, or it is too large to be read here. Put it on the shelf: the server reads it there.';
+
+function Check({ targets }: { targets: readonly Target[] }) {
+  const [search, setSearch] = useSearchParams();
+  const target = targets.find(({ id }) => id === search.get('target')) ?? targets[0];
+  const [files, setFiles] = useState<readonly Checked[]>([]);
+
+  const read = async (entry: Checked, reader: Target) => {
+    const found = await lookAt(entry.file, { reading: headerlessReading(reader), largest: LARGEST });
+    const answer = !found
+      ? { refused: NOT_HERE }
+      : 'facts' in found
+        ? { facts: found.facts }
+        : { refused: found.refused };
+    setFiles((before) => before.map((other) => (other.id === entry.id ? { ...entry, ...answer } : other)));
+  };
+  const readAll = (entries: readonly Checked[], reader: Target) => {
+    for (const entry of entries) {
+      read(entry, reader).catch((error: unknown) => toast.error(`${entry.file.name} could not be read: ${error}`));
+    }
+  };
+  const choose = (id: string) => {
+    setSearch({ target: id }, { replace: true });
+    const next = targets.find((entry) => entry.id === id);
+    // Bare samples are read as the device reads them, so another device may hear something else.
+    if (next) readAll(files, next);
+  };
+  const add = (dropped: readonly File[]) => {
+    if (!target) return;
+    const entries = dropped.map((file) => ({ id: crypto.randomUUID(), file }));
+    setFiles((before) => [...entries, ...before]);
+    readAll(entries, target);
+  };
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: add,
+    noClick: true,
+    noKeyboard: true,
+  });
+  if (!target) return null;
+  return (
+    <div className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
+      <title>Check a file – Tambur</title>
+      <h1 className="text-2xl font-bold tracking-tight">Check a file</h1>
+      <p className="mt-1 text-graphite">Any file from anywhere, held against a sheet. It stays where it is.</p>
+      <div className="mt-4 grid gap-x-10 gap-y-4 lg:grid-cols-[20rem_minmax(0,1fr)]">
+        <div>
+          <Select
+            label="Device"
+            value={target.id}
+            onChange={choose}
+            options={targets.map(({ id, name }) => ({ value: id, label: name }))}
+          />
+          <p className="mt-2 text-sm text-graphite">{target.about}</p>
+        </div>
+        <div
+          {...getRootProps({
+            className: `flex min-h-36 flex-wrap items-center justify-center gap-x-4 gap-y-2 border-2 border-dashed p-5 ${
+              isDragActive ? 'border-pine bg-pine-tint' : 'border-rule bg-sheet'
+            }`,
+          })}
+        >
+          <input {...getInputProps({ 'aria-label': 'Files to check' })} />
+          <FileAudio className="size-7 text-pine" strokeWidth={1.25} aria-hidden />
+          <p className="text-lg font-semibold">Drop files here</p>
+          <Button look="main" onClick={open}>
+            Choose files
+          </Button>
+        </div>
+      </div>
+      <ul className="mt-6 grid gap-6">
+        {files.map((entry) => (
+          <CheckedFile key={entry.id} entry={entry} target={target} />
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+const SUMMARY: Readonly<Record<Finding['verdict'], string>> = {
+  meets: 'meets the sheet',
+  advises: 'plays; the sheet advises some changes',
+  breaks: 'does not meet the sheet',
+  unknown: 'meets the sheet as far as its bytes tell',
+};
+
+function CheckedFile({ entry: { file, facts, refused }, target }: { entry: Checked; target: Target }) {
+  const { begin, isPending } = useBeginJob();
+  const findings = facts ? checkFile(target, facts, file.name) : [];
+  const worst = worstOf(findings);
+  return (
+    <li className="border-t border-ink pt-2">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h2 className="figure min-w-0 truncate font-semibold" title={file.name}>
+          {file.name}
+        </h2>
+        {facts && (
+          <p role="status" className="flex items-baseline gap-2">
+            <VerdictMark verdict={worst} silent /> {SUMMARY[worst]}
+          </p>
+        )}
+        {facts && worst !== 'meets' && (
+          <Button look="main" className="ml-auto" disabled={isPending} onClick={() => begin(target, [file])}>
+            Make it fit
+          </Button>
+        )}
+      </div>
+      {!facts && !refused && (
+        <p role="status" className="mt-1 text-sm text-graphite">
+          reading …
+        </p>
+      )}
+      {refused && (
+        <p role="alert" className="mt-2 border-l-4 border-brick bg-brick-tint px-3 py-2">
+          {refused}
+        </p>
+      )}
+      {facts && (
+        <div className="mt-2 grid items-start gap-x-10 gap-y-3 lg:grid-cols-[minmax(0,1fr)_20rem]">
+          <FindingsTable findings={findings} />
+          <details open>
+            <summary className="cursor-pointer text-sm text-graphite">All facts</summary>
+            <Remarks facts={facts} name={file.name} />
+            <FactsLines facts={facts} name={file.name} />
+          </details>
+        </div>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,57 @@
+import type { JobSummary, JobView } from '@tambur/server';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { type NewClip, useAddClips, useCreateJob, useJobs, useTargets } from '../api/queries.ts';
+import { Select } from '../ui/select.tsx';
+
+const NEW = 'new:';
+const LAST_JOB = 'tambur.last-job';
+
+/** Which job clips go to: one that is there, or a new one for a device. */
+export interface JobChoice {
+  readonly value: string;
+  readonly options: readonly { readonly value: string; readonly label: string }[];
+  readonly choose: (value: string) => void;
+  /** Adds the clips; says so when they are there. */
+  readonly add: (clips: readonly NewClip[], title: string) => Promise<JobView | null>;
+  readonly isPending: boolean;
+}
+
+const clipWords = (count: number) => (count === 1 ? '1 clip' : `${count} clips`);
+
+export function useJobChoice(onOpen: (jobId: string) => void): JobChoice {
+  const jobs = useJobs();
+  const targets = useTargets();
+  const create = useCreateJob();
+  const addClips = useAddClips();
+  const [chosen, setChosen] = useState(() => localStorage.getItem(LAST_JOB));
+  const options = [
+    ...(jobs.data ?? []).map(({ id, title }: JobSummary) => ({ value: id, label: title })),
+    ...(targets.data ?? []).map(({ id, name }) => ({ value: `${NEW}${id}`, label: `New job: ${name}` })),
+  ];
+  const value = options.find((option) => option.value === chosen)?.value ?? options[0]?.value ?? '';
+
+  const add = async (clips: readonly NewClip[], title: string): Promise<JobView | null> => {
+    if (!value || clips.length === 0) return null;
+    try {
+      const jobId = value.startsWith(NEW)
+        ? (await create.mutateAsync({ title, targetId: value.slice(NEW.length) })).id
+        : value;
+      const job = await addClips.mutateAsync({ jobId, clips });
+      localStorage.setItem(LAST_JOB, job.id);
+      setChosen(job.id);
+      toast(`${clipWords(clips.length)} added to ${job.title}`, {
+        action: { label: 'Open', onClick: () => onOpen(job.id) },
+      });
+      return job;
+    } catch (error) {
+      toast.error(error instanceof Error ? error.message : String(error));
+      return null;
+    }
+  };
+  return { value, options, choose: setChosen, add, isPending: create.isPending || addClips.isPending };
+}
+
+export function JobSelect({ choice }: { choice: JobChoice }) {
+  return <Select label="Job" value={choice.value} options={choice.options} onChange={choice.choose} />;
+}

@@ -1,0 +1,60 @@
+import type { ShelfView } from '@tambur/server';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { useRenameSource } from '../api/queries.ts';
+import { Button } from '../ui/button.tsx';
+import { Modal } from '../ui/modal.tsx';
+
+/** Gives a source another name; its bytes stay as they are. */
+export function RenameDialog({ source, onClose }: { source: ShelfView; onClose: () => void }) {
+  const [name, setName] = useState(source.name);
+  const rename = useRenameSource();
+  const take = () => {
+    const wanted = name.trim();
+    if (!wanted || wanted === source.name) return onClose();
+    rename.mutate(
+      { id: source.id, name: wanted },
+      {
+        onSuccess: () => {
+          onClose();
+          toast(`Renamed to ${wanted}`, {
+            action: { label: 'Undo', onClick: () => rename.mutate({ id: source.id, name: source.name }) },
+          });
+        },
+        onError: (error) => toast.error(error.message),
+      },
+    );
+  };
+  return (
+    <Modal
+      title="Rename"
+      onClose={onClose}
+      actions={
+        <>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button look="main" disabled={!name.trim()} onClick={take}>
+            Rename
+          </Button>
+        </>
+      }
+    >
+      <label className="block">
+        <span className="label">Name</span>
+        <input
+          className="mt-1 w-full border border-rule bg-sheet px-2 py-1.5"
+          value={name}
+          maxLength={200}
+          data-autofocus
+          onFocus={(event) =>
+            event.target.setSelectionRange(0, name.lastIndexOf('.') > 0 ? name.lastIndexOf('.') : name.length)
+          }
+          onChange={(event) => setName(event.target.value)}
+          onKeyDown={(event) => event.key === 'Enter' && take()}
+        />
+      </label>
+      <p className="mt-2 text-sm text-graphite">
+        Only the name on the shelf changes; the file's bytes are never altered.
+      </p>
+    </Modal>
+  );
+}

@@ -1,0 +1,240 @@
+import type { ShelfView } from '@tambur/server';
+import { useQueryClient } from '@tanstack/react-query';
+import { FolderPlus, Mic, Plus, Search, Speech } from 'lucide-react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { toast } from 'sonner';
+import { deleteSource, keys, restoreSource, useShelf } from '../api/queries.ts';
+import { ImportRows } from '../imports/import-rows.tsx';
+import { Imports } from '../imports/import-store.ts';
+import { LeavingGuard } from '../imports/leaving-guard.tsx';
+import { FindPartsDialog } from '../parts/find-parts-dialog.tsx';
+import { RecordDialog } from '../record/record-dialog.tsx';
+import { SpeakDialog } from '../speech/speak-dialog.tsx';
+import { Button } from '../ui/button.tsx';
+import { Failed, Loading } from '../ui/states.tsx';
+import { useKey } from '../ui/use-key.ts';
+import { filterShelf, kinds } from './filter.ts';
+import { RenameDialog } from './rename-dialog.tsx';
+import { nothingSelected, pruned } from './selection.ts';
+import { ShelfTable } from './shelf-table.tsx';
+import { SourcePanel } from './source-panel.tsx';
+import { useShelfPlayer } from './use-shelf-player.ts';
+
+type Opened =
+  | { readonly kind: 'record' }
+  | { readonly kind: 'speak' }
+  | { readonly kind: 'rename'; readonly source: ShelfView }
+  | { readonly kind: 'parts'; readonly source: ShelfView };
+
+/** Files that systems put into folders and nobody means. */
+const isHidden = ({ name }: File) => name.startsWith('.') || /^(thumbs\.db|desktop\.ini)$/i.test(name);
+
+/** All sources: what came in, what it is, and the ways in. */
+export function ShelfPage() {
+  const shelf = useShelf();
+  if (shelf.error) return <Failed error={shelf.error} retry={() => void shelf.refetch()} />;
+  if (!shelf.data) return <Loading what="the shelf" />;
+  return <Shelf all={shelf.data} />;
+}
+
+function Shelf({ all }: { all: readonly ShelfView[] }) {
+  const client = useQueryClient();
+  const refresh = () => client.invalidateQueries({ queryKey: keys.shelf });
+  const [imports] = useState(
+    () =>
+      new Imports(({ source, fileName }) => {
+        // The same bytes are one source, whatever the file is called.
+        if (source.name !== fileName) toast(`${fileName} is on the shelf already, as ${source.name}`);
+        void refresh();
+      }),
+  );
+  const [search, setSearch] = useState('');
+  const [kind, setKind] = useState<(typeof kinds)[number]['value']>('all');
+  const [selection, setSelection] = useState(nothingSelected);
+  const [opened, setOpened] = useState<Opened | null>(null);
+  const player = useShelfPlayer();
+  const searchField = useRef<HTMLInputElement>(null);
+  const folderField = useRef<HTMLInputElement>(null);
+  const shown = useMemo(() => filterShelf(all, search, kind), [all, search, kind]);
+  const selected = all.filter(({ id }) => selection.ids.has(id));
+
+  useEffect(() => {
+    setSelection((before) =>
+      pruned(
+        before,
+        all.map(({ id }) => id),
+      ),
+    );
+  }, [all]);
+  useKey('slash', () => searchField.current?.focus(), { preventDefault: true });
+
+  const take = (files: readonly File[]) => imports.add(files.filter((file) => !isHidden(file)));
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: take,
+    noClick: true,
+    noKeyboard: true,
+  });
+
+  const remove = async () => {
+    const results = await Promise.allSettled(selected.map(({ id }) => deleteSource(id)));
+    const gone = selected.filter((_, i) => results[i]?.status === 'fulfilled');
+    for (const result of results) if (result.status === 'rejected') toast.error((result.reason as Error).message);
+    await refresh();
+    if (gone.length === 0) return;
+    toast(gone.length === 1 ? `${gone[0]?.name} deleted` : `${gone.length} sources deleted`, {
+      duration: 10_000,
+      action: {
+        label: 'Undo',
+        onClick: () =>
+          void Promise.all(gone.map(({ id }) => restoreSource(id)))
+            .then(refresh)
+            .catch((error: Error) => toast.error(error.message)),
+      },
+    });
+  };
+
+  return (
+    <div
+      {...getRootProps({ className: 'relative flex min-h-0 flex-1 flex-col lg:h-[calc(100dvh-2.9rem)] lg:flex-none' })}
+    >
+      <title>Shelf – Tambur</title>
+      <h1 className="sr-only">Shelf</h1>
+      <input {...getInputProps({ 'aria-label': 'Audio files' })} />
+      <input
+        ref={folderField}
+        type="file"
+        className="hidden"
+        aria-label="A folder"
+        // @ts-expect-error: chooses a folder in every browser, but is in no standard
+        webkitdirectory=""
+        onChange={(event) => {
+          take([...(event.target.files ?? [])]);
+          event.target.value = '';
+        }}
+      />
+      {isDragActive && (
+        <div className="absolute inset-0 z-40 flex items-center justify-center border-4 border-pine bg-paper/85 text-xl font-semibold">
+          Drop files or folders onto the shelf
+        </div>
+      )}
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-hairline px-3 py-2.5 sm:px-4">
+        <label className="flex min-w-40 flex-1 items-center gap-2 border-b border-rule focus-within:border-pine">
+          <Search className="size-4 text-graphite" aria-hidden />
+          <span className="sr-only">Search by name, tag or fact</span>
+          <input
+            ref={searchField}
+            type="search"
+            placeholder="Name, tag or fact ( / )"
+            className="w-full bg-transparent py-1 outline-none placeholder:text-graphite"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+            onKeyDown={(event) => event.key === 'Escape' && setSearch('')}
+          />
+        </label>
+        <label>
+          <span className="sr-only">Show</span>
+          <select
+            className="border border-rule bg-sheet px-2 py-1.5"
+            value={kind}
+            onChange={(event) => setKind(event.target.value as typeof kind)}
+          >
+            {kinds.map(({ value, label }) => (
+              <option key={value} value={value}>
+                {label}
+              </option>
+            ))}
+          </select>
+        </label>
+        <div className="flex flex-wrap gap-1.5 max-sm:text-sm">
+          <Button onClick={open}>
+            <Plus className="size-4" aria-hidden /> Files
+          </Button>
+          <Button onClick={() => folderField.current?.click()}>
+            <FolderPlus className="size-4" aria-hidden /> Folder
+          </Button>
+          <Button onClick={() => setOpened({ kind: 'record' })}>
+            <Mic className="size-4" aria-hidden /> Record
+          </Button>
+          <Button onClick={() => setOpened({ kind: 'speak' })}>
+            <Speech className="size-4" aria-hidden /> Speak
+          </Button>
+        </div>
+      </div>
+      <ImportRows imports={imports} />
+      {player.problem && (
+        <p role="alert" className="border-b border-brick bg-brick-tint px-4 py-1">
+          {player.problem}
+        </p>
+      )}
+      {all.length === 0 ? (
+        <EmptyShelf onOpen={open} />
+      ) : (
+        <div className="flex min-h-0 flex-1 flex-col lg:flex-row">
+          <section aria-label="All sources" className="flex h-[70dvh] min-w-0 flex-1 flex-col lg:h-auto">
+            <ShelfTable
+              sources={shown}
+              selection={selection}
+              onSelect={setSelection}
+              playingId={player.playingId}
+              onPlay={player.toggle}
+              onDelete={() => void remove()}
+              onRename={(source) => setOpened({ kind: 'rename', source })}
+            />
+            {shown.length === 0 && (
+              <p className="p-6 text-graphite">
+                No source is like that.{' '}
+                <button
+                  type="button"
+                  className="underline underline-offset-2"
+                  onClick={() => {
+                    setSearch('');
+                    setKind('all');
+                  }}
+                >
+                  Show all
+                </button>
+              </p>
+            )}
+            <p role="status" className="figure border-t border-hairline px-4 py-1 text-sm text-graphite">
+              {shown.length === all.length ? `${all.length} sources` : `${shown.length} of ${all.length} sources`}
+              {selection.ids.size > 1 && `, ${selection.ids.size} selected`}
+            </p>
+          </section>
+          <div className="fixed inset-x-0 bottom-0 z-30 max-h-[48dvh] min-w-0 overflow-y-auto bg-paper lg:static lg:max-h-none">
+            <SourcePanel
+              sources={selected}
+              onRename={(source) => setOpened({ kind: 'rename', source })}
+              onDelete={() => void remove()}
+              onFindParts={(source) => setOpened({ kind: 'parts', source })}
+              onSelect={(id) => setSelection({ ids: new Set([id]), anchor: id })}
+              onClose={() => setSelection(nothingSelected)}
+            />
+          </div>
+        </div>
+      )}
+      {opened?.kind === 'record' && (
+        <RecordDialog onClose={() => setOpened(null)} onKeep={(file) => imports.add([file])} />
+      )}
+      {opened?.kind === 'speak' && <SpeakDialog onClose={() => setOpened(null)} onKeep={() => void refresh()} />}
+      {opened?.kind === 'rename' && <RenameDialog source={opened.source} onClose={() => setOpened(null)} />}
+      {opened?.kind === 'parts' && <FindPartsDialog source={opened.source} onClose={() => setOpened(null)} />}
+      <LeavingGuard imports={imports} text="If you leave now, those that are not in yet are left out." />
+    </div>
+  );
+}
+
+function EmptyShelf({ onOpen }: { onOpen: () => void }) {
+  return (
+    <div className="m-4 flex min-h-64 flex-1 flex-col items-center justify-center gap-3 border-2 border-dashed border-rule bg-sheet p-6 text-center sm:m-6">
+      <p className="text-lg font-semibold">The shelf is empty</p>
+      <p className="max-w-prose text-sm text-graphite">
+        Drop audio or video files here, or whole folders; record the microphone, or have a prompt spoken. Whatever comes
+        in is kept as it is.
+      </p>
+      <Button look="main" onClick={onOpen}>
+        Choose files
+      </Button>
+    </div>
+  );
+}

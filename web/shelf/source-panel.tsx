@@ -1,0 +1,111 @@
+import type { ShelfView } from '@tambur/server';
+import { useQueryClient } from '@tanstack/react-query';
+import { Download, Pencil, Scissors, Trash2, X } from 'lucide-react';
+import { Link, useNavigate } from 'react-router';
+import { keys } from '../api/queries.ts';
+import { nameFromFile } from '../bench/job-store.ts';
+import { Button } from '../ui/button.tsx';
+import { FactsLines, Remarks } from './facts-list.tsx';
+import { JobSelect, useJobChoice } from './job-picker.tsx';
+import { TrackChoice } from './track-choice.tsx';
+
+interface Props {
+  readonly sources: readonly ShelfView[];
+  readonly onRename: (source: ShelfView) => void;
+  readonly onDelete: () => void;
+  readonly onFindParts: (source: ShelfView) => void;
+  readonly onSelect: (id: string) => void;
+  readonly onClose: () => void;
+}
+
+/** What is selected: the facts of one source, and what can be done with one or many. */
+export function SourcePanel({ sources, onRename, onDelete, onFindParts, onSelect, onClose }: Props) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const choice = useJobChoice((jobId) => navigate(`/jobs/${jobId}`));
+  const [source] = sources;
+  if (!source) return null;
+  const isOne = sources.length === 1;
+  const title = isOne ? source.name : `${sources.length} sources`;
+
+  return (
+    <aside
+      aria-label="Selected"
+      className="flex min-h-full flex-col border-t border-ink lg:w-88 lg:border-t-0 lg:border-l lg:border-hairline"
+    >
+      <div className="flex items-start gap-2 border-b border-hairline px-4 py-2.5">
+        <h2 className="min-w-0 flex-1 font-semibold break-words">{title}</h2>
+        <Button look="quiet" aria-label="Nothing selected" title="Select nothing (Esc)" onClick={onClose}>
+          <X className="size-4" aria-hidden />
+        </Button>
+      </div>
+      <div className="flex flex-wrap gap-1 border-b border-hairline px-3 py-2 text-sm">
+        {isOne && (
+          <>
+            <Button look="quiet" title="Rename (F2)" onClick={() => onRename(source)}>
+              <Pencil className="size-3.5" aria-hidden /> Rename
+            </Button>
+            <Button look="quiet" onClick={() => onFindParts(source)}>
+              <Scissors className="size-3.5" aria-hidden /> Find parts
+            </Button>
+            <a
+              href={`/api/sources/${source.id}/file`}
+              className="inline-flex items-center gap-1.5 px-1.5 py-1 text-graphite hover:bg-hairline/60 hover:text-ink"
+            >
+              <Download className="size-3.5" aria-hidden /> Download
+            </a>
+          </>
+        )}
+        <Button look="quiet" title="Delete (Del)" onClick={onDelete}>
+          <Trash2 className="size-3.5" aria-hidden /> Delete
+        </Button>
+      </div>
+      <div className="flex items-end gap-2 border-b border-hairline px-4 py-3">
+        <div className="min-w-0 flex-1">
+          <JobSelect choice={choice} />
+        </div>
+        <Button
+          disabled={choice.isPending || !choice.value}
+          onClick={() =>
+            choice.add(
+              sources.map(({ id, name }) => ({ sourceId: id, name: nameFromFile(name) })),
+              isOne ? nameFromFile(source.name) : 'New job',
+            )
+          }
+        >
+          Add
+        </Button>
+      </div>
+      {isOne && (
+        <div className="px-4 py-3">
+          <TrackChoice
+            source={source}
+            onTrack={async (other) => {
+              await client.invalidateQueries({ queryKey: keys.shelf });
+              onSelect(other.id);
+            }}
+          />
+          <Remarks facts={source.facts} name={source.name} />
+          <div className="mt-3">
+            <FactsLines facts={source.facts} name={source.name} />
+          </div>
+          {source.usedBy.length > 0 && (
+            <>
+              <h3 className="label mt-4">Used by</h3>
+              <ul className="mt-1 text-sm">
+                {source.usedBy.map(({ jobId, title: job, clips }) => (
+                  <li key={jobId}>
+                    <Link to={`/jobs/${jobId}`} className="underline underline-offset-2">
+                      {job}
+                    </Link>{' '}
+                    <span className="text-graphite">({clips === 1 ? '1 clip' : `${clips} clips`})</span>
+                  </li>
+                ))}
+              </ul>
+            </>
+          )}
+        </div>
+      )}
+    </aside>
+  );
+}

@@ -1,0 +1,36 @@
+import type { SourceView } from '@tambur/server';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { sourceOfTrack } from '../api/queries.ts';
+import { Select } from '../ui/select.tsx';
+
+/** Of a file with several sounds, the others are one choice away; each is a source of its own. */
+export function TrackChoice({ source, onTrack }: { source: SourceView; onTrack: (other: SourceView) => void }) {
+  const [pending, setPending] = useState(false);
+  const { tracks, track } = source.facts;
+  if (tracks.length < 2) return null;
+  const choose = async (wanted: number) => {
+    setPending(true);
+    try {
+      onTrack(await sourceOfTrack(source.id, wanted));
+    } catch (error) {
+      toast.error(error instanceof Error ? error.message : String(error));
+    }
+    setPending(false);
+  };
+  return (
+    <div className="mb-3 max-w-sm">
+      <Select
+        label={`Sound, of ${tracks.length} in the file`}
+        value={String(track)}
+        options={tracks.map(({ title }, i) => ({ value: String(i), label: title }))}
+        onChange={(value) => void choose(Number(value))}
+      />
+      {pending && (
+        <p role="status" className="mt-1 text-sm text-graphite">
+          decoding …
+        </p>
+      )}
+    </div>
+  );
+}

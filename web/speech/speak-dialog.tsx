@@ -1,0 +1,223 @@
+import type { SourceView } from '@tambur/server';
+import { Play, Square } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { useVoices } from '../api/queries.ts';
+import { nameFromFile } from '../bench/job-store.ts';
+import { JobSelect, useJobChoice } from '../shelf/job-picker.tsx';
+import { Button } from '../ui/button.tsx';
+import { Modal } from '../ui/modal.tsx';
+import { Select } from '../ui/select.tsx';
+import { Slider } from '../ui/slider.tsx';
+import { Progress } from '../ui/states.tsx';
+import { promptsOf } from './prompts.ts';
+import { keepSpoken, type Manner, speak } from './speech-client.ts';
+
+interface Props {
+  readonly onClose: () => void;
+  /** Called with what is new on the shelf. */
+  readonly onKeep: (sources: readonly SourceView[]) => void;
+  /** Where the prompts go beside the shelf: given by a view that has a job; without it the user chooses one. */
+  readonly into?: string;
+}
+
+const MANNER = 'tambur.manner';
+
+function storedManner(): Manner {
+  try {
+    const { voice, speed, pitch } = JSON.parse(localStorage.getItem(MANNER) ?? '') as Partial<Manner>;
+    return { voice: voice ?? '', speed: speed ?? 1, pitch: pitch ?? 1 };
+  } catch {
+    // Nothing kept yet.
+    return { voice: '', speed: 1, pitch: 1 };
+  }
+}
+
+const times = (value: number) => `${value.toFixed(2)} ×`;
+
+const LONGEST = 20_000;
+
+/** Has prompts spoken, one for each line: hear them, keep them as sources, or make a set of clips of them. */
+export function SpeakDialog({ onClose, onKeep, into }: Props) {
+  const voices = useVoices();
+  const navigate = useNavigate();
+  const choice = useJobChoice((jobId) => navigate(`/jobs/${jobId}`));
+  const [text, setText] = useState('');
+  const [manner, setManner] = useState(storedManner);
+  const [heard, setHeard] = useState<string | null>(null);
+  const [made, setMade] = useState<{ readonly done: number; readonly total: number } | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const audio = useRef<HTMLAudioElement | null>(null);
+  const abort = useRef(new AbortController());
+  const prompts = promptsOf(text);
+  const voice = voices.data?.find(({ id }) => id === manner.voice)?.id ?? voices.data?.[0]?.id ?? '';
+  const settled: Manner = { ...manner, voice };
+
+  useEffect(() => {
+    const { current } = abort;
+    return () => {
+      current.abort();
+      audio.current?.pause();
+    };
+  }, []);
+
+  const change = (part: Partial<Manner>) => {
+    const next = { ...manner, ...part };
+    setManner(next);
+    localStorage.setItem(MANNER, JSON.stringify(next));
+  };
+
+  const stopHearing = () => {
+    audio.current?.pause();
+    setHeard(null);
+  };
+  const hear = async (prompt: string) => {
+    stopHearing();
+    setProblem(null);
+    setHeard(prompt);
+    try {
+      const url = URL.createObjectURL(await speak(prompt, settled, abort.current.signal));
+      const element = new Audio(url);
+      audio.current = element;
+      element.onended = () => setHeard((now) => (now === prompt ? null : now));
+      await element.play();
+    } catch (error) {
+      if (abort.current.signal.aborted) return;
+      setHeard(null);
+      setProblem(error instanceof Error ? error.message : String(error));
+    }
+  };
+
+  /** Keeps all prompts; one that cannot be spoken is named and does not stop the rest. */
+  const keepAll = async (): Promise<SourceView[]> => {
+    stopHearing();
+    setProblem(null);
+    const kept: SourceView[] = [];
+    const refused: string[] = [];
+    for (const [done, prompt] of prompts.entries()) {
+      setMade({ done, total: prompts.length });
+      try {
+        kept.push(await keepSpoken(prompt, settled, abort.current.signal));
+      } catch (error) {
+        if (abort.current.signal.aborted) return [];
+        refused.push(error instanceof Error ? error.message : String(error));
+      }
+    }
+    setMade(null);
+    if (refused.length) setProblem(refused.join(' '));
+    if (kept.length) onKeep(kept);
+    return refused.length ? [] : kept;
+  };
+  const keep = async () => {
+    const kept = await keepAll();
+    if (kept.length === 0) return;
+    toast(kept.length === 1 ? `${kept[0]?.name} is on the shelf` : `${kept.length} prompts are on the shelf`);
+    onClose();
+  };
+  const makeClips = async () => {
+    const kept = await keepAll();
+    const clips = kept.map(({ id, name }) => ({ sourceId: id, name: nameFromFile(name) }));
+    if (clips.length && (await choice.add(clips, 'Spoken prompts'))) onClose();
+  };
+  // Nothing can be spoken before the voices are known.
+  const isBusy = made !== null || choice.isPending || voice === '';
+
+  return (
+    <Modal
+      title="Speak"
+      onClose={onClose}
+      actions={
+        <>
+          {!into && (
+            <div className="mr-auto flex items-end gap-2">
+              <div className="w-56">
+                <JobSelect choice={choice} />
+              </div>
+              <Button disabled={isBusy || prompts.length === 0} onClick={() => void makeClips()}>
+                Make clips
+              </Button>
+            </div>
+          )}
+          <Button look="main" disabled={isBusy || prompts.length === 0} onClick={() => void keep()}>
+            {into ? `Add to ${into}` : prompts.length > 1 ? `Keep ${prompts.length} on the shelf` : 'Keep on the shelf'}
+          </Button>
+        </>
+      }
+    >
+      <label className="block">
+        <span className="label">Prompts, one on each line</span>
+        <textarea
+          className="mt-1 block min-h-28 w-full border border-rule bg-sheet px-2 py-1.5"
+          value={text}
+          maxLength={LONGEST}
+          data-autofocus
+          placeholder={'Mind the doors, please.\nUpper station.'}
+          onChange={(event) => setText(event.target.value)}
+        />
+      </label>
+      <div className="mt-3 grid gap-4 sm:grid-cols-[1.5fr_1fr_1fr]">
+        <Select
+          label="Voice"
+          value={voice}
+          options={(voices.data ?? []).map(({ id, title }) => ({ value: id, label: title }))}
+          onChange={(id) => change({ voice: id })}
+        />
+        <Slider
+          label="Speed"
+          shown={times(manner.speed)}
+          value={manner.speed}
+          min={0.5}
+          max={2}
+          step={0.05}
+          onChange={(speed) => change({ speed })}
+        />
+        <Slider
+          label="Pitch"
+          shown={times(manner.pitch)}
+          value={manner.pitch}
+          min={0.6}
+          max={1.8}
+          step={0.05}
+          onChange={(pitch) => change({ pitch })}
+        />
+      </div>
+      {voices.error && <p className="mt-2 text-brick">{voices.error.message}</p>}
+      {problem && (
+        <p role="alert" className="mt-3 border-l-4 border-brick bg-brick-tint px-2 py-1">
+          {problem}
+        </p>
+      )}
+      {made && (
+        <div className="mt-3">
+          <Progress value={made.done / made.total} label="Prompts spoken">
+            <p className="mt-1 text-sm text-graphite">
+              speaking {made.done + 1} of {made.total} …
+            </p>
+          </Progress>
+        </div>
+      )}
+      {prompts.length > 0 && (
+        <ul className="mt-3 max-h-52 divide-y divide-hairline overflow-y-auto border-y border-hairline">
+          {prompts.map((prompt, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: two lines may say the same
+            <li key={i} className="flex items-center gap-2 py-1">
+              <Button
+                look="quiet"
+                disabled={isBusy}
+                aria-label={heard === prompt ? `Stop ${prompt}` : `Hear ${prompt}`}
+                onClick={() => (heard === prompt ? stopHearing() : void hear(prompt))}
+              >
+                {heard === prompt ? <Square className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
+              </Button>
+              <span className="min-w-0 flex-1 truncate">{prompt}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      <p className="mt-3 text-sm text-graphite">
+        Spoken in English by a synthesiser on this machine; nothing leaves it.
+      </p>
+    </Modal>
+  );
+}
