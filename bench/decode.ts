@@ -30,7 +30,7 @@ function plain(container: string, encodingId: string, { sampleRate, channels }: 
     encoding.kind === 'float'
       ? encoding.encode(samples)
       : encoding.encode(Int32Array.from(samples, (value) => Math.round(value * (2 ** (encoding.linearBits - 1) - 1))));
-  const layout = { encoding, sampleRate, channels: channels.length, frames, stem: 'x', storageAttribute: '' };
+  const layout = { encoding, sampleRate, channels: channels.length, frames, stem: 'x' };
   return packFile(containerOf(container), layout, data);
 }
 

@@ -1,5 +1,5 @@
-import { basename, parse } from 'node:path';
-import type { OpenOptions } from '@tambur/codecs';
+import { basename, dirname, join, parse, relative } from 'node:path';
+import { library, type OpenOptions } from '@tambur/codecs';
 import {
   automaticSettings,
   type ClipSettings,
@@ -12,20 +12,37 @@ import {
   fileNameOf,
   findEncoding,
   fit,
+  folderOf,
   framesAt,
   headerlessReading,
   InputError,
   listFileText,
+  listRows,
   makeClip,
   parseSettings,
   type Reading,
+  readSheet,
   requirementText,
+  sheetText,
+  standTogether,
   stemsOf,
+  type Target,
   targetOf,
   targets,
+  variantOf,
+  type Way,
   worstOf,
 } from '@tambur/core';
-import { factsOfFile, inFolder, readingsOfFile, withSound, writeText } from './files.ts';
+import {
+  factsOfFile,
+  filesBelow,
+  inFolder,
+  readingsOfFile,
+  readText,
+  takeTexts,
+  withSound,
+  writeText,
+} from './files.ts';
 
 /** Data goes to stdout, words to stderr. */
 export interface Output {
@@ -42,11 +59,37 @@ export const EXIT = { met: 0, broken: 1, unusable: 2 } as const;
 
 const json = (value: unknown) => JSON.stringify(value, null, 2);
 
+/** What names a sheet on the command line. */
+export interface SheetChoice {
+  /** An id, or a sheet's file. */
+  readonly target: string;
+  readonly variant?: string;
+}
+
+/** True for what is a file's name rather than an id. */
+const isPath = (text: string) => /[./\\]/.test(text);
+
+/** @throws InputError where there is no such sheet or variant, or its file is damaged */
+async function sheetOf({ target, variant }: SheetChoice): Promise<Target> {
+  const sheet = isPath(target) ? readSheet(await readText(target), target) : targetOf(target);
+  return variantOf(sheet, variant);
+}
+
+/** A sheet as a file of its own, to be changed and passed on. */
+export async function showSheet(output: Output, choice: SheetChoice): Promise<number> {
+  output.data(sheetText(await sheetOf(choice)).trimEnd());
+  return EXIT.met;
+}
+
 export function listTargets(output: Output, { json: asJson }: Format): number {
   if (asJson) output.data(json(targets));
   else {
-    for (const { id, name, requirements } of targets) {
-      output.data(`${id}\n  ${name}\n${requirements.map((entry) => `    ${requirementText(entry)}`).join('\n')}`);
+    for (const { id, name, requirements, variants = [] } of targets) {
+      const lines = requirements.map((entry) => `    ${requirementText(entry)}`);
+      const editions = variants.map(
+        (variant) => `    --variant ${variant.id}: ${variant.requirements.map(requirementText).join('; ')}`,
+      );
+      output.data([id, `  ${name}`, ...lines, ...editions].join('\n'));
     }
   }
   return EXIT.met;
@@ -163,20 +206,23 @@ function showFindings(output: Output, file: string, findings: readonly Finding[]
   if (shown.length) output.words([file, ...shown.map((finding) => `  ${findingLine(finding)}`)].join('\n'));
 }
 
-export interface CheckOptions extends Format {
-  readonly target: string;
-}
+export interface CheckOptions extends Format, SheetChoice {}
+
+const isListFile = ({ listFile }: Target, path: string) => basename(path) === listFile?.name;
 
 export async function check(output: Output, paths: readonly string[], options: CheckOptions): Promise<number> {
-  const target = targetOf(options.target);
-  const { results, unusable } = await eachFile(paths, output, async (file) => {
+  const target = await sheetOf(options);
+  const { listed, top, isCard } = await filesBelow(paths);
+  // On a card, what lies beside the sounds: the list file, what a computer hid there.
+  const isSound = (path: string) => !isCard || !(basename(path).startsWith('.') || isListFile(target, path));
+  const others = listed.filter((path) => !isSound(path)).map((path) => basename(path));
+  const { results, unusable } = await eachFile(listed.filter(isSound), output, async (file) => {
     const facts = await factsOfFile(file, { reading: headerlessReading(target) });
-    return { file, facts, findings: checkFile(target, facts, basename(file)) };
+    const folder = isCard ? { folder: relative(top, dirname(file)) } : {};
+    return { file, facts, findings: checkFile(target, facts, basename(file), folder) };
   });
-  const set = checkSet(
-    target,
-    results.map(({ facts }) => facts),
-  );
+  const members = results.map(({ facts }) => facts);
+  const set = checkSet(target, isCard ? { members, others } : { members });
   if (options.json) {
     // Requirements on the set stand with each file: they hold, or break, for all of them together.
     output.data(json(results.map(({ file, findings }) => ({ file, findings: [...findings, ...set] }))));
@@ -191,8 +237,7 @@ export async function check(output: Output, paths: readonly string[], options: C
   return worst === 'breaks' ? EXIT.broken : EXIT.met;
 }
 
-export interface MakeOptions extends Format, Source {
-  readonly target: string;
+export interface MakeOptions extends Format, Source, SheetChoice {
   readonly out: string;
   /** Seconds. */
   readonly start?: number;
@@ -233,6 +278,18 @@ export function readAssignments(assignments: readonly string[]): Wishes {
   return wishes;
 }
 
+/** A way out of an obstacle, as it is given to `--set`. */
+const wayOf = ({ label, station, wish }: Way) => ({ label, set: assignmentsOf(station, wish) });
+
+/** A wish as `station.key=value` entries. */
+function assignmentsOf(place: string, value: unknown): string[] {
+  if (Array.isArray(value)) return [`${place}=${value.join(',')}`];
+  if (typeof value === 'object' && value !== null) {
+    return Object.entries(value).flatMap(([key, entry]) => assignmentsOf(`${place}.${key}`, entry));
+  }
+  return [`${place}=${value}`];
+}
+
 function settingsFor(name: string, facts: Facts, { start, end, set }: MakeOptions): ClipSettings {
   const wishes = readAssignments(set);
   const unknown = Object.keys(wishes).find((station) => !(station in automaticSettings(name)));
@@ -250,7 +307,8 @@ function settingsFor(name: string, facts: Facts, { start, end, set }: MakeOption
 }
 
 export async function make(output: Output, paths: readonly string[], options: MakeOptions): Promise<number> {
-  const target = targetOf(options.target);
+  const target = await sheetOf(options);
+  const folder = folderOf(target);
   readAssignments(options.set);
   const source = openOptions(options);
   const names = paths.map((path) => parse(path).name.slice(0, 120) || 'clip');
@@ -262,33 +320,36 @@ export async function make(output: Output, paths: readonly string[], options: Ma
       const settings = settingsFor(names[index] ?? 'clip', facts, options);
       const stem = stems[index] ?? 'clip';
       const name = fileNameOf(fit(facts, settings, target), stem);
-      const { file, result: made } = await inFolder(options.out, name, (store) =>
-        makeClip({ facts, reader }, settings, target, { stem, store }),
+      const { file, result: made } = await inFolder(join(options.out, folder), name, (store) =>
+        makeClip({ facts, reader }, settings, target, { stem, store, library }),
       );
-      for (const { text, ways } of made.chain.obstacles) {
-        output.words(
-          `${file}: ${text}${ways.length ? ` Ways out: ${ways.map(({ label }) => label).join('; ')}.` : ''}`,
-        );
-      }
+      const ways = made.chain.obstacles.flatMap((obstacle) => obstacle.ways).map(wayOf);
+      for (const { text } of made.chain.obstacles) output.words(`${file}: ${text}`);
+      for (const { label, set } of ways) output.words(`  ${label}: ${set.map((entry) => `--set ${entry}`).join(' ')}`);
       showFindings(output, file, made.findings, ['breaks', 'advises']);
-      return { source: path, file, displayName: settings.name, facts: made.facts, findings: made.findings };
+      return {
+        source: path,
+        file,
+        displayName: settings.name,
+        facts: made.facts,
+        findings: made.findings,
+        ...(ways.length ? { ways } : {}),
+      };
     });
   });
 
   const written = results.map(({ file }) => file);
   if (target.listFile && results.length) {
-    const rows = results.map(({ file, displayName, facts }) => ({
-      displayName,
-      fileName: basename(file),
-      frames: facts.frames,
-      bytes: facts.bytes,
-    }));
-    written.push(await writeText(options.out, target.listFile.name, listFileText(target.listFile, rows)));
+    const listed = results.map(({ file, displayName, facts }) => ({ displayName, fileName: basename(file), facts }));
+    const rows = listRows(target, listed);
+    const together = standTogether(target, listed);
+    const contents = together ? await takeTexts(written.splice(0)) : [];
+    written.push(await writeText(options.out, target.listFile.name, listFileText(target.listFile, rows, contents)));
   }
-  const set = checkSet(
-    target,
-    results.map(({ facts }) => facts),
-  );
+  const set = checkSet(target, {
+    members: results.map(({ facts }) => facts),
+    others: target.listFile ? [target.listFile.name] : [],
+  });
   showFindings(output, options.out, set, ['breaks', 'advises']);
   if (options.json) {
     output.data(json(results.map(({ findings, ...entry }) => ({ ...entry, findings: [...findings, ...set] }))));

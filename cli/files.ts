@@ -1,5 +1,5 @@
-import { mkdir, rename, rm } from 'node:fs/promises';
-import { join } from 'node:path';
+import { mkdir, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import { type OpenOptions, openSourceStream } from '@tambur/codecs';
 import { createDiskStore, type DiskFile, type DiskStore, openDiskFile } from '@tambur/codecs/node';
 import {
@@ -27,6 +27,35 @@ export function readingsOfFile(path: string, skip: number): readonly LikelyReadi
     return likelyReadings(partOf(file, 0, MOST_WEIGHED), skip);
   } finally {
     file.close();
+  }
+}
+
+/** What is to be checked: the files that were named, or all that lie in the one folder that was. */
+export interface Listed {
+  readonly listed: readonly string[];
+  /** The folder that stands for the card. */
+  readonly top: string;
+  readonly isCard: boolean;
+}
+
+const isFolder = async (path: string) => (await stat(path).catch(() => null))?.isDirectory() ?? false;
+
+/** Files below a folder, hidden ones too, in the order of their names; other paths as they are. */
+export async function filesBelow(paths: readonly string[]): Promise<Listed> {
+  const [top = '.'] = paths;
+  if (paths.length !== 1 || !(await isFolder(top))) return { listed: paths, top: dirname(top), isCard: false };
+  const entries = await readdir(top, { recursive: true, withFileTypes: true });
+  const files = entries.filter((entry) => entry.isFile()).map((entry) => join(entry.parentPath, entry.name));
+  if (files.length === 0) throw new InputError('cannot-read', `${top} is an empty folder; name one with files.`);
+  return { listed: files.sort(), top, isCard: true };
+}
+
+/** @throws InputError with code `cannot-read` */
+export async function readText(path: string): Promise<string> {
+  try {
+    return await readFile(path, 'utf8');
+  } catch (error) {
+    throw new InputError('cannot-read', `${path} cannot be read (${errorCode(error)}); name a sheet's file or an id.`);
   }
 }
 
@@ -109,6 +138,13 @@ export async function inFolder<T>(
       `${file} cannot be written (${errorCode(error)}); choose another folder with --out.`,
     );
   }
+}
+
+/** Reads texts that go into another file, and removes their own. */
+export async function takeTexts(paths: readonly string[]): Promise<string[]> {
+  const texts = await Promise.all(paths.map((path) => readFile(path, 'utf8')));
+  await Promise.all(paths.map((path) => rm(path)));
+  return texts;
 }
 
 /** Writes a text, or nothing. */

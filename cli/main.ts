@@ -1,6 +1,6 @@
 import { InputError, stationIds } from '@tambur/core';
 import { Command, CommanderError, InvalidArgumentError } from 'commander';
-import { check, EXIT, listTargets, make, type Output, showFacts, showReadings } from './commands.ts';
+import { check, EXIT, listTargets, make, type Output, showFacts, showReadings, showSheet } from './commands.ts';
 
 const output: Output = {
   data: (text) => process.stdout.write(`${text}\n`),
@@ -31,6 +31,9 @@ const AS = [
 ] as const;
 const TRACK = ['--track <n>', 'which of several sounds in a file', wholeFrom(1)] as const;
 
+const TARGET = ['--target <sheet>', 'target sheet: its id, or its file'] as const;
+const VARIANT = ['--variant <id>', 'edition of the sheet'] as const;
+
 const collect = (text: string, before: readonly string[]): readonly string[] => [...before, text];
 
 const program = new Command('tambur')
@@ -46,6 +49,15 @@ program
   .option('--json', 'as data')
   .action((options) => {
     exitCode = listTargets(output, options);
+  });
+
+program
+  .command('sheet')
+  .description('print a target sheet as a file, to be changed and handed to --target')
+  .requiredOption(...TARGET)
+  .option(...VARIANT)
+  .action(async (options) => {
+    exitCode = await showSheet(output, options);
   });
 
 program
@@ -73,7 +85,8 @@ program
   .command('make')
   .description('make the files that a target plays; prints the paths that were written')
   .argument('<file...>')
-  .requiredOption('--target <id>', 'target sheet')
+  .requiredOption(...TARGET)
+  .option(...VARIANT)
   .requiredOption('--out <dir>', 'folder to write into')
   .option(...AS)
   .option(...TRACK)
@@ -87,9 +100,10 @@ program
 
 program
   .command('check')
-  .description('hold files against a target')
+  .description('hold files, or a folder that stands for a card, against a target')
   .argument('<file...>')
-  .requiredOption('--target <id>', 'target sheet')
+  .requiredOption(...TARGET)
+  .option(...VARIANT)
   .option('--json', 'as data')
   .action(async (files: string[], options) => {
     exitCode = await check(output, files, options);

@@ -325,7 +325,7 @@ test('an MPEG-4 file whose index is missing is refused in words', async () => {
 
 test('the content decides, never the name; core reads its own containers through the same door', async () => {
   const header = new TextEncoder().encode(
-    '/* x */\n#ifndef X_H\n#define X_SAMPLE_RATE 8000\n#define X_CHANNELS 1\n#define X_LENGTH 2\nstatic const uint8_t x[X_LENGTH] = {0, 255};\n#endif\n',
+    '/* 8-bit unsigned PCM (pcm-u8), 8000 Hz, mono, 2 frames. */\n#ifndef X_H\n#define X_SAMPLE_RATE 8000\n#define X_CHANNELS 1\n#define X_LENGTH 2\nstatic const uint8_t x[X_LENGTH] = {0, 255};\n#endif\n',
   );
   expect((await openSource(header)).facts).toMatchObject({ container: 'c-header', encoding: 'pcm-u8', frames: 2 });
 });

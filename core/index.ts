@@ -3,12 +3,19 @@ export * from './audio/index.ts';
 export * from './chain/index.ts';
 export type { Container, Extra, Reading, Tag } from './containers/index.ts';
 export {
-  cIdentifier,
+  canCarry,
   containerOf,
   containers,
   findContainer,
   headerless,
+  libraryContainers,
+  type OutContainer,
+  outContainerOf,
+  outContainers,
   packFile,
+  safeIdentifier,
+  type TextOptions,
+  USUAL_TEXT,
   wavFile,
 } from './containers/index.ts';
 export * from './delivery/index.ts';
@@ -29,7 +36,19 @@ export {
   SpectrumMeter,
   splitPart,
 } from './dsp/index.ts';
-export { type Encoding, encodingOf, encodings, findEncoding } from './encodings/index.ts';
+export {
+  blockEncodings,
+  compressedEncodings,
+  type Encoding,
+  encodingOf,
+  encodings,
+  findCompressed,
+  findEncoding,
+  type PcmShape,
+  type PlainEncoding,
+  pcmId,
+  pcmShapeOf,
+} from './encodings/index.ts';
 export * from './facts/index.ts';
 export * from './findings/index.ts';
 export * from './targets/index.ts';

@@ -109,7 +109,7 @@ const save = (name: string, sampleRate: number, channels: Float32Array[], { bits
     });
   });
   const data = encoding.encode(samples);
-  const packed = { encoding, sampleRate, channels: channels.length, frames, stem: 'x', storageAttribute: '' };
+  const packed = { encoding, sampleRate, channels: channels.length, frames, stem: 'x' };
   const wav = join(scratch, 'sound.wav');
   writeFileSync(wav, packFile(containerOf('wav'), packed, data));
   const file = join(here, 'sounds', name);

@@ -3,7 +3,7 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { request as plainRequest } from 'node:http';
 import { join } from 'node:path';
 import type { APIRequestContext } from '@playwright/test';
-import type { DeliveryView, JobView, ShelfView, SourceView } from '@tambur/server';
+import type { DeliveryView, JobView, SheetView, ShelfView, SourceView } from '@tambur/server';
 import { badFiles, scratch, sha256, soundFiles, wavBytes, zipEntries } from './support/files.ts';
 import { expect, test } from './support/server.ts';
 
@@ -283,6 +283,68 @@ test.describe('bad input is answered with a code and one sentence, and leaves no
     );
     expect(readdirSync(join(server.data, 'deliveries')).filter((name) => name.includes(delivery.id))).toEqual([]);
   });
+});
+
+test('sheets: added, changed, refused; a delivery keeps the sheet as it was', async ({ request, server }) => {
+  const list = async () => (await (await request.get('/api/targets')).json()) as SheetView[];
+  const { isOwn, usedBy, ...phone } = (await list()).find(({ id }) => id === 'desk-phone-ring-tone') as SheetView;
+  expect([isOwn, Array.isArray(usedBy)]).toEqual([false, true]);
+  const sheet = { ...phone, id: 'old-phone', name: 'Old phone' };
+  expect(await (await request.post('/api/targets', { data: { sheet } })).json()).toMatchObject({
+    id: 'old-phone',
+    isOwn: true,
+  });
+  expect(await (await request.post('/api/targets', { data: { sheet } })).json()).toMatchObject({ id: 'old-phone-2' });
+  const file = await request.get('/api/targets/old-phone/file');
+  expect(file.headers()['content-disposition']).toContain('old-phone.json');
+  expect(await file.json()).toEqual(sheet);
+
+  const source: SourceView = await (await upload(request, 'phone bell.wav', wavBytes(0.7313))).json();
+  const job = await newJob(request, 'old-phone');
+  await request.put(`/api/jobs/${job.id}/clips`, { data: { revision: 0, clips: [clip(source.id, 'Bell')] } });
+  const build = async () => built(request, (await (await request.post(`/api/jobs/${job.id}/deliveries`)).json()).id);
+  const before = await build();
+  const requirements = phone.requirements.map((entry) =>
+    entry.kind === 'extension' ? { ...entry, anyOf: ['ul'] } : entry,
+  );
+  const changed = await request.put('/api/targets/old-phone', { data: { sheet: { ...sheet, requirements } } });
+  expect((await changed.json()).usedBy).toEqual([{ jobId: job.id, title: 'Test job' }]);
+  expect((await build()).files[0].name).toBe('bell.ul');
+  const kept = await (await request.get(`/api/deliveries/${before.id}`)).json();
+  expect(kept.files[0].name).toBe('bell.raw');
+  expect(kept.files[0].findings.find(({ title }: { title: string }) => title === 'extension').wanted).toBe('.raw');
+
+  const cases = [
+    [await request.put('/api/targets/loop-player', { data: { sheet } }), 409, 'built-in'],
+    [await request.delete('/api/targets/old-phone'), 409, 'in-use'],
+    [await request.delete('/api/targets/nowhere'), 404, 'not-found'],
+    [await request.post('/api/targets', { data: { sheet: { ...sheet, requirements: [] } } }), 400, 'bad-request'],
+    [
+      await request.post('/api/jobs', { data: { title: 'x', targetId: 'old-phone', variantId: 'y' } }),
+      400,
+      'unknown-variant',
+    ],
+    [await request.patch(`/api/jobs/${job.id}`, { data: { variantId: 'y' } }), 400, 'unknown-variant'],
+  ] as const;
+  for (const [answer, status, code] of cases) expect([answer.status(), await codeOf(answer)]).toEqual([status, code]);
+  expect((await request.delete('/api/targets/old-phone-2')).status()).toBe(204);
+
+  // Another edition, and files in the folder that a sheet wants.
+  const cues = await newJob(request, 'transmitter-spoken-cue');
+  await request.put(`/api/jobs/${cues.id}/clips`, { data: { revision: 0, clips: [clip(source.id, 'Bell')] } });
+  const delivery = await built(request, (await (await request.post(`/api/jobs/${cues.id}/deliveries`)).json()).id);
+  expect(delivery.files[0].name).toBe('sounds/en/bell.wav');
+  expect(existsSync(join(server.data, 'deliveries', delivery.id, 'sounds', 'en', 'bell.wav'))).toBe(true);
+  const one = await request.get(`/api/deliveries/${delivery.id}/files/${encodeURIComponent('sounds/en/bell.wav')}`);
+  expect((await one.body()).length).toBe(delivery.files[0].bytes);
+  const message = await request.post('/api/jobs', {
+    data: { title: 'Hold', targetId: 'telephone-system-message', variantId: 'a-law' },
+  });
+  const hold = await message.json();
+  await request.put(`/api/jobs/${hold.id}/clips`, { data: { revision: 0, clips: [clip(source.id, 'Bell')] } });
+  const held = await built(request, (await (await request.post(`/api/jobs/${hold.id}/deliveries`)).json()).id);
+  expect(held.files[0].facts?.encoding).toBe('a-law');
+  expect(held.targetName).toBe('Telephone system message, A-law');
 });
 
 test('foreign hosts and origins are refused, the own ones are not', async ({ server }) => {

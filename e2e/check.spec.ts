@@ -1,3 +1,5 @@
+import { createHash } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
 import { wavBytes } from './support/files.ts';
 import { expect, test } from './support/server.ts';
 
@@ -33,17 +35,144 @@ test('any file is held against a sheet, and one that breaks it is made to fit', 
   await expect(page.getByTestId('target-sheet').getByText('meets', { exact: true })).toHaveCount(8);
 });
 
-test('every sheet can be read, and leads to a check', async ({ page }) => {
+test('every sheet can be read, in each edition, and a file tried against it', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Targets' }).click();
-  await expect(page.getByRole('navigation', { name: 'Target sheets' }).getByRole('link')).toHaveCount(9);
+  await expect(page.getByRole('navigation', { name: 'Target sheets' }).getByRole('link')).toHaveCount(17);
   await page.getByRole('link', { name: 'Two-way radio prompt' }).click();
   const sheet = page.getByRole('article');
   await expect(sheet.getByText('at most 56\u202f000 bytes')).toBeVisible();
   await expect(sheet.getByText('advised', { exact: true })).toHaveCount(2);
   await expect(sheet.getByText('at most 3.497 s, 27\u202f978 frames')).toBeVisible();
-  await page.getByRole('link', { name: 'Try a file against this' }).click();
-  await expect(page.getByLabel('Device')).toHaveValue('two-way-radio-prompt');
+  await page.getByLabel('File to try').setInputFiles(file('prompt.wav', wavBytes(4.1731)));
+  await expect(page.getByRole('region', { name: 'Try a file' })).toContainText('mend: cut 0.173 s');
+
+  await page.getByRole('link', { name: 'Show controller track' }).click();
+  await expect(sheet.getByText('320 kbit/s, constant')).toBeVisible();
+  await page.getByRole('radio', { name: 'older firmware' }).click();
+  await expect(sheet.getByText('128 kbit/s, constant')).toBeVisible();
   await page.goto('/targets/toaster');
   await expect(page.getByText('There is no sheet of that name.')).toBeVisible();
+});
+
+test('a sheet is duplicated, edited, used, exported, imported and deleted', async ({ page }) => {
+  await page.goto('/targets/microcontroller-8-bit-dac');
+  await page.getByRole('button', { name: 'Duplicate' }).click();
+  await expect(page.getByRole('heading', { name: 'Edit a target sheet' })).toBeVisible();
+  await page.getByLabel('Name', { exact: true }).fill('Spare cabin board');
+  const row = (sentence: RegExp) => page.getByRole('listitem').filter({ hasText: sentence }).first();
+
+  // The clock helper: 20 MHz and a prescaler of 8 make 16 025.641 Hz with 156 steps, 2.8 cents too high.
+  await row(/^sample rate/)
+    .getByRole('button', { name: 'Rates of a timer' })
+    .click();
+  const clock = page.getByRole('region', { name: 'Rates of a timer' });
+  await clock.getByRole('textbox', { name: 'Clock Hz' }).fill('20000000');
+  await clock.getByRole('textbox', { name: 'Clock Hz' }).press('Enter');
+  await expect(clock.getByRole('row', { name: /16.?025\.64 Hz 8 155 \+25\.64 Hz \+1603 \+2\.77/ })).toBeVisible();
+  await clock.getByRole('button', { name: /Use 16.?025/ }).click();
+  await expect(page.getByRole('article').getByText('16\u202f025.64 Hz')).toBeVisible();
+
+  // A requirement that is not complete says so, and cannot be saved.
+  const size = row(/^set size/).getByRole('textbox');
+  await size.fill('much');
+  await expect(page.getByRole('alert')).toContainText('Not complete yet');
+  await expect(page.getByRole('button', { name: 'Save' })).toBeDisabled();
+  await size.fill('32768');
+  await page.getByLabel('Add a requirement:').first().selectOption('number of files');
+  await expect(page.getByRole('article').getByText('at most 8 files')).toBeVisible();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Spare cabin board saved')).toBeVisible();
+  await page.getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByRole('heading', { name: 'Spare cabin board' })).toBeVisible();
+
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Export' }).click(),
+  ]);
+  const text = await readFile(await download.path(), 'utf8');
+  expect(JSON.parse(text)).toMatchObject({ name: 'Spare cabin board' });
+
+  // A broken file names its line; a whole one comes in under a free name.
+  await page.getByLabel('Sheet files').setInputFiles(file('broken.json', Buffer.from(text.replace('"pcm-u8"', '8'))));
+  await expect(page.getByRole('dialog')).toContainText(/broken\.json, line 1\d: requirements\.1\.anyOf\.0/);
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByLabel('Sheet files').setInputFiles(file('whole.json', Buffer.from(text)));
+  await expect(page).toHaveURL(/-2$/);
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Delete' }).click();
+  await expect(page.getByText('Spare cabin board deleted')).toBeVisible();
+
+  // In use: the form says which job changes, and the sheet cannot be deleted.
+  await page.goto('/');
+  await page.getByRole('radio', { name: 'Spare cabin board' }).click();
+  await page.getByRole('button', { name: 'Start without audio' }).click();
+  await expect(page.getByText('for Spare cabin board')).toBeVisible();
+  await page.getByRole('link', { name: 'Targets' }).click();
+  await page.getByRole('link', { name: 'Spare cabin board' }).click();
+  await page.getByRole('button', { name: 'Edit' }).click();
+  await expect(page.getByText('saving changes what Spare cabin board will be built for')).toBeVisible();
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Delete' }).click();
+  await expect(page.getByText('is the sheet of Spare cabin board')).toBeVisible();
+});
+
+test('an impossible fit shows ways out with their figures, and one click takes one', async ({ page, request }) => {
+  const sheet = {
+    id: 'spare-board',
+    name: 'Spare board',
+    about: '',
+    naming: { separator: '_' },
+    requirements: [
+      { kind: 'container', anyOf: ['headerless'] },
+      { kind: 'encoding', anyOf: ['pcm-s16le', 'ima-adpcm-low'] },
+      { kind: 'sample-rate', anyOf: [16_000, 8000] },
+      { kind: 'channels', anyOf: [1] },
+      { kind: 'file-size', most: 40_000 },
+    ],
+  };
+  expect((await request.post('/api/targets', { data: { sheet } })).status()).toBe(201);
+  await page.goto('/');
+  await page.getByRole('radio', { name: 'Spare board' }).click();
+  await page.getByLabel('Audio files').setInputFiles(file('long bell.wav', wavBytes(2.1173)));
+  const obstacle = page.getByTestId('target-sheet').getByRole('alert');
+  await expect(obstacle).toContainText(
+    'It is 0.867 s too long: the sheet allows 40\u202f000 bytes, in effect 1.250 s.',
+  );
+  const ways = obstacle.getByRole('button');
+  await expect(ways).toHaveText([
+    /^bare IMA ADPCM, low nibble first: fits with 2\.88\d s to spare$/,
+    /^8\u202f000 Hz instead of 16\u202f000 Hz, loses .*: fits with 0\.38\d s to spare$/,
+    /^Cut 0\.867 s off the end$/,
+    /^Cut 0\.867 s off the start$/,
+  ]);
+  await ways.first().click();
+  await expect(obstacle).toHaveCount(0);
+  await expect(page.getByTestId('result-lane')).toHaveAttribute('data-current', 'true');
+  await expect(page.getByTestId('target-sheet').getByText('breaks')).toHaveCount(0);
+});
+
+test('compressed files are made in the page and on the server, byte for byte the same', async ({ page }) => {
+  for (const [device, name] of [
+    ['Mobile ring tone', 'bell-tone.m4r'],
+    ['Show controller track', 'bell-tone.mp3'],
+    ['Archive copy', 'bell-tone.flac'],
+  ] as const) {
+    await page.goto('/');
+    await page.getByRole('radio', { name: device }).click();
+    await page.getByLabel('Audio files').setInputFiles(file('bell tone.wav', wavBytes(1.7717, 2)));
+    await expect(page.getByTestId('result-lane')).toHaveAttribute('data-current', 'true', { timeout: 30_000 });
+    await page.locator('body').press('7');
+    const hash = (await page.getByTestId('fingerprint').textContent()) ?? '';
+    expect(hash).toMatch(/^[0-9a-f]{64}$/);
+    await page.getByRole('button', { name: 'Build set' }).click();
+    await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible({ timeout: 30_000 });
+    const link = page
+      .getByRole('link', { name: new RegExp(`Download ${name}`) })
+      .or(page.locator(`a[href$="${name}"]`));
+    const [download] = await Promise.all([page.waitForEvent('download'), link.first().click()]);
+    const bytes = await readFile(await download.path());
+    expect(createHash('sha256').update(bytes).digest('hex')).toBe(hash);
+  }
 });

@@ -23,6 +23,7 @@ export const notFound = (what: string) =>
 const STATUSES: Partial<Record<InputError['code'], ContentfulStatusCode>> = {
   'too-large': 413,
   'unknown-target': 404,
+  'unknown-variant': 400,
   'bad-setting': 400,
 };
 

@@ -1,4 +1,4 @@
-import type { ClipSettings, Facts, Finding, RenderReport } from '@tambur/core';
+import type { ClipSettings, Facts, Finding, RenderReport, Target } from '@tambur/core';
 
 /** What the API gives to the page: plain data, one interface for each resource. */
 
@@ -25,6 +25,12 @@ export interface VoiceView {
   readonly title: string;
 }
 
+/** A target sheet, whether it is the user's own, and its jobs. */
+export interface SheetView extends Target {
+  readonly isOwn: boolean;
+  readonly usedBy: readonly { readonly jobId: string; readonly title: string }[];
+}
+
 export interface ClipView {
   readonly id: string;
   readonly sourceId: string;
@@ -38,6 +44,8 @@ export interface JobSummary {
   readonly id: string;
   readonly title: string;
   readonly targetId: string;
+  /** Edition of the sheet; null for the sheet itself. */
+  readonly variantId: string | null;
   readonly clipCount: number;
   readonly clipNames: readonly string[];
   /** Of the newest delivery. */
@@ -48,6 +56,8 @@ export interface JobView {
   readonly id: string;
   readonly title: string;
   readonly targetId: string;
+  /** Edition of the sheet; null for the sheet itself. */
+  readonly variantId: string | null;
   /** Counts changes of the clip list; a change that was made on another revision is refused. */
   readonly revision: number;
   readonly clips: readonly ClipView[];

@@ -36,6 +36,9 @@ function Broken() {
   );
 }
 
+/** The form and what it is made with are loaded when a sheet is edited. */
+const editPage = async () => ({ Component: (await import('./targets/edit-page.tsx')).EditSheetPage });
+
 const router = createBrowserRouter([
   {
     element: <Layout />,
@@ -47,6 +50,7 @@ const router = createBrowserRouter([
           { path: '/shelf', element: <ShelfPage /> },
           { path: '/targets', element: <TargetsPage /> },
           { path: '/targets/:targetId', element: <TargetsPage /> },
+          { path: '/targets/:targetId/edit', lazy: editPage },
           { path: '/check', element: <CheckPage /> },
           { path: '/jobs/:jobId', element: <BenchPage /> },
           { path: '/deliveries/:deliveryId', element: <DeliveryPage /> },

@@ -39,6 +39,21 @@ async function* decoded(decoder: Decoder, pieces: Iterable<Uint8Array>): AsyncGe
 const withChannels = (channels: readonly Float32Array[], count: number): readonly Float32Array[] =>
   Array.from({ length: count }, (_, i) => channels[i] ?? channels[channels.length - 1] ?? new Float32Array(0));
 
+/**
+ * The library's decoder of FLAC divides whole numbers of so many bits by 2^(bits - 1) - 1, which would make the lowest one
+ * less than -1 and no sample what it was: made good here, to the last bit.
+ */
+function exactly(block: Block, bits: number): Block {
+  const scale = 2 ** (bits - 1);
+  return block.map((samples) => {
+    const out = new Float32Array(samples.length);
+    for (let i = 0; i < out.length; i++) out[i] = Math.round((samples[i] ?? 0) * (scale - 1)) / scale;
+    return out;
+  });
+}
+
+type Block = readonly Float32Array[];
+
 interface Trim {
   /** Frames of the encoder's own at the end, which the library does not take off. */
   readonly dropped?: number;
@@ -48,8 +63,6 @@ interface Trim {
 
 /** A file may end that much earlier than it says before this is worth a word: clocks of containers are coarse. */
 const ROUGHLY_S = 0.25;
-
-type Block = readonly Float32Array[];
 
 const lengthOf = (block: Block): number => block[0]?.length ?? 0;
 
@@ -99,7 +112,8 @@ export async function decodedStream(
     try {
       for await (const { channelData } of decoded(decoder, pieces())) {
         hasSound = true;
-        yield withChannels(channelData, channels);
+        const block = withChannels(channelData, channels);
+        yield decoder === 'flac' && facts.bitDepth ? exactly(block, facts.bitDepth) : block;
       }
     } catch (error) {
       if (!hasSound) throw error instanceof InputError ? error : damaged(title, error);

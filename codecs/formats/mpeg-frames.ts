@@ -55,8 +55,7 @@ export function mpegFrame(bytes: Uint8Array): MpegFrame | null {
     bitRate: bitRate * 1000,
     sampleRate,
     channels: mode === 3 ? 1 : 2,
-    // Mode extension 0 uses neither of the two kinds of joint coding in this frame.
-    isJoint: mode === 1 && ((b3 >> 4) & 3) !== 0,
+    isJoint: mode === 1,
     bytes: slots * slot,
     frames,
   };

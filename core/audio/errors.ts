@@ -10,6 +10,8 @@ export type InputErrorCode =
   | 'cut-outside'
   | 'bad-setting'
   | 'unknown-target'
+  | 'unknown-variant'
+  | 'bad-sheet'
   | 'too-large'
   | 'cannot-read'
   | 'cannot-write';

@@ -109,8 +109,8 @@ describe('fit', () => {
   });
 
   test('a container that cannot carry the encoding is refused with the names of both', () => {
-    expect(() => settled(sources.plain, { wrap: { container: 'c-header', encoding: 'float-32le' } })).toThrow(
-      'Wrap: C header cannot carry 32-bit float; choose another container or encoding.',
+    expect(() => settled(sources.plain, { wrap: { container: 'au', encoding: 'pcm-u8' } })).toThrow(
+      'Wrap: AU cannot carry 8-bit unsigned PCM; choose another container or encoding.',
     );
   });
 
@@ -269,10 +269,9 @@ describe('sheets and findings', () => {
     [[65_536], 'meets'],
     [[40_000, 25_537], 'breaks'],
   ])('set of %j bytes: %s', (sizes, verdict) => {
-    const [finding] = checkSet(
-      board,
-      sizes.map((bytes) => ({ bytes: bytes * 5, soundBytes: bytes })),
-    );
+    const [finding] = checkSet(board, {
+      members: sizes.map((bytes) => ({ bytes: bytes * 5, soundBytes: bytes })),
+    });
     expect(finding.verdict).toBe(verdict);
   });
 

@@ -1,8 +1,9 @@
-import { encodingOf } from '../encodings/index.ts';
+import { bytesOf, layoutOf, plainEncodingOf } from '../encodings/index.ts';
 import type { Facts } from '../facts/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
 import { type ClipSettings, type Plan, type StationId, stationIds, stations } from './settings.ts';
 import type { Context, Obstacle, SettledStation, Station } from './station.ts';
+import { waysOut } from './ways.ts';
 
 /** Every station settled: what it will do, why, and what stands in the way. */
 export interface Chain {
@@ -15,8 +16,26 @@ export interface Chain {
  * Settles every station so that the result meets the target, and says what stands in the way. Pure.
  * @throws InputError where a setting by hand cannot be carried out: a cut that ends before it starts, say
  */
-export function fit(facts: Facts, settings: ClipSettings, target: Target): Chain {
+export function fit(facts: Facts, settings: ClipSettings, target: Pick<Target, 'requirements'>): Chain {
   const context: Context = { facts, demands: demandsOf(target) };
+  const chain = settleAll(context, settings);
+  if (chain.obstacles.length === 0) return chain;
+  const settleWith = (station: StationId, wish: unknown) => {
+    const before = settings[station];
+    const together = { ...(before === 'automatic' ? {} : before), ...(wish as object) };
+    return settleAll(context, { ...settings, [station]: together });
+  };
+  const tried = waysOut({ ...context, chain }, settleWith).map((way) => {
+    const before = settings[way.station as StationId];
+    return { ...way, wish: { ...(before === 'automatic' ? {} : before), ...(way.wish as object) } };
+  });
+  return {
+    ...chain,
+    obstacles: chain.obstacles.map((obstacle) => ({ ...obstacle, ways: [...tried, ...obstacle.ways] })),
+  };
+}
+
+function settleAll(context: Context, settings: ClipSettings): Chain {
   const settled = new Map<string, SettledStation<unknown>>();
   const plans: Record<string, unknown> = {};
   const obstacles: Obstacle[] = [];
@@ -38,7 +57,14 @@ export function fit(facts: Facts, settings: ClipSettings, target: Target): Chain
   return { stations: inOrder as unknown as Chain['stations'], obstacles };
 }
 
-/** Bytes of encoded samples that the chain will make. */
-export function soundBytesOf({ stations: { channels, ends, wrap } }: Chain): number {
-  return ends.plan.frames * channels.plan.matrix.length * encodingOf(wrap.plan.encoding).bytesPerSample;
+/** Bytes of encoded samples that the chain will make; of compressed ones, about. */
+export function soundBytesOf({ stations: { channels, rate, ends, depth, wrap } }: Chain): number {
+  const count = channels.plan.matrix.length;
+  const { encoding, compressed } = wrap.plan;
+  const { frames } = ends.plan;
+  if (compressed?.bitRate) return Math.round((frames * compressed.bitRate) / 8 / rate.plan.to);
+  // Lossless compression never takes more than the samples themselves, but for a few bytes.
+  if (compressed) return Math.ceil((frames * count * (depth.plan.bits ?? 16)) / 8);
+  const plain = plainEncodingOf(encoding);
+  return bytesOf(plain, frames, layoutOf(plain, count, Math.round(rate.plan.to)));
 }

@@ -22,7 +22,6 @@ test.each([
       channels,
       frames,
       stem: 'x',
-      storageAttribute: '',
     };
     return packFile(containerOf(container), packing, new Uint8Array(frames * channels * bytesPerSample)).length;
   };

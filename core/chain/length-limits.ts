@@ -1,6 +1,6 @@
-import { formatCount, formatLength, formatSeconds } from '../audio/index.ts';
+import { formatCount, formatLength, formatSeconds, hertz } from '../audio/index.ts';
 import { containerOf } from '../containers/index.ts';
-import { encodingOf } from '../encodings/index.ts';
+import { bytesOf, codecOf, findCompressed, layoutOf, plainEncodingOf } from '../encodings/index.ts';
 import { demandsOf, type SettledDemands, type Target } from '../targets/index.ts';
 
 /** The most frames that a sheet allows, and the words for it. */
@@ -18,31 +18,48 @@ export interface FileKind {
   readonly channels: number;
   readonly container: string;
   readonly encoding: string;
+  readonly compressed?: { readonly bitRate: number } | null;
 }
 
-/** Most frames that fit into so many bytes; null for text, whose size depends on the samples. */
-function framesIn(bytes: number, { sampleRate, channels, container, encoding: id }: FileKind): number | null {
-  const encoding = encodingOf(id);
-  const frameBytes = encoding.bytesPerSample * channels;
+/** What stands in a compressed file beside its sound, at most, where there are no tags. */
+const LIBRARY_OVERHEAD = 4000;
+
+/** Most frames that fit into so many bytes; null where the size depends on the samples: text, lossless compression. */
+export function framesInFile(bytes: number, kind: FileKind): number | null {
+  const { sampleRate, channels, container, encoding: id, compressed } = kind;
+  if (compressed) {
+    if (!compressed.bitRate) return null;
+    return Math.max(1, Math.floor(((bytes - LIBRARY_OVERHEAD) * 8 * sampleRate) / compressed.bitRate));
+  }
+  const encoding = plainEncodingOf(id);
+  const layout = layoutOf(encoding, channels, Math.round(sampleRate));
+  const { unitBytes, unitFrames } = codecOf(encoding, layout);
   const sizeOf = (frames: number): number | null => {
-    const dataBytes = frames * frameBytes;
-    const packing = { encoding, sampleRate: Math.round(sampleRate), channels, frames, stem: 'x', storageAttribute: '' };
-    const writer = containerOf(container).write({ ...packing, dataBytes });
-    const oneFrame = new Uint8Array(frameBytes);
-    if (writer.body(oneFrame).length !== frameBytes) return null;
+    const dataBytes = bytesOf(encoding, frames, layout);
+    const packing = { encoding, sampleRate: Math.round(sampleRate), channels, frames, stem: 'x', dataBytes };
+    const writer = containerOf(container).write(packing);
+    if (frames === 0 && writer.body(new Uint8Array(unitBytes)).length !== unitBytes) return null;
     return writer.head.length + dataBytes + writer.tail().length;
   };
   const empty = sizeOf(0);
   if (empty === null) return null;
-  let frames = Math.max(1, Math.floor((bytes - empty) / frameBytes));
+  let units = Math.max(1, Math.floor((bytes - empty) / unitBytes));
   // An odd size is made even in some containers.
-  while (frames > 1 && (sizeOf(frames) ?? 0) > bytes) frames--;
-  return frames;
+  while (units > 1 && (sizeOf(units * unitFrames) ?? 0) > bytes) units--;
+  return units * unitFrames;
+}
+
+/** Most frames whose encoded samples take so many bytes; null where the samples decide. */
+function framesOfData(bytes: number, { sampleRate, channels, encoding: id, compressed }: FileKind): number | null {
+  if (compressed) return compressed.bitRate ? Math.floor((bytes * 8 * sampleRate) / compressed.bitRate) : null;
+  const encoding = plainEncodingOf(id);
+  const { unitBytes, unitFrames } = codecOf(encoding, layoutOf(encoding, channels, Math.round(sampleRate)));
+  return Math.max(1, Math.floor(bytes / unitBytes) * unitFrames);
 }
 
 /** The limit that binds: of several the one that allows least. Null where the sheet has none. */
 export function bindingLimit(demands: SettledDemands, kind: FileKind): LengthLimit | null {
-  const { frames, seconds, fileBytes } = demands;
+  const { frames, seconds, fileBytes, setBytes } = demands;
   const limits: LengthLimit[] = [];
   const { sampleRate } = kind;
   if (frames?.value.most) {
@@ -53,9 +70,16 @@ export function bindingLimit(demands: SettledDemands, kind: FileKind): LengthLim
     limits.push({ frames: most, sampleRate, text: formatLength(most, sampleRate) });
   }
   if (fileBytes) {
-    const most = framesIn(fileBytes.value, kind);
+    const most = framesInFile(fileBytes.value, kind);
     if (most !== null) {
       const text = `${formatCount(fileBytes.value)} bytes, in effect ${formatSeconds(most / sampleRate)}`;
+      limits.push({ frames: most, sampleRate, text });
+    }
+  }
+  if (setBytes) {
+    const most = framesOfData(setBytes.value, kind);
+    if (most !== null) {
+      const text = `${formatCount(setBytes.value)} bytes for the whole set, in effect ${formatSeconds(most / sampleRate)}`;
       limits.push({ frames: most, sampleRate, text });
     }
   }
@@ -73,9 +97,9 @@ export function limitInEffect(target: Pick<Target, 'requirements'>): LengthLimit
   const demands = demandsOf(target);
   const { frames, seconds, fileBytes, sampleRates, channelCounts, containers, encodings } = demands;
   const several = [frames?.value.most, seconds?.value.most, fileBytes?.value].filter(Boolean).length > 1;
-  if (!several || !sampleRates || !containers || !encodings) return null;
+  if (!several || !sampleRates || !containers || !encodings || findCompressed(encodings.value[0])) return null;
   return bindingLimit(demands, {
-    sampleRate: sampleRates.value[0],
+    sampleRate: hertz(sampleRates.value[0]),
     channels: channelCounts?.value[0] ?? 1,
     container: containers.value[0],
     encoding: encodings.value[0],

@@ -1,18 +1,9 @@
-import {
-  type ByteFile,
-  concatenated,
-  crc32,
-  deinterleave,
-  InputError,
-  inMemory,
-  interleave,
-  type PcmReader,
-} from '../audio/index.ts';
-import { containerOf, type FileWriter, type Reading } from '../containers/index.ts';
-import { Quantiser } from '../dsp/index.ts';
-import { type Encoding, encodingOf } from '../encodings/index.ts';
+import { type ByteFile, concatenated, InputError, inMemory, type PcmReader } from '../audio/index.ts';
+import type { Reading } from '../containers/index.ts';
+import { type FileMaker, openFileMaker } from './file-maker.ts';
 import type { Chain } from './fit.ts';
-import { type Block, kept, type Passage, type Step, through } from './passage.ts';
+import type { OpenEncoder } from './library.ts';
+import { kept, type Passage, type Step, through } from './passage.ts';
 import { type StationId, stationIds, stations } from './settings.ts';
 import type { Format, RenderReport, Station } from './station.ts';
 
@@ -37,8 +28,8 @@ export interface Rendered {
   readonly report: Readonly<RenderReport>;
   /** What the bytes are, for whoever reads them back. */
   readonly reading: Reading;
-  /** Check sum of the encoded samples as they stand in the file: what a reader must find again. */
-  readonly dataSum: number;
+  /** Check sum of the encoded samples as they stand in the file: what a reader must find again. Null for a library's. */
+  readonly dataSum: number | null;
 }
 
 export interface RenderOptions {
@@ -48,6 +39,8 @@ export interface RenderOptions {
   readonly isCancelled?: () => boolean;
   /** Told between blocks how much of the work is done, 0..1. */
   readonly onProgress?: (done: number) => void;
+  /** Encodes what core does not encode itself. */
+  readonly openEncoder?: OpenEncoder;
   /** Samples of the sound at its new rate that are kept while it is looked at; a longer one is made again. */
   readonly mostKept?: number;
 }
@@ -90,7 +83,7 @@ export async function render(
   const steps = stationIds.flatMap((id) => stepsOf(chain, id, format, report));
   const surveys = steps.filter((step) => step.survey).length;
   const fits = ends.plan.incoming * format.channels <= (options.mostKept ?? MOST_KEPT);
-  let sound = reading(source, cut.plan, fits ? 1 : 1 + surveys, options);
+  let sound = cutOf(source, cut.plan, fits ? 1 : 1 + surveys, options);
   let isKept = false;
   for (const step of steps) {
     if (step.survey) {
@@ -101,35 +94,23 @@ export async function render(
     sound = through(sound, step);
   }
 
-  const encoding = encodingOf(wrap.plan.encoding);
-  const encoder = new Encoder(chain, encoding, format);
-  const sampleRate = Math.round(rate.plan.to);
-  let writer: FileWriter | null = null;
+  let maker: FileMaker | null = null;
   let frames = 0;
-  let dataSum = 0;
   for await (const block of sound()) {
-    if (!writer) {
-      writer = containerOf(wrap.plan.container).write({
-        encoding,
-        sampleRate,
-        channels: format.channels,
-        frames: report.frames,
-        dataBytes: report.frames * format.channels * encoding.bytesPerSample,
-        stem: options.stem,
-        storageAttribute: wrap.plan.storageAttribute,
-      });
-      await store.write(writer.head);
-    }
-    const data = encoder.encode(block);
+    maker ??= await openFileMaker(chain, format, report.frames, options.stem, options.openEncoder);
     frames += block[0].length;
-    dataSum = crc32(data, dataSum);
-    await store.write(writer.body(data));
+    await store.write(await maker.push(block));
   }
-  if (!writer) throw new InputError('no-frames', 'The cut holds no sound; make it longer.');
+  if (!maker) throw new InputError('no-frames', 'The cut holds no sound; make it longer.');
   if (frames !== report.frames) throw new Error(`${frames} frames came where ${report.frames} were announced`);
-  await store.write(writer.tail());
-  encoder.report(report);
-  return { report, reading: { encoding: encoding.id, sampleRate, channels: format.channels }, dataSum };
+  await store.write(await maker.finish());
+  maker.report(report);
+  const reading = {
+    encoding: wrap.plan.encoding,
+    sampleRate: Math.round(rate.plan.to),
+    channels: format.channels,
+  };
+  return { report, reading, dataSum: maker.dataSum };
 }
 
 function stepsOf(chain: Chain, id: StationId, format: Format, report: RenderReport): readonly Step[] {
@@ -138,7 +119,7 @@ function stepsOf(chain: Chain, id: StationId, format: Format, report: RenderRepo
 }
 
 /** The source's cut, block by block, each time from its start; `passages` times in all, as far as progress is told. */
-function reading(
+function cutOf(
   source: PcmReader,
   { start, end }: { readonly start: number; readonly end: number },
   passages: number,
@@ -154,71 +135,4 @@ function reading(
       onProgress?.(Math.min(1, (before + done) / passages));
     }
   };
-}
-
-/** Rounds and encodes blocks, and measures what that costs. */
-class Encoder {
-  private readonly encoding: Encoding;
-  private readonly quantiser: Quantiser | null;
-  private readonly bits: number;
-  private signal = 0;
-  private noise = 0;
-  private lowest = Number.POSITIVE_INFINITY;
-  private highest = Number.NEGATIVE_INFINITY;
-
-  constructor({ stations: { depth } }: Chain, encoding: Encoding, { sampleRate }: Format) {
-    const { bits, ...rest } = depth.plan;
-    this.encoding = encoding;
-    this.bits = bits ?? 0;
-    this.quantiser = bits === null ? null : new Quantiser({ bits, sampleRate, ...rest });
-  }
-
-  /** Samples of a block as bytes, frame by frame. */
-  encode(block: Block): Uint8Array {
-    const encoding = this.encoding;
-    const quantiser = this.quantiser;
-    const count = block.length * block[0].length;
-    if (encoding.kind === 'float' || !quantiser) {
-      if (encoding.kind !== 'float') throw new RangeError('whole-number encodings need a depth');
-      return encoding.encode(interleave(block, new Float32Array(count)));
-    }
-    const levels = quantiser.push(block);
-    const samples = interleave(levels, new Int32Array(count));
-    const shift = encoding.linearBits - this.bits;
-    if (shift) for (let i = 0; i < count; i++) samples[i] <<= shift;
-    const data = encoding.encode(samples);
-    const decoded = encoding.companded ? deinterleave(encoding.decode(data), block.length) : null;
-    block.forEach((exact, channel) => {
-      this.measure(exact, levels[channel], decoded?.[channel] ?? null);
-    });
-    return data;
-  }
-
-  private measure(exact: Float32Array, levels: Int32Array, decoded: Float32Array | null): void {
-    const scale = 2 ** (this.bits - 1);
-    // With one bit there is no level for silence: what it stands for lies half a level up.
-    const offset = this.bits === 1 ? 0.5 : 0;
-    let signal = 0;
-    let noise = 0;
-    let { lowest, highest } = this;
-    for (let i = 0; i < exact.length; i++) {
-      const level = levels[i];
-      if (level < lowest) lowest = level;
-      if (level > highest) highest = level;
-      const error = (decoded ? decoded[i] : (level + offset) / scale) - exact[i];
-      signal += exact[i] * exact[i];
-      noise += error * error;
-    }
-    this.signal += signal;
-    this.noise += noise;
-    this.lowest = lowest;
-    this.highest = highest;
-  }
-
-  report(report: RenderReport): void {
-    if (!this.quantiser) return;
-    report.clippedFrames = this.quantiser.clippedFrames;
-    report.signalToNoiseDb = this.signal > 0 && this.noise > 0 ? 10 * Math.log10(this.signal / this.noise) : null;
-    report.rangeUsed = (this.highest - this.lowest + 1) / 2 ** this.bits;
-  }
 }

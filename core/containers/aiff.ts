@@ -1,7 +1,7 @@
-import { type ByteFile, partOf, windowed } from '../audio/index.ts';
+import { type ByteFile, concatenated, partOf, viewOf, windowed } from '../audio/index.ts';
 import { encodingOf, frameCodec } from '../encodings/index.ts';
-import { asciiBytes, latin1 } from './ascii.ts';
-import { aroundSamples, type Container, type FileWriter, type Packing, type SoundFile } from './container.ts';
+import { asciiBytes, latin1, latin1Bytes } from './ascii.ts';
+import type { Container, FileWriter, Packing, SoundFile, Tag } from './container.ts';
 import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from './refusals.ts';
 
 /**
@@ -121,8 +121,20 @@ function read(file: ByteFile): SoundFile {
   };
 }
 
+/** A tag as a chunk of its own; nothing, where there is none for it. */
+function textChunk({ name, value }: Tag): Uint8Array {
+  const id = Object.keys(TEXT_CHUNKS).find((key) => TEXT_CHUNKS[key] === name);
+  if (!id) return new Uint8Array(0);
+  const text = latin1Bytes(value);
+  const out = new Uint8Array(8 + text.length + (text.length % 2));
+  out.set(asciiBytes(id));
+  viewOf(out).setUint32(4, text.length);
+  out.set(text, 8);
+  return out;
+}
+
 function write(
-  { encoding, sampleRate, channels, frames, dataBytes }: Packing,
+  { encoding, sampleRate, channels, frames, dataBytes, tags = [] }: Packing,
   compression: Compression | null,
 ): FileWriter {
   const title = compression ? asciiBytes(compression.title) : new Uint8Array(0);
@@ -138,7 +150,8 @@ function write(
     out.set(asciiBytes(id), at);
     view.setUint32(at + 4, size);
   };
-  chunk(0, 'FORM', out.length + dataBytes + padding - 8);
+  const texts = concatenated(tags.map(textChunk));
+  chunk(0, 'FORM', out.length + dataBytes + padding + texts.length - 8);
   out.set(asciiBytes(compression ? 'AIFC' : 'AIFF'), 8);
   if (compression) {
     chunk(12, 'FVER', 4);
@@ -156,7 +169,7 @@ function write(
     out.set(title, common + 23);
   }
   chunk(soundAt, 'SSND', 8 + dataBytes);
-  return aroundSamples(out, padding);
+  return { head: out, body: (data) => data, tail: () => concatenated([new Uint8Array(padding), texts]) };
 }
 
 const isForm = (bytes: Uint8Array, type: string) =>

@@ -8,3 +8,7 @@ export function latin1(bytes: Uint8Array): string {
   for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192));
   return text.replace(/\0+$/, '');
 }
+
+/** Text as bytes, one for each character (Latin-1). Other characters become a question mark. */
+export const latin1Bytes = (text: string): Uint8Array =>
+  Uint8Array.from(text, (char) => (char.charCodeAt(0) < 256 && char.length === 1 ? char.charCodeAt(0) : 0x3f));

@@ -1,6 +1,6 @@
 import { partOf } from '../audio/index.ts';
 import { encodingOf, frameCodec } from '../encodings/index.ts';
-import { latin1 } from './ascii.ts';
+import { latin1, latin1Bytes } from './ascii.ts';
 import { aroundSamples, type Container } from './container.ts';
 import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from './refusals.ts';
 
@@ -60,16 +60,18 @@ export const au: Container = {
       warnings: cutOffWarning(size, found),
     };
   },
-  write({ encoding, sampleRate, channels, dataBytes }) {
+  write({ encoding, sampleRate, channels, dataBytes, tags = [] }) {
     const code = Object.entries(CODES).find(([, id]) => id === encoding.id)?.[0];
     if (!code) throw new RangeError(`AU does not carry ${encoding.id}`);
-    // The text has room for at least 8 bytes, which stay empty.
-    const start = HEADER + 8;
+    // The text ends with a zero and has room for at least 8 bytes.
+    const note = latin1Bytes(tags.find(({ name }) => name === 'comment')?.value ?? '');
+    const start = HEADER + 8 * Math.max(1, Math.ceil((note.length + 1) / 8));
     const out = new Uint8Array(start);
     const view = new DataView(out.buffer);
     [MAGIC, start, dataBytes, Number(code), sampleRate, channels].forEach((value, i) => {
       view.setUint32(4 * i, value);
     });
+    out.set(note, HEADER);
     return aroundSamples(out);
   },
 };

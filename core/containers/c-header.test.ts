@@ -7,7 +7,7 @@ import { describe, expect, test } from 'vitest';
 import { InputError, wholeOf } from '../audio/index.ts';
 import { encodingOf } from '../encodings/index.ts';
 import { readPlain } from '../facts/index.ts';
-import { cIdentifier, containerOf, packFile } from './index.ts';
+import { containerOf, packFile, safeIdentifier } from './index.ts';
 
 const header = containerOf('c-header');
 
@@ -20,7 +20,6 @@ const write = (encodingId: string, data: Uint8Array, more = {}) => {
     channels: 1,
     frames,
     stem: 'doors_closing',
-    storageAttribute: '',
   };
   return packFile(header, { ...packed, ...more }, data);
 };
@@ -30,7 +29,7 @@ describe('a C header', () => {
   test('says what it is and holds the samples as numbers', () => {
     expect(textOf(write('pcm-u8', Uint8Array.of(0, 128, 255)))).toBe(
       [
-        '/* 8-bit unsigned PCM, 16000 Hz, mono, 3 frames. */',
+        '/* 8-bit unsigned PCM (pcm-u8), 16000 Hz, mono, 3 frames. */',
         '#ifndef DOORS_CLOSING_H',
         '#define DOORS_CLOSING_H',
         '',
@@ -74,7 +73,7 @@ describe('a C header', () => {
       const data = Uint8Array.from({ length: 512 }, (_, i) => (i * 37) % 256);
       writeFileSync(
         join(folder, 'sound.h'),
-        write('pcm-s16le', data, { storageAttribute: '__attribute__((aligned(4)))' }),
+        write('pcm-s16le', data, { text: { storageAttribute: '__attribute__((aligned(4)))' } }),
       );
       writeFileSync(
         join(folder, 'main.c'),
@@ -105,7 +104,7 @@ describe('a C header', () => {
     ['switch', 'clip_switch'],
     ['über', 'ber'],
     ['---', 'clip'],
-  ])('array name of %s: %s', (stem, name) => expect(cIdentifier(stem)).toBe(name));
+  ])('array name of %s: %s', (stem, name) => expect(safeIdentifier(stem)).toBe(name));
 });
 
 describe('headerless bytes', () => {

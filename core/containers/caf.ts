@@ -1,15 +1,7 @@
 import { type ByteFile, partOf, viewOf, windowed } from '../audio/index.ts';
-import { encodingOf, frameCodec } from '../encodings/index.ts';
-import { asciiBytes, latin1 } from './ascii.ts';
-import {
-  aroundSamples,
-  type Container,
-  type Extra,
-  type FileWriter,
-  type Packing,
-  type SoundFile,
-  type Tag,
-} from './container.ts';
+import { encodingOf, frameCodec, layoutOf } from '../encodings/index.ts';
+import { asciiBytes, latin1, latin1Bytes } from './ascii.ts';
+import type { Container, Extra, FileWriter, Packing, SoundFile, Tag } from './container.ts';
 import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from './refusals.ts';
 
 /** CAF, the Core Audio Format: big-endian chunks with sizes of 64 bits (from memory). */
@@ -90,7 +82,19 @@ function read(source: ByteFile): SoundFile {
   };
 }
 
-function write({ encoding, sampleRate, channels, dataBytes }: Packing): FileWriter {
+/** Tags as an `info` chunk: their count, then name and text, each ended by a zero. */
+function infoChunk(tags: readonly Tag[]): Uint8Array {
+  if (tags.length === 0) return new Uint8Array(0);
+  const texts = latin1Bytes(tags.map(({ name, value }) => `${name}\0${value}\0`).join(''));
+  const out = new Uint8Array(CHUNK_HEADER + 4 + texts.length);
+  out.set(asciiBytes('info'));
+  viewOf(out).setBigInt64(4, BigInt(4 + texts.length));
+  viewOf(out).setUint32(CHUNK_HEADER, tags.length);
+  out.set(texts, CHUNK_HEADER + 4);
+  return out;
+}
+
+function write({ encoding, sampleRate, channels, dataBytes, tags = [] }: Packing): FileWriter {
   const soundAt = HEADER + CHUNK_HEADER + DESCRIPTION + CHUNK_HEADER + EDIT_COUNT;
   const out = new Uint8Array(soundAt);
   const view = new DataView(out.buffer);
@@ -104,13 +108,13 @@ function write({ encoding, sampleRate, channels, dataBytes }: Packing): FileWrit
   view.setFloat64(at, sampleRate);
   out.set(asciiBytes(encoding.id === 'mu-law' ? 'ulaw' : encoding.id === 'a-law' ? 'alaw' : 'lpcm'), at + 8);
   view.setUint32(at + 12, isCompanded ? 0 : little | (encoding.kind === 'float' ? FLAG_FLOAT : 0));
-  view.setUint32(at + 16, encoding.bytesPerSample * channels);
+  view.setUint32(at + 16, layoutOf(encoding, channels, sampleRate).blockBytes);
   view.setUint32(at + 20, 1);
   view.setUint32(at + 24, channels);
   view.setUint32(at + 28, encoding.bitDepth);
   out.set(asciiBytes('data'), at + DESCRIPTION);
   view.setBigInt64(at + DESCRIPTION + 4, BigInt(EDIT_COUNT + dataBytes));
-  return aroundSamples(out);
+  return { head: out, body: (data) => data, tail: () => infoChunk(tags) };
 }
 
 const CARRIED = ['pcm-s8', 'mu-law', 'a-law'].concat(

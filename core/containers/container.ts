@@ -1,5 +1,6 @@
 import { type ByteFile, concatenated } from '../audio/index.ts';
-import type { BlockEncoding, Codec, Encoding } from '../encodings/index.ts';
+import { type Codec, findEncoding, type PlainEncoding } from '../encodings/index.ts';
+import type { TextOptions } from './text/options.ts';
 
 /** Bytes in a file beside the sound itself. */
 export interface Extra {
@@ -17,7 +18,7 @@ export interface Tag {
 /** What a container states of the sound in it, and where that sound's bytes are. */
 export interface SoundFile {
   readonly container: string;
-  readonly encoding: Encoding | BlockEncoding;
+  readonly encoding: PlainEncoding;
   readonly codec: Codec;
   /** Bits of each sample that carry sound, where these are fewer than are stored: 12 bits in 16, say. */
   readonly usedBits?: number;
@@ -37,7 +38,7 @@ export interface SoundFile {
 
 /** A sound on its way into a file: what is known before its encoded samples come. */
 export interface Packing {
-  readonly encoding: Encoding;
+  readonly encoding: PlainEncoding;
   /** Hz, whole. */
   readonly sampleRate: number;
   readonly channels: number;
@@ -46,8 +47,10 @@ export interface Packing {
   readonly dataBytes: number;
   /** The file's name without its extension: text forms name their array after it. */
   readonly stem: string;
-  /** Text forms: put between an array and its values, `PROGMEM` say. */
-  readonly storageAttribute: string;
+  /** Written as far as the container has a place for them. */
+  readonly tags?: readonly Tag[];
+  /** For text forms; what is left out is as usual. */
+  readonly text?: Partial<TextOptions>;
 }
 
 /** Makes a file of encoded samples that come piece by piece; the file is head, bodies and tail one after the other. */
@@ -64,6 +67,10 @@ export const aroundSamples = (head: Uint8Array, zeros = 0): FileWriter => ({
   body: (data) => data,
   tail: () => new Uint8Array(zeros),
 });
+
+/** True if `container` can hold samples of an encoding. */
+export const canCarry = (container: Pick<Container, 'carries' | 'carriesEvery'>, encoding: string): boolean =>
+  container.carries.includes(encoding) || (container.carriesEvery === true && findEncoding(encoding) !== undefined);
 
 /** A whole file in memory. */
 export function packFile(container: Container, packing: Omit<Packing, 'dataBytes'>, data: Uint8Array): Uint8Array {
@@ -90,8 +97,9 @@ export interface Container {
   readonly extensions: readonly string[];
   /** True if the file says itself what its sound is. */
   readonly describesItself: boolean;
-  /** Ids of the encodings that `write` can carry. */
+  /** Ids of the encodings that `write` can carry; the usual ones, where it carries every one. */
   readonly carries: readonly string[];
+  readonly carriesEvery?: boolean;
   /** True if a file that begins with `head` is of this kind. */
   recognises(head: Uint8Array): boolean;
   /**

@@ -1,5 +1,14 @@
 import { InputError, partOf } from '../audio/index.ts';
-import { type Encoding, encodings, findEncoding, frameCodec } from '../encodings/index.ts';
+import {
+  blockEncodings,
+  type Codec,
+  codecOf,
+  type Encoding,
+  encodings,
+  findEncoding,
+  frameCodec,
+  layoutOf,
+} from '../encodings/index.ts';
 import { aroundSamples, type Container } from './container.ts';
 
 /** The encoding of samples that use only their low `bits`: taken up to the full range. Unsigned ones have no sign to keep. */
@@ -11,13 +20,22 @@ function lowBits(encoding: Encoding, bits: number): Encoding {
   return { ...single, decode: (bytes) => encoding.decode(bytes).map((value) => value * gain + shift) };
 }
 
+/** Frames in so many bytes: whole units, and of a last one what is there. */
+export function framesIn(codec: Codec, channels: number, bytes: number): number {
+  const whole = Math.floor(bytes / codec.unitBytes) * codec.unitFrames;
+  const rest = bytes % codec.unitBytes;
+  if (rest === 0 || codec.unitFrames === 1) return whole;
+  return whole + Math.floor((codec.fromStart?.() ?? codec).decode(new Uint8Array(rest)).length / channels);
+}
+
 /** Bare samples. Nothing in the bytes says what they are: whoever reads them has to know. */
 export const headerless: Container = {
   id: 'headerless',
   title: 'headerless',
   extensions: ['raw', 'bin', 'pcm'],
   describesItself: false,
-  carries: encodings.map(({ id }) => id),
+  carries: [...encodings, ...blockEncodings].map(({ id }) => id),
+  carriesEvery: true,
   recognises: () => false,
   read(file, reading) {
     const encoding = reading && findEncoding(reading.encoding);
@@ -34,18 +52,23 @@ export const headerless: Container = {
         `A ${encoding.title} sample has no ${bits} bits; give 1 to ${encoding.bitDepth}.`,
       );
     }
-    const codec = frameCodec(lowBits(encoding, bits), reading.channels);
-    const frames = Math.floor(Math.max(0, file.size - skip) / codec.unitBytes);
+    const { channels, sampleRate } = reading;
+    const codec =
+      encoding.kind === 'block'
+        ? codecOf(encoding, layoutOf(encoding, channels, sampleRate))
+        : frameCodec(lowBits(encoding, bits), channels);
+    const size = Math.max(0, file.size - skip);
+    const frames = framesIn(codec, channels, size);
     if (frames === 0)
       throw new InputError('no-frames', 'The file is too short to hold one frame; choose another file.');
-    const end = skip + frames * codec.unitBytes;
+    const end = skip + (codec.unitFrames === 1 ? frames * codec.unitBytes : size);
     return {
       container: 'headerless',
       encoding,
       codec,
       ...(bits < encoding.bitDepth ? { usedBits: bits } : {}),
-      sampleRate: reading.sampleRate,
-      channels: reading.channels,
+      sampleRate,
+      channels,
       frames,
       data: partOf(file, skip, end),
       tags: [],

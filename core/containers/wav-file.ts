@@ -17,7 +17,6 @@ export function wavFile(pcm: Pcm, bits: 16 | 24): Uint8Array<ArrayBuffer> {
     channels: channels.length,
     frames,
     stem: '',
-    storageAttribute: '',
   };
   const file = packFile(wav, packing, data);
   return new Uint8Array(file);

@@ -13,7 +13,7 @@ const wav = containerOf('wav');
 const pack = (encodingId: string, data: Uint8Array, channels = 1, sampleRate = 8000) => {
   const encoding = encodingOf(encodingId);
   const frames = data.length / encoding.bytesPerSample / channels;
-  return packFile(wav, { encoding, sampleRate, channels, frames, stem: 'x', storageAttribute: '' }, data);
+  return packFile(wav, { encoding, sampleRate, channels, frames, stem: 'x' }, data);
 };
 
 const ramp = (count: number, bits: number) =>

@@ -1,24 +1,19 @@
-import { type ByteFile, partOf, viewOf, windowed } from '../audio/index.ts';
+import { type ByteFile, concatenated, partOf, viewOf, windowed } from '../audio/index.ts';
 import {
   type BlockEncoding,
   type Codec,
+  codecOf,
   type Encoding,
   encodingOf,
   frameCodec,
   imaAdpcm,
+  layoutOf,
+  MS_COEFFICIENTS,
   msAdpcm,
   wholeUnitFrames,
 } from '../encodings/index.ts';
-import { asciiBytes, latin1 } from './ascii.ts';
-import {
-  aroundSamples,
-  type Container,
-  type Extra,
-  type FileWriter,
-  type Packing,
-  type SoundFile,
-  type Tag,
-} from './container.ts';
+import { asciiBytes, latin1, latin1Bytes } from './ascii.ts';
+import type { Container, Extra, FileWriter, Packing, SoundFile, Tag } from './container.ts';
 import { checkFormat, cutOffWarning, damagedHeader, headerCutOff, noFrames, unsupported } from './refusals.ts';
 
 /**
@@ -142,7 +137,7 @@ interface Format {
 const SPEAKERS = ['L', 'R', 'C', 'LFE', 'Lb', 'Rb', 'Lc', 'Rc', 'Cs', 'Ls', 'Rs'];
 
 /** The speakers of an extended header, where it names one for each channel. */
-function layoutOf(mask: number, channels: number): { layout?: readonly string[] } {
+function speakersOf(mask: number, channels: number): { layout?: readonly string[] } {
   const layout = SPEAKERS.filter((_, bit) => (mask >> bit) & 1);
   return channels > 2 && layout.length === channels ? { layout } : {};
 }
@@ -173,7 +168,7 @@ function readFormat(bytes: Uint8Array, little: boolean): Format {
   const id = little ? format.encoding : format.encoding.replace(/le$/, 'be');
   const isExtended = view.getUint16(0, little) === FORMAT_EXTENSIBLE;
   if (isExtended) bits = Math.min(bits, view.getUint16(18, little) || bits);
-  const layout = isExtended ? layoutOf(view.getUint32(20, little), channels) : {};
+  const layout = isExtended ? speakersOf(view.getUint32(20, little), channels) : {};
   const encoding = encodingOf(id);
   return { encoding, codec: frameCodec(encoding, channels), channels, sampleRate, usedBits: bits, ...layout };
 }
@@ -267,37 +262,97 @@ const lastBlockFrames = (codec: Codec, bytes: number): number => {
   return codec.decode(new Uint8Array(bytes)).length / perFrame;
 };
 
-function write({ encoding, sampleRate, channels, frames, dataBytes }: Packing): FileWriter {
-  const format = FORMATS.find((entry) => entry.encoding === encoding.id);
-  if (!format) throw new RangeError(`WAV does not carry ${encoding.id}`);
-  const pcm = format.tag === FORMAT_PCM;
-  // Everything but PCM has an extension size and a fact chunk with the frame count.
-  const formatSize = pcm ? 16 : 18;
-  const factSize = pcm ? 0 : 12;
-  const dataAt = 12 + 8 + formatSize + factSize + 8;
-  const padding = dataBytes % 2;
-  const out = new Uint8Array(dataAt);
-  const view = new DataView(out.buffer);
-  const chunk = (at: number, id: string, size: number) => {
-    out.set(asciiBytes(id), at);
-    view.setUint32(at + 4, size, true);
-  };
-  chunk(0, 'RIFF', dataAt + dataBytes + padding - 8);
-  out.set(asciiBytes('WAVE'), 8);
-  chunk(12, 'fmt ', formatSize);
-  const frameBytes = encoding.bytesPerSample * channels;
-  view.setUint16(20, format.tag, true);
-  view.setUint16(22, channels, true);
-  view.setUint32(24, sampleRate, true);
-  view.setUint32(28, sampleRate * frameBytes, true);
-  view.setUint16(32, frameBytes, true);
-  view.setUint16(34, format.bytes * 8, true);
-  if (!pcm) {
-    chunk(38, 'fact', 4);
-    view.setUint32(46, frames, true);
+/** The speakers of three and more channels in the order of the mask (WAVEFORMATEXTENSIBLE; from memory). */
+const SPEAKER_MASKS: Readonly<Record<number, number>> = { 3: 0x7, 4: 0x33, 5: 0x37, 6: 0x3f, 7: 0x13f, 8: 0x63f };
+
+/** What stands in the format chunk. The extended form only where it is needed: small devices do not know it. */
+function formatBytes({ encoding, sampleRate, channels }: Packing): Uint8Array {
+  const plain = FORMATS.find((entry) => entry.encoding === encoding.id);
+  const block = Object.entries(BLOCK_FORMATS).find(([, entry]) => entry === encoding);
+  if (!plain && !block) throw new RangeError(`WAV does not carry ${encoding.id}`);
+  const layout = layoutOf(encoding, channels, sampleRate);
+  const { unitBytes, unitFrames } = codecOf(encoding, layout);
+  const tag = plain?.tag ?? Number(block?.[0]);
+  const isExtended = channels > 2 && plain !== undefined;
+  // Behind the 16 bytes of plain PCM stands the size of what follows.
+  const extension = isExtended
+    ? 22
+    : encoding === imaAdpcm
+      ? 2
+      : encoding === msAdpcm
+        ? 4 + 4 * MS_COEFFICIENTS.length
+        : 0;
+  const isPlain = tag === FORMAT_PCM && !isExtended;
+  const out = new Uint8Array(isPlain ? 16 : 18 + extension);
+  const view = viewOf(out);
+  const word = (at: number, value: number) => view.setUint16(at, value, true);
+  const bits = plain ? plain.bytes * 8 : 4;
+  word(0, isExtended ? FORMAT_EXTENSIBLE : tag);
+  word(2, channels);
+  view.setUint32(4, sampleRate, true);
+  view.setUint32(8, Math.round((sampleRate * unitBytes) / unitFrames), true);
+  word(12, unitBytes);
+  word(14, bits);
+  if (isPlain) return out;
+  word(16, extension);
+  if (isExtended) {
+    word(18, bits);
+    view.setUint32(20, SPEAKER_MASKS[channels] ?? 0, true);
+    word(24, tag);
+    out.set(GUID_TAIL, 26);
+  } else if (block) {
+    word(18, unitFrames);
+    if (encoding === msAdpcm) {
+      word(20, MS_COEFFICIENTS.length);
+      MS_COEFFICIENTS.forEach(([first, second], i) => {
+        view.setInt16(22 + 4 * i, first, true);
+        view.setInt16(24 + 4 * i, second, true);
+      });
+    }
   }
-  chunk(dataAt - 8, 'data', dataBytes);
-  return aroundSamples(out, padding);
+  return out;
+}
+
+const even = (size: number) => size + (size % 2);
+
+/** A chunk, filled up to an even size. */
+function chunkOf(id: string, content: Uint8Array): Uint8Array {
+  const out = new Uint8Array(8 + even(content.length));
+  out.set(asciiBytes(id));
+  viewOf(out).setUint32(4, content.length, true);
+  out.set(content, 8);
+  return out;
+}
+
+/** Tags as a list of INFO entries, each ended by a zero. */
+function infoChunk(tags: readonly Tag[]): Uint8Array {
+  const entries = tags.flatMap(({ name, value }) => {
+    const id = Object.keys(INFO_NAMES).find((key) => INFO_NAMES[key] === name);
+    return id ? [chunkOf(id, concatenated([latin1Bytes(value), new Uint8Array(1)]))] : [];
+  });
+  return entries.length ? chunkOf('LIST', concatenated([asciiBytes('INFO'), ...entries])) : new Uint8Array(0);
+}
+
+function write(packing: Packing): FileWriter {
+  const { encoding, frames, dataBytes, tags = [] } = packing;
+  const format = chunkOf('fmt ', formatBytes(packing));
+  // Everything but PCM has a fact chunk with the frame count.
+  const needsFact = encoding.kind !== 'integer' || encoding.companded;
+  const fact = new Uint8Array(needsFact ? 4 : 0);
+  if (needsFact) viewOf(fact).setUint32(0, frames, true);
+  const info = infoChunk(tags);
+  const padding = dataBytes % 2;
+  const before = concatenated([asciiBytes('WAVE'), format, ...(needsFact ? [chunkOf('fact', fact)] : [])]);
+  const sizes = new Uint8Array(8);
+  viewOf(sizes).setUint32(0, before.length + 8 + dataBytes + padding + info.length, true);
+  viewOf(sizes).setUint32(4, dataBytes, true);
+  const head = [asciiBytes('RIFF'), sizes.subarray(0, 4), before, asciiBytes('data'), sizes.subarray(4)];
+  return {
+    head: concatenated(head),
+    body: (data) => data,
+    // Behind the samples, as some players take everything in front of them for sound.
+    tail: () => concatenated([new Uint8Array(padding), info]),
+  };
 }
 
 /** RIFF/WAVE. */
@@ -306,7 +361,7 @@ export const wav: Container = {
   title: 'WAV',
   extensions: ['wav'],
   describesItself: true,
-  carries: FORMATS.map(({ encoding }) => encoding),
+  carries: [...FORMATS.map(({ encoding }) => encoding), imaAdpcm.id, msAdpcm.id],
   recognises: (bytes) =>
     ['RIFF', 'RIFX', 'RF64', 'BW64'].includes(latin1(bytes.subarray(0, 4))) &&
     (bytes.length < 12 || latin1(bytes.subarray(8, 12)) === 'WAVE'),

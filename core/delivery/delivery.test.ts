@@ -2,36 +2,12 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { pcmReader } from '../audio/index.ts';
 import { factsFor, sources } from '../chain/fixtures/sources.ts';
-import { automaticSettings, type ClipSettings } from '../chain/index.ts';
+import { automaticSettings } from '../chain/index.ts';
 import { checkFile } from '../findings/index.ts';
 import { demandsOf, type Target, targets } from '../targets/index.ts';
-import { listFileText, makeClip, safeStem, stemsOf } from './index.ts';
+import { listFileText, listRows, makeClip, safeStem, standTogether, stemsOf } from './index.ts';
 
-describe('every sheet x every source', () => {
-  const cases = targets.flatMap((target) =>
-    Object.entries(sources).map(([name, pcm]) => ({ target, name, pcm, id: target.id })),
-  );
-
-  test.each(
-    cases,
-  )('$id from a source that is $name: meets the sheet, or an obstacle with a way out that works', async ({
-    target,
-    pcm,
-  }) => {
-    const facts = factsFor(pcm);
-    const make = (settings: ClipSettings) =>
-      makeClip({ facts, reader: pcmReader(pcm) }, settings, target, { stem: 'x' });
-    const settings = automaticSettings('x');
-    let made = await make(settings);
-    const [obstacle] = made.chain.obstacles;
-    if (obstacle) {
-      expect(made.findings.some(({ verdict }) => verdict === 'breaks')).toBe(true);
-      made = await make({ ...settings, [obstacle.ways[0].station]: obstacle.ways[0].wish });
-    }
-    expect(made.findings.filter(({ verdict }) => verdict === 'breaks' || verdict === 'unknown')).toEqual([]);
-    expect(made.facts.bytes).toBe(made.file.size);
-  });
-
+describe('sizes', () => {
   // Common practice, no source: 8 000 Hz mu-law is 8 000 bytes a second; 16 000 Hz 8-bit mono is 16 000 bytes a second.
   test.each([
     ['desk-phone-ring-tone', 8000],
@@ -111,15 +87,43 @@ describe('names', () => {
 });
 
 test('a list file: header, a row for each file, footer', () => {
-  const rows = [
-    { displayName: 'Platform bell', fileName: 'platform-bell.raw', frames: 14_400, bytes: 14_400 },
-    { displayName: 'Winch {bytes}', fileName: 'winch.raw', frames: 240, bytes: 240 },
-  ];
-  const text = listFileText(
-    { name: 'list.txt', header: '# tones', row: '{displayName}={fileName};{frames};{bytes};{other}', footer: '# end' },
-    rows,
+  const facts = { frames: 14_400, bytes: 14_500, soundBytes: 14_400, sampleRate: 8000 };
+  const rows = listRows({ slots: { word: 'button', first: 3 } }, [
+    { displayName: 'Platform bell', fileName: 'platform-bell.raw', facts },
+    { displayName: 'Winch {bytes}', fileName: '2nd-winch.raw', facts: { ...facts, frames: 240, soundBytes: null } },
+  ]);
+  const row = '{slot} {displayName}={fileName};{frames};{bytes};{soundBytes};{seconds};{other};{identifier}';
+  expect(listFileText({ name: 'list.txt', header: '# tones', row, footer: '# end' }, rows)).toBe(
+    [
+      '# tones',
+      '3 Platform bell=platform-bell.raw;14400;14500;14400;1.800;{other};platform_bell',
+      '4 Winch {bytes}=2nd-winch.raw;240;14500;14500;0.030;{other};clip_2nd_winch',
+      '# end',
+      '',
+    ].join('\n'),
   );
-  expect(text).toBe(
-    '# tones\nPlatform bell=platform-bell.raw;14400;14400;{other}\nWinch {bytes}=winch.raw;240;240;{other}\n# end\n',
+});
+
+test('all sounds in one file, with an index', () => {
+  const facts = { container: 'c-header', frames: 3, bytes: 90, soundBytes: 3, sampleRate: 8000 };
+  const listFile = {
+    name: 'sounds.h',
+    header: '/* All sounds. */',
+    holdsSounds: true,
+    index: 'static const uint8_t *const sounds[] = {',
+    row: '  {identifier}, /* {slot} */',
+    footer: '};',
+  };
+  const files = ['bell', 'winch'].map((stem) => ({ displayName: stem, fileName: `${stem}.h`, facts }));
+  expect(standTogether({ listFile }, files)).toBe(true);
+  expect(standTogether({ listFile }, [...files, { facts: { ...facts, container: 'wav' } }])).toBe(false);
+  expect(standTogether({}, files)).toBe(false);
+  expect(listFileText(listFile, listRows({}, files), ['A\n', 'B\n'])).toBe(
+    '/* All sounds. */\nA\n\nB\nstatic const uint8_t *const sounds[] = {\n  bell, /* 0 */\n  winch, /* 1 */\n};\n',
   );
+  expect(
+    JSON.parse(
+      listFileText({ ...listFile, header: '[', index: '', row: '', footer: ']' }, [], ['{"a":1}\n', '{"b":2}\n']),
+    ),
+  ).toEqual([{ a: 1 }, { b: 2 }]);
 });

@@ -1,19 +1,83 @@
-import type { ListFile } from '../targets/index.ts';
+import { safeIdentifier } from '../containers/index.ts';
+import type { ListFile, Target } from '../targets/index.ts';
+import { slotOf } from './names.ts';
 
 /** What a row of a list file can show. */
 export interface ListRow {
   readonly displayName: string;
   readonly fileName: string;
+  readonly stem: string;
+  /** The stem as a name in source code. */
+  readonly identifier: string;
+  readonly slot: number;
   readonly frames: number;
   readonly bytes: number;
+  /** Bytes of encoded sound alone. */
+  readonly soundBytes: number;
+  readonly sampleRate: number;
+  /** With three decimals. */
+  readonly seconds: string;
 }
 
-/** The text of a list file: header, one row for each file, footer; every line ends with a line feed. */
-export function listFileText(listFile: ListFile, rows: readonly ListRow[]): string {
+/** What a delivered file is, as far as a list tells. */
+export interface Listed {
+  readonly displayName: string;
+  readonly fileName: string;
+  readonly facts: {
+    readonly frames: number;
+    readonly bytes: number;
+    readonly soundBytes: number | null;
+    readonly sampleRate: number;
+  };
+}
+
+/** The rows of a set, in the order of its slots. */
+export const listRows = (target: Pick<Target, 'slots'>, files: readonly Listed[]): ListRow[] =>
+  files.map(({ displayName, fileName, facts }, index) => {
+    const stem = fileName.replace(/\.[^.]*$/, '');
+    return {
+      displayName,
+      fileName,
+      stem,
+      identifier: safeIdentifier(stem),
+      slot: slotOf(target, index),
+      frames: facts.frames,
+      bytes: facts.bytes,
+      soundBytes: facts.soundBytes ?? facts.bytes,
+      sampleRate: facts.sampleRate,
+      seconds: (facts.frames / facts.sampleRate).toFixed(3),
+    };
+  });
+
+/** Forms of which several can stand in one file, one after the other; objects of JSON with a comma between them. */
+const JOINABLE = ['c-header', 'c-source', 'assembler', 'python', 'rust', 'json'];
+
+/** True where the sheet wants all sounds in its list file, and all of them are of a form that allows it. */
+export const standTogether = (
+  { listFile }: Pick<Target, 'listFile'>,
+  files: readonly { readonly facts: { readonly container: string } }[],
+): boolean =>
+  listFile?.holdsSounds === true && files.length > 0 && files.every(({ facts }) => JOINABLE.includes(facts.container));
+
+/** The texts of the sounds as one, without the line feed at its end. */
+function soundsText(contents: readonly string[]): string {
+  const isJson = contents.every((text) => text.startsWith('{'));
+  return contents.map((text) => text.trimEnd()).join(isJson ? ',\n' : '\n\n');
+}
+
+/**
+ * The text of a list file: header, the sounds themselves where they stand in it, index, one row for each file, footer;
+ * every line ends with a line feed.
+ */
+export function listFileText(listFile: ListFile, rows: readonly ListRow[], contents: readonly string[] = []): string {
   const lines = [
     ...(listFile.header ? [listFile.header] : []),
-    ...rows.map((row) =>
-      listFile.row.replace(/\{(displayName|fileName|frames|bytes)\}/g, (_, field: keyof ListRow) => String(row[field])),
+    ...(contents.length ? [soundsText(contents)] : []),
+    ...(listFile.index ? [listFile.index] : []),
+    ...(listFile.row ? rows : []).map((row) =>
+      listFile.row.replace(/\{(\w+)\}/g, (braces, field: string) =>
+        field in row ? String(row[field as keyof ListRow]) : braces,
+      ),
     ),
     ...(listFile.footer ? [listFile.footer] : []),
   ];

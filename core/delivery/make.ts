@@ -5,13 +5,16 @@ import {
   type FileStore,
   fit,
   memoryStore,
+  type OpenEncoder,
   type Rendered,
   type RenderOptions,
   render,
 } from '../chain/index.ts';
-import { type Facts, plainStream, readPlain, surveyStream } from '../facts/index.ts';
+import type { Reading } from '../containers/index.ts';
+import { type Facts, plainStream, readPlain, type SoundStream, surveyStream } from '../facts/index.ts';
 import { checkFile, checkReport, type Finding } from '../findings/index.ts';
 import type { Target } from '../targets/index.ts';
+import { folderOf } from './names.ts';
 
 /** What the file of a settled chain is called. */
 export const fileNameOf = ({ stations }: Chain, stem: string): string => `${stem}.${stations.wrap.plan.extension}`;
@@ -28,7 +31,26 @@ export interface MadeClip {
   readonly findings: readonly Finding[];
 }
 
-export interface MakeOptions extends RenderOptions {
+/** What reads files that core does not read itself: handed in by whoever makes such files. */
+export interface Library {
+  readonly openEncoder: OpenEncoder;
+  /** A finished file as anybody's reader sees it. */
+  read(file: ByteFile): Promise<SoundStream>;
+  /** The same file, read by other means: what it says of itself. */
+  readAgain(file: ByteFile): Promise<SecondReading>;
+}
+
+/** What a second reader found in a file. */
+export interface SecondReading {
+  readonly encoding: string;
+  /** Hz. */
+  readonly sampleRate: number;
+  readonly channels: number;
+  readonly frames: number;
+}
+
+export interface MakeOptions extends Omit<RenderOptions, 'openEncoder'> {
+  readonly library?: Library;
   /** Where the file goes; memory, if nothing is said. */
   readonly store?: FileStore;
   /** Shown the sound of the finished file, block by block, as it is read again. */
@@ -44,22 +66,27 @@ export async function makeClip(
   source: { readonly facts: Facts; readonly reader: PcmReader },
   settings: ClipSettings,
   target: Target,
-  { store = memoryStore(), hear = () => undefined, ...options }: MakeOptions,
+  { store = memoryStore(), hear = () => undefined, library, ...options }: MakeOptions,
 ): Promise<MadeClip> {
   const chain = fit(source.facts, settings, target);
-  const rendered = await render(chain, source.reader, store, options);
+  const rendered = await render(chain, source.reader, store, { ...options, ...library });
   const file = store.written();
-  const facts = await readBack(file, rendered, hear);
+  const facts =
+    rendered.dataSum === null
+      ? await readLibraryFile(file, rendered, library, hear)
+      : await readBack(file, rendered, rendered.dataSum, hear);
   const fileName = fileNameOf(chain, options.stem);
   const { report } = rendered;
-  const findings = [...checkFile(target, facts, fileName), ...checkReport(report)];
+  const more = { folder: folderOf(target), sourceTags: source.facts.tags };
+  const findings = [...checkFile(target, facts, fileName, more), ...checkReport(report)];
   return { chain, fileName, file, report, facts, findings };
 }
 
 /** Reads finished bytes as any reader would, and proves that the samples in them are those that were written. */
 async function readBack(
   bytes: ByteFile,
-  { reading, report, dataSum }: Rendered,
+  { reading, report }: Rendered,
+  dataSum: number,
   hear: (block: readonly Float32Array[]) => void,
 ): Promise<Facts> {
   const file = readPlain(bytes, reading);
@@ -73,4 +100,32 @@ async function readBack(
     sum === dataSum;
   if (!same) throw new Error(`the finished ${file.container} file does not read back as it was written`);
   return { ...(await surveyStream(plainStream(file, bytes.size), hear)), certainty: 'written' };
+}
+
+/** Frames that an encoder of MP3 puts around a sound of which the file states no length: its delay, and what fills frames. */
+const MOST_UNSTATED = 4 * 1152;
+/** Frames by which a second reader may count otherwise: it sees packets, not what is cut off their ends. */
+const MOST_PACKET_FRAMES = 8192;
+
+/** Reads a library's file with two readers that share nothing, and proves that both find what was ordered. */
+async function readLibraryFile(
+  file: ByteFile,
+  { reading, report }: Rendered,
+  library: Library | undefined,
+  hear: (block: readonly Float32Array[]) => void,
+): Promise<Facts> {
+  if (!library) throw new RangeError('no library to read the finished file was handed in');
+  const facts = await surveyStream(await library.read(file), hear);
+  const second = await library.readAgain(file);
+  const isSame = ({ encoding, sampleRate, channels }: Reading | Facts | SecondReading) =>
+    encoding === reading.encoding && sampleRate === reading.sampleRate && channels === reading.channels;
+  const over = facts.frames - report.frames;
+  const isLong = over >= 0 && over <= (reading.encoding === 'mp3' ? MOST_UNSTATED : 0);
+  const isNear = Math.abs(second.frames - report.frames) <= MOST_PACKET_FRAMES;
+  if (!isSame(facts) || !isSame(second) || !isLong || !isNear) {
+    throw new Error(
+      `the finished ${facts.container} file does not read back as it was written: ${JSON.stringify([reading, report.frames, facts.sampleRate, facts.channels, facts.frames, second])}`,
+    );
+  }
+  return { ...facts, certainty: 'written' };
 }

@@ -31,26 +31,34 @@ function longestStem(target: Naming): number {
   return Math.max(1, Math.min(LONGEST, name?.value.most ?? LONGEST, withExtension));
 }
 
-type Naming = Pick<Target, 'naming' | 'requirements'>;
+type Naming = Pick<Target, 'naming' | 'requirements' | 'slots'>;
+
+/** The number of the slot that plays clip `index`, from 0. */
+export const slotOf = ({ slots }: Pick<Target, 'slots'>, index: number): number => (slots?.first ?? 0) + index;
+
+/** Folder of the card in which a sheet wants its files; empty for the top. */
+export const folderOf = (target: Pick<Target, 'requirements'>): string => demandsOf(target).folder?.value ?? '';
 
 /**
- * Safe stems for a set as its sheet wants them, in order; a stem that was taken gets the next free number: bell, bell-2,
- * bell-3.
+ * Safe stems for a set as its sheet wants them, in order: the number of the slot, or the clip's own name. A stem that was
+ * taken gets the next free number: bell, bell-2, bell-3.
  */
 export function stemsOf(names: readonly string[], target: Naming): string[] {
   const { separator } = target.naming;
+  const rule = demandsOf(target).name?.value;
+  if (rule?.digits) return names.map((_, index) => String(slotOf(target, index)).padStart(rule.digits ?? 0, '0'));
   const longest = longestStem(target);
-  const notDigitsOnly = demandsOf(target).name?.value.notDigitsOnly ?? false;
-  const taken = new Set<string>();
+  const inCase = (stem: string) => (rule?.letterCase === 'upper' ? stem.toUpperCase() : stem);
+  const taken = new Set((rule?.reserved ?? []).map((name) => name.toLowerCase()));
   return names.map((name) => {
     const plain = safeStem(name, separator, longest);
-    const stem = notDigitsOnly && /^\d+$/.test(plain) ? safeStem(`clip ${name}`, separator, longest) : plain;
+    const stem = rule?.notDigitsOnly && /^\d+$/.test(plain) ? safeStem(`clip ${name}`, separator, longest) : plain;
     let free = stem;
     for (let count = 2; taken.has(free); count++) {
       const counter = `${separator}${count}`;
       free = `${shortened(stem, longest - counter.length)}${counter}`;
     }
     taken.add(free);
-    return free;
+    return inCase(free);
   });
 }

@@ -1,4 +1,4 @@
-import { deinterleave } from '../audio/index.ts';
+import { concatenated, deinterleave } from '../audio/index.ts';
 
 /** What every encoding has, whether it takes samples one by one or in blocks. */
 interface EncodingBase {
@@ -49,12 +49,32 @@ export interface BlockLayout {
   readonly coefficients?: readonly (readonly [number, number])[];
 }
 
-/** An encoding of blocks that can be decoded one by one, but not sample by sample. */
+/** An encoding of several samples at a time, in blocks: ADPCM, and samples whose bits are packed. */
 export interface BlockEncoding extends EncodingBase {
   readonly kind: 'block';
+  /** Bits of the linear signed integers that its encoder takes. */
+  readonly linearBits: number;
+  /** True where the levels are not evenly spaced, or not always the same ones. */
+  readonly companded: boolean;
   /** Fewest bytes of a block that holds sound. */
   leastBlockBytes(channels: number): number;
+  /** How it is written where nothing else is said. */
+  layout(channels: number, sampleRate: number): BlockLayout;
+  /** Bytes of so many frames. */
+  bytesOf(frames: number, layout: BlockLayout): number;
   codec(layout: BlockLayout): Codec;
+  encoder(layout: BlockLayout): BlockEncoder;
+}
+
+/** Any encoding that core reads and writes itself. */
+export type PlainEncoding = Encoding | BlockEncoding;
+
+/** Encodes a sound that comes piece by piece. */
+export interface BlockEncoder {
+  /** The next frames, in storage order; gives the bytes that are complete. */
+  push(samples: Int32Array): Uint8Array;
+  /** What is left, the last block filled up. */
+  finish(): Uint8Array;
 }
 
 /** How the bytes of one file become samples, in units that can be decoded on their own. */
@@ -67,7 +87,22 @@ export interface Codec {
   decode(bytes: Uint8Array): Float32Array;
   /** The same, split into channels. */
   decodeChannels(bytes: Uint8Array): Float32Array[];
+  /** For units that build on those before them: a codec that stands at the start of the sound. */
+  fromStart?(): Codec;
 }
+
+/** How a sound is laid out in the bytes of an encoding. */
+export const layoutOf = (encoding: PlainEncoding, channels: number, sampleRate: number): BlockLayout =>
+  encoding.kind === 'block'
+    ? encoding.layout(channels, sampleRate)
+    : { channels, blockBytes: encoding.bytesPerSample * channels };
+
+/** Bytes of so many frames. */
+export const bytesOf = (encoding: PlainEncoding, frames: number, layout: BlockLayout): number =>
+  encoding.kind === 'block' ? encoding.bytesOf(frames, layout) : frames * layout.blockBytes;
+
+export const codecOf = (encoding: PlainEncoding, layout: BlockLayout): Codec =>
+  encoding.kind === 'block' ? encoding.codec(layout) : frameCodec(encoding, layout.channels);
 
 /** Frames in `bytes` bytes, a last unit that is cut short left out. */
 export const wholeUnitFrames = ({ unitBytes, unitFrames }: Codec, bytes: number): number =>
@@ -86,6 +121,39 @@ export const frameCodec = (encoding: Encoding, channels: number): Codec => ({
     return out;
   },
 });
+
+/** Joins one encoder for a whole block to one for any number of frames. The last block is filled with its last frame. */
+export function blockEncoder(
+  { channels }: BlockLayout,
+  unitFrames: number,
+  encodeBlock: (samples: Int32Array) => Uint8Array,
+): BlockEncoder {
+  const size = unitFrames * channels;
+  let waiting = new Int32Array(0);
+  const encode = (samples: Int32Array): Uint8Array => {
+    const blocks: Uint8Array[] = [];
+    for (let at = 0; at < samples.length; at += size) blocks.push(encodeBlock(samples.subarray(at, at + size)));
+    return concatenated(blocks);
+  };
+  return {
+    push(samples) {
+      const all = new Int32Array(waiting.length + samples.length);
+      all.set(waiting);
+      all.set(samples, waiting.length);
+      const whole = all.length - (all.length % size);
+      waiting = all.slice(whole);
+      return encode(all.subarray(0, whole));
+    },
+    finish() {
+      if (waiting.length === 0) return new Uint8Array(0);
+      const last = new Int32Array(size);
+      last.set(waiting);
+      for (let at = waiting.length; at < size; at++) last[at] = last[at - channels];
+      waiting = new Int32Array(0);
+      return encode(last);
+    },
+  };
+}
 
 /** Joins one decoder for a block to a codec for any number of blocks. `decodeBlock` gives the frames that it wrote. */
 export function blockCodec(

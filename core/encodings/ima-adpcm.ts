@@ -1,8 +1,11 @@
-import { type BlockEncoding, blockCodec } from './encoding.ts';
+import { viewOf } from '../audio/index.ts';
+import { type BlockEncoding, blockCodec, blockEncoder } from './encoding.ts';
+import { nibbleStream } from './nibble-stream.ts';
+import { StepCoder, type StepRule } from './step-coder.ts';
 
 /**
- * IMA ADPCM as it stands in WAV files: 4 bits a sample, in blocks that begin, for each channel, with the first sample and
- * the step's index (IMA Recommended Practices 3.0, and the notes on WAVE format 0x11; from memory).
+ * IMA ADPCM: 4 bits a sample. As it stands in WAV files, in blocks that begin, for each channel, with the first sample and
+ * the step's index (IMA Recommended Practices 3.0, and the notes on WAVE format 0x11; from memory); and bare.
  */
 
 /** Step sizes (IMA Recommended Practices 3.0, table 2; from memory). */
@@ -98,53 +101,84 @@ const STEPS = Int32Array.of(
   32767,
 );
 
-/** By how much a code moves the step's index; the sign bit does not count. */
-const MOVES = Int32Array.of(-1, -1, -1, -1, 2, 4, 6, 8);
+const RULE: StepRule = { steps: STEPS, least: -32_768, most: 32_767 };
 
 const HEADER = 4;
 /** Codes of one channel that stand together: 4 bytes. */
 const GROUP = 8;
 
-const held = (value: number, least: number, most: number) => (value < least ? least : value > most ? most : value);
-
 /** Decodes one block; gives the frames that are in it. */
 function decodeBlock(block: Uint8Array, channels: number, out: Float32Array): number {
   const groups = Math.floor((block.length - HEADER * channels) / (4 * channels));
   if (groups < 0) return 0;
-  const view = new DataView(block.buffer, block.byteOffset, block.length);
+  const view = viewOf(block);
+  const coder = new StepCoder(RULE);
   for (let channel = 0; channel < channels; channel++) {
-    let sample = view.getInt16(HEADER * channel, true);
-    let index = held(block[HEADER * channel + 2], 0, STEPS.length - 1);
+    coder.start(view.getInt16(HEADER * channel, true), block[HEADER * channel + 2]);
     let to = channel;
-    out[to] = sample / 32768;
+    out[to] = coder.sample / 32768;
     for (let group = 0; group < groups; group++) {
       const at = HEADER * channels + 4 * (group * channels + channel);
       for (let k = 0; k < GROUP; k++) {
-        const code = (block[at + (k >> 1)] >> (4 * (k & 1))) & 15;
-        const step = STEPS[index];
-        let difference = step >> 3;
-        if (code & 4) difference += step;
-        if (code & 2) difference += step >> 1;
-        if (code & 1) difference += step >> 2;
-        sample = held(code & 8 ? sample - difference : sample + difference, -32768, 32767);
-        index = held(index + MOVES[code & 7], 0, STEPS.length - 1);
         to += channels;
-        out[to] = sample / 32768;
+        out[to] = coder.decode((block[at + (k >> 1)] >> (4 * (k & 1))) & 15) / 32768;
       }
     }
   }
   return 1 + groups * GROUP;
 }
 
+/** Encodes one block. The step's index goes on from the block before. */
+function encodeBlock(samples: Int32Array, channels: number, blockBytes: number, coders: readonly StepCoder[]) {
+  const block = new Uint8Array(blockBytes);
+  const view = viewOf(block);
+  const groups = (samples.length / channels - 1) / GROUP;
+  coders.forEach((coder, channel) => {
+    coder.start(samples[channel], coder.index);
+    view.setInt16(HEADER * channel, coder.sample, true);
+    block[HEADER * channel + 2] = coder.index;
+    let from = channel;
+    for (let group = 0; group < groups; group++) {
+      const at = HEADER * channels + 4 * (group * channels + channel);
+      for (let k = 0; k < GROUP; k++) {
+        from += channels;
+        block[at + (k >> 1)] |= coder.encode(samples[from]) << (4 * (k & 1));
+      }
+    }
+  });
+  return block;
+}
+
+const framesOf = (blockBytes: number, channels: number) =>
+  1 + GROUP * Math.floor((blockBytes - HEADER * channels) / (4 * channels));
+
+/** Bytes of a channel's block by rate: 256 up to 11 025 Hz, then twice and four times as many (notes on WAVE format 0x11). */
+export const usualBlockBytes = (channels: number, sampleRate: number): number =>
+  256 * channels * (sampleRate > 22_050 ? 4 : sampleRate > 11_025 ? 2 : 1);
+
 export const imaAdpcm: BlockEncoding = {
   kind: 'block',
   id: 'ima-adpcm',
   title: 'IMA ADPCM',
   bitDepth: 4,
+  linearBits: 16,
+  companded: true,
   leastBlockBytes: (channels) => HEADER * channels,
+  layout: (channels, sampleRate) => ({ channels, blockBytes: usualBlockBytes(channels, sampleRate) }),
+  bytesOf: (frames, { channels, blockBytes }) => Math.ceil(frames / framesOf(blockBytes, channels)) * blockBytes,
   codec(layout) {
     const { channels, blockBytes } = layout;
-    const unitFrames = 1 + GROUP * Math.floor((blockBytes - HEADER * channels) / (4 * channels));
-    return blockCodec(layout, unitFrames, (block, out) => decodeBlock(block, channels, out));
+    return blockCodec(layout, framesOf(blockBytes, channels), (block, out) => decodeBlock(block, channels, out));
+  },
+  encoder(layout) {
+    const { channels, blockBytes } = layout;
+    const coders = Array.from({ length: channels }, () => new StepCoder(RULE));
+    return blockEncoder(layout, framesOf(blockBytes, channels), (samples) =>
+      encodeBlock(samples, channels, blockBytes, coders),
+    );
   },
 };
+
+/** Bare codes from the first sample on, as voice chips and processors take them: both begin at sample 0, step 7. */
+export const imaAdpcmLow = nibbleStream('ima-adpcm-low', 'bare IMA ADPCM, low nibble first', RULE, 16, 'low');
+export const imaAdpcmHigh = nibbleStream('ima-adpcm-high', 'bare IMA ADPCM, high nibble first', RULE, 16, 'high');

@@ -11,7 +11,7 @@ export interface Track {
 }
 
 /** Counts changes of what facts hold: those of an older version are read anew from the file. */
-export const FACTS_VERSION = 3;
+export const FACTS_VERSION = 4;
 
 /** What a file is, read from its bytes. */
 export interface Facts {

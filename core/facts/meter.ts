@@ -1,5 +1,5 @@
 import { LevelMeter, type Levels, SoundFinder } from '../audio/index.ts';
-import { bandwidthOf, LoudnessMeter, SpectrumMeter, TruePeakMeter } from '../dsp/index.ts';
+import { bandwidthOf, energyAbove, LoudnessMeter, SpectrumMeter, TruePeakMeter } from '../dsp/index.ts';
 
 /** What is measured of a whole sound beside its levels. */
 export interface Measures {
@@ -18,7 +18,15 @@ export interface Measures {
   readonly usedBits: number | null;
   /** Hz: next to nothing lies above; null for silence. */
   readonly bandwidth: number | null;
+  /** How much of the sound lies above each of `ENERGY_STEPS`, in dB of the whole; null for silence. */
+  readonly energyAbove: readonly number[] | null;
 }
+
+/** Hz: half of the rates that devices use. */
+export const ENERGY_STEPS = [2000, 2756, 4000, 5512, 8000, 11_025, 16_000] as const;
+
+/** dB. */
+const LEAST_ENERGY = -100;
 
 /** Most bits of which a 32-bit floating-point lane keeps each one. */
 const EXACT_BITS = 24;
@@ -70,6 +78,8 @@ export class SoundMeter {
   /** Takes the sound as ended. */
   result(): { readonly levels: Levels; readonly measures: Measures } {
     const { first, last, frames } = this.sound;
+    const power = this.spectrum.result();
+    const bandwidth = bandwidthOf(power, this.sampleRate);
     const isSilent = last < 0;
     const unused = this.bits === 0 ? 0 : 31 - Math.clz32(this.bits & -this.bits);
     return {
@@ -82,7 +92,12 @@ export class SoundMeter {
         leadingSilence: isSilent ? frames : first,
         trailingSilence: isSilent ? 0 : frames - 1 - last,
         usedBits: this.plainBits === null || this.bits === 0 ? null : this.plainBits - unused,
-        bandwidth: bandwidthOf(this.spectrum.result(), this.sampleRate),
+        bandwidth,
+        // Next to nothing is left above the bandwidth: how little does not matter, and no figure of JSON is infinite.
+        energyAbove:
+          bandwidth === null
+            ? null
+            : ENERGY_STEPS.map((hz) => Math.max(LEAST_ENERGY, energyAbove(power, this.sampleRate, hz))),
       },
     };
   }

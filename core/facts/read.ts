@@ -46,7 +46,8 @@ export function readPlain(bytes: Uint8Array | ByteFile, reading?: Reading): Soun
 const FRAMES_AT_ONCE = 65_536;
 
 /** Decodes a file of one of core's own containers from its start to its end. */
-export function* soundBlocks({ codec, data, frames }: SoundFile): Generator<Float32Array[]> {
+export function* soundBlocks({ codec: shared, data, frames }: SoundFile): Generator<Float32Array[]> {
+  const codec = shared.fromStart?.() ?? shared;
   const units = Math.max(1, Math.floor(FRAMES_AT_ONCE / codec.unitFrames));
   let left = frames;
   for (let at = 0; left > 0; at += units * codec.unitBytes) {

@@ -1,7 +1,7 @@
 import { formatCount, formatDb } from '../audio/index.ts';
 import type { RenderReport } from '../chain/index.ts';
 import type { Facts } from '../facts/index.ts';
-import { type Answer, kindOf, type Requirement, type SetMember, type Target } from '../targets/index.ts';
+import { type Answer, kindOf, type Requirement, type SetSubject, type Subject, type Target } from '../targets/index.ts';
 
 export type Verdict = 'meets' | 'breaks' | 'advises' | 'unknown';
 
@@ -32,17 +32,22 @@ function findingOf(requirement: Requirement, answer: Answer): Finding {
 }
 
 /** A file against every requirement of the sheet that speaks of single files. */
-export const checkFile = (target: Target, facts: Facts, fileName: string): Finding[] =>
+export const checkFile = (
+  target: Pick<Target, 'requirements'>,
+  facts: Facts,
+  fileName: string,
+  more: Pick<Subject, 'folder' | 'sourceTags'> = {},
+): Finding[] =>
   target.requirements.flatMap((requirement) => {
     const kind = kindOf(requirement);
-    return kind.scope === 'file' ? [findingOf(requirement, kind.check(requirement, { facts, fileName }))] : [];
+    return kind.scope === 'file' ? [findingOf(requirement, kind.check(requirement, { ...more, facts, fileName }))] : [];
   });
 
 /** All files of a job against the requirements that speak of the set. */
-export const checkSet = (target: Target, members: readonly SetMember[]): Finding[] =>
+export const checkSet = (target: Pick<Target, 'requirements'>, set: SetSubject): Finding[] =>
   target.requirements.flatMap((requirement) => {
     const kind = kindOf(requirement);
-    return kind.scope === 'set' ? [findingOf(requirement, kind.check(requirement, members))] : [];
+    return kind.scope === 'set' ? [findingOf(requirement, kind.check(requirement, set))] : [];
   });
 
 /** What making the file cost: frames that exceeded full scale and were flattened. Nothing, where none were. */

@@ -1,16 +1,26 @@
 import { InputError } from '../audio/index.ts';
+import { archiveCopy } from './sheets/archive-copy.ts';
+import { consoleSoundSlot } from './sheets/console-sound-slot.ts';
 import { deskPhoneRingTone } from './sheets/desk-phone-ring-tone.ts';
 import { i2sAmplifierBoard } from './sheets/i2s-amplifier-board.ts';
 import { loopPlayer } from './sheets/loop-player.ts';
 import { microcontroller5BitLadder } from './sheets/microcontroller-5-bit-ladder.ts';
 import { microcontroller8BitDac } from './sheets/microcontroller-8-bit-dac.ts';
+import { microcontrollerPwmTimer } from './sheets/microcontroller-pwm-timer.ts';
+import { mobileRingTone } from './sheets/mobile-ring-tone.ts';
+import { numberedSoundModule } from './sheets/numbered-sound-module.ts';
 import { percussionPadSample } from './sheets/percussion-pad-sample.ts';
+import { portablePlayer } from './sheets/portable-player.ts';
+import { showControllerTrack } from './sheets/show-controller-track.ts';
 import { telephoneSystemMessage } from './sheets/telephone-system-message.ts';
 import { transmitterSpokenCue } from './sheets/transmitter-spoken-cue.ts';
 import { twoWayRadioPrompt } from './sheets/two-way-radio-prompt.ts';
-import type { Target } from './target.ts';
+import { voiceChip4Bit } from './sheets/voice-chip-4-bit.ts';
+import { type Target, withVariant } from './target.ts';
 
+export { centsBetween, partsPerMillion, type Timer, type TimerRate, timerRates } from './clock.ts';
 export * from './requirements/index.ts';
+export { readSheet, sheetText } from './sheet-file.ts';
 export * from './target.ts';
 
 /** The sheets that ship with Tambur. A new one: its file, and its line here. */
@@ -18,13 +28,35 @@ export const targets: readonly Target[] = [
   deskPhoneRingTone,
   telephoneSystemMessage,
   twoWayRadioPrompt,
+  mobileRingTone,
+  percussionPadSample,
+  showControllerTrack,
+  numberedSoundModule,
+  transmitterSpokenCue,
   microcontroller8BitDac,
   microcontroller5BitLadder,
+  microcontrollerPwmTimer,
   i2sAmplifierBoard,
-  percussionPadSample,
+  voiceChip4Bit,
+  consoleSoundSlot,
   loopPlayer,
-  transmitterSpokenCue,
+  portablePlayer,
+  archiveCopy,
 ];
+
+/**
+ * An edition of a sheet; the sheet itself for undefined.
+ * @throws InputError with code `unknown-variant`
+ */
+export function variantOf(target: Target, variantId: string | undefined): Target {
+  if (variantId === undefined) return target;
+  const known = (target.variants ?? []).map(({ id }) => id);
+  if (!known.includes(variantId)) {
+    const choice = known.length ? `choose one of: ${known.join(', ')}` : 'it has none, so leave it out';
+    throw new InputError('unknown-variant', `${target.name} has no variant "${variantId}"; ${choice}.`);
+  }
+  return withVariant(target, variantId);
+}
 
 /** @throws InputError with code `unknown-target` */
 export function targetOf(id: string): Target {

@@ -1,32 +1,109 @@
 import * as v from 'valibot';
+import { hertz } from '../audio/index.ts';
 import type { Reading } from '../containers/index.ts';
 import { type Demands, kindOf, type Requirement, requirementSchema } from './requirements/index.ts';
 
+const id = v.pipe(
+  v.string(),
+  v.regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, 'an id has lower-case letters and digits, words joined by hyphens'),
+  v.maxLength(60),
+);
+const fileName = v.pipe(
+  v.string(),
+  v.regex(/^\w[\w.-]{0,59}$/, 'a file name has letters, digits, dots, hyphens and underscores'),
+);
+const hz = v.pipe(v.number(), v.minValue(1), v.maxValue(1_000_000));
+
 /** A text file that the device reads to find its sounds: fixed text around one row for each file. */
-const listFileSchema = v.object({
-  name: v.string(),
+const listFileSchema = v.strictObject({
+  name: fileName,
   header: v.string(),
-  /** Fields in braces: {displayName}, {fileName}, {frames}, {bytes}. */
+  /** True: sounds in source code or JSON stand in it, behind the header, and are no files of their own. */
+  holdsSounds: v.optional(v.boolean()),
+  /** Stands before the rows. */
+  index: v.optional(v.string()),
+  /** Fields in braces: {displayName}, {fileName}, {stem}, {identifier}, {slot}, {frames}, {bytes}, {sampleRate}, {seconds}. */
   row: v.string(),
   footer: v.string(),
 });
 
-export const targetSchema = v.object({
-  id: v.pipe(v.string(), v.regex(/^[a-z0-9]+(-[a-z0-9]+)*$/)),
-  name: v.pipe(v.string(), v.nonEmpty()),
+const namingSchema = v.strictObject({
+  /** Stands between the words of a file's name. */
+  separator: v.picklist(['-', '_']),
+});
+
+const slotsSchema = v.strictObject({
+  /** What the device calls one: "button", "channel". */
+  word: v.pipe(v.string(), v.nonEmpty(), v.maxLength(30)),
+  /** Number of the first. */
+  first: v.pipe(v.number(), v.integer(), v.minValue(0)),
+  /** How many there are; left out where it is not known. */
+  count: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
+});
+
+/** How the device reads a card: what a stand-in needs to know. */
+const playerSchema = v.strictObject({
+  /** Whether it reads a file's header, or takes all bytes for samples. */
+  reads: v.picklist(['header', 'bare']),
+  /** What it does with chunks and tags that it does not know. */
+  extraChunks: v.picklist(['skips', 'refuses', 'plays']),
+  /** In which order it finds its sounds. */
+  order: v.picklist(['name', 'list', 'slot', 'card']),
+  /** Longer names are not there for it; characters with the extension. */
+  longestName: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(255))),
+  /** Hz at which it plays whatever the file states; left out where it obeys the file. */
+  playsAt: v.optional(hz),
+  /** Frames that it takes at a time; what is left over at the end is filled with whatever is there. */
+  block: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
+  /** What its loudspeaker makes, in Hz. */
+  speaker: v.strictObject({ low: hz, high: hz }),
+});
+
+const variantSchema = v.strictObject({
+  id,
+  name: v.pipe(v.string(), v.nonEmpty(), v.maxLength(60)),
+  /** Each takes the place of those of its kind that the sheet has, advised and not advised apart. */
+  requirements: v.array(requirementSchema),
+  /** Kinds that the sheet has and this edition has not. */
+  without: v.optional(v.array(v.string())),
+});
+
+export const targetSchema = v.strictObject({
+  id,
+  name: v.pipe(v.string(), v.trim(), v.nonEmpty('a sheet needs a name'), v.maxLength(60)),
   /** One or two sentences: which devices, and what they are like. */
-  about: v.string(),
-  requirements: v.pipe(v.array(requirementSchema), v.minLength(1)),
-  naming: v.object({
-    /** Stands between the words of a file's name. */
-    separator: v.picklist(['-', '_']),
-  }),
+  about: v.pipe(v.string(), v.maxLength(1000)),
+  requirements: v.pipe(v.array(requirementSchema), v.minLength(1, 'a sheet needs at least one requirement')),
+  variants: v.optional(v.array(variantSchema)),
+  naming: namingSchema,
   listFile: v.optional(listFileSchema),
+  slots: v.optional(slotsSchema),
+  player: v.optional(playerSchema),
 });
 
 /** What a device accepts, written down as requirements: a target sheet. */
 export type Target = v.InferOutput<typeof targetSchema>;
 export type ListFile = v.InferOutput<typeof listFileSchema>;
+export type Variant = v.InferOutput<typeof variantSchema>;
+
+/** The sheet as one of its editions has it; itself for null. A variant that is not there is the sheet itself. */
+export function withVariant(target: Target, variantId: string | null): Target {
+  const variant = target.variants?.find((entry) => entry.id === variantId);
+  if (!variant) return target;
+  const { requirements, without = [], name } = variant;
+  const isReplaced = (old: Requirement) =>
+    without.includes(old.kind) ||
+    requirements.some(({ kind, advised }) => kind === old.kind && Boolean(advised) === Boolean(old.advised));
+  // A replacement stands where the first of its kind stood.
+  const fresh = [...requirements];
+  const kept = target.requirements.flatMap((old) => {
+    if (!isReplaced(old)) return [old];
+    const here = fresh.filter(({ kind }) => kind === old.kind);
+    for (const entry of here) fresh.splice(fresh.indexOf(entry), 1);
+    return here;
+  });
+  return { ...target, name: `${target.name}, ${name}`, requirements: [...kept, ...fresh] };
+}
 
 /** A demand and the requirement that it comes from. */
 export type SettledDemands = {
@@ -38,8 +115,7 @@ export function demandsOf(target: Pick<Target, 'requirements'>): SettledDemands 
   const demands: Record<string, unknown> = {};
   for (const from of target.requirements) {
     const kind = kindOf(from);
-    if (kind.scope === 'set') continue;
-    for (const [name, value] of Object.entries(kind.demands(from))) demands[name] = { value, from };
+    for (const [name, value] of Object.entries(kind.demands?.(from) ?? {})) demands[name] = { value, from };
   }
   return demands as SettledDemands;
 }
@@ -51,12 +127,14 @@ export function requirementText(requirement: Requirement): string {
 }
 
 /** How the device reads bytes without a header; undefined where it wants a file that describes itself. */
-export function headerlessReading(target: Target): Reading | undefined {
-  const { containers, encodings, sampleRates, channelCounts } = demandsOf(target);
-  if (!containers?.value.includes('headerless') || !encodings || !sampleRates) return undefined;
+export function headerlessReading(target: Pick<Target, 'requirements'>): Reading | undefined {
+  const { containers, encodings, sampleRates, rateRange, channelCounts } = demandsOf(target);
+  const isBare = containers?.value.some((id) => id === 'headerless' || id === 'intel-hex');
+  const rate = sampleRates?.value[0] ?? rateRange?.value.most;
+  if (!isBare || !encodings || !rate) return undefined;
   return {
     encoding: encodings.value[0],
-    sampleRate: sampleRates.value[0],
+    sampleRate: Math.round(hertz(rate)),
     channels: channelCounts?.value[0] ?? 1,
   };
 }

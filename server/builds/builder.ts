@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto';
 import { setMaxListeners } from 'node:events';
-import { mkdir, rm, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
-import { checkSet, listFileText, stemsOf } from '@tambur/core';
+import { checkSet, folderOf, listFileText, listRows, standTogether, stemsOf } from '@tambur/core';
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
 import { Tinypool } from 'tinypool';
@@ -88,15 +88,18 @@ export class Builder {
       await rm(folder, { recursive: true, force: true });
       await rm(this.data.delivery(id), { recursive: true, force: true });
       await mkdir(folder);
+      await mkdir(join(folder, folderOf(delivery.order.target)), { recursive: true });
       const files = await this.buildFiles(delivery, folder, signal, progress);
       const members = files.flatMap(({ facts }) => facts ?? []);
-      files.push(...(await writeListFile(delivery.order, files, folder)));
+      const { listFile } = delivery.order.target;
+      const delivered = await withListFile(delivery.order, files, folder);
       await publish(folder, this.data.delivery(id));
       await this.sequelize.transaction(async (transaction) => {
-        const rows = files.map((file, position) => ({ ...file, deliveryId: id, position }));
+        const rows = delivered.map((file, position) => ({ ...file, deliveryId: id, position }));
         await DeliveredFile.destroy({ where: { deliveryId: id }, transaction });
         await DeliveredFile.bulkCreate(rows, { transaction });
-        const setFindings = checkSet(delivery.order.target, members);
+        const others = listFile ? [listFile.name] : [];
+        const setFindings = checkSet(delivery.order.target, { members, others });
         await delivery.update({ state: 'done', setFindings }, { transaction });
       });
     } catch (error) {
@@ -168,23 +171,38 @@ export class Builder {
 
 const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
 
-/** Writes the list file that the sheet asks for, if it does. */
-async function writeListFile({ target }: DeliveryOrder, files: readonly NewFile[], folder: string): Promise<NewFile[]> {
+/** All files of a delivery: those of the clips and the list file that the sheet asks for, or one that holds them all. */
+async function withListFile(
+  { target }: DeliveryOrder,
+  files: readonly NewFile[],
+  folder: string,
+): Promise<readonly NewFile[]> {
   const { listFile } = target;
-  if (!listFile) return [];
-  const rows = files.map(({ name, displayName, bytes, facts }) => ({
-    fileName: name,
-    displayName,
-    bytes,
-    frames: facts?.frames ?? 0,
-  }));
-  const text = Buffer.from(listFileText(listFile, rows));
+  if (!listFile) return files;
+  const listed = files.flatMap(({ name, displayName, facts }) =>
+    facts ? [{ path: join(folder, name), fileName: basename(name), displayName, facts }] : [],
+  );
+  const together = standTogether(target, listed);
+  const contents = together ? await Promise.all(listed.map(({ path }) => readFile(path, 'utf8'))) : [];
+  const text = Buffer.from(listFileText(listFile, listRows(target, listed), contents));
+  if (together) await Promise.all(listed.map(({ path }) => rm(path)));
   const path = join(folder, listFile.name);
   await writeFile(path, text, { flag: 'wx' });
   await flush(path);
-  const sha256 = createHash('sha256').update(text).digest('hex');
-  const plain = { facts: null, report: null, findings: [] };
-  return [{ name: listFile.name, displayName: 'List file', bytes: text.length, sha256, ...plain }];
+  const row: NewFile = {
+    name: listFile.name,
+    displayName: together ? 'All sounds' : 'List file',
+    bytes: text.length,
+    sha256: createHash('sha256').update(text).digest('hex'),
+    facts: null,
+    report: null,
+    findings: together
+      ? files.flatMap(({ displayName, findings }) =>
+          findings.map((finding) => ({ ...finding, title: `${displayName}: ${finding.title}` })),
+        )
+      : [],
+  };
+  return together ? [row] : [...files, row];
 }
 
 /** What a failed build says where the failure is no user's to mend. */

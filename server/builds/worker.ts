@@ -1,6 +1,7 @@
 import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
+import { library } from '@tambur/codecs';
 import { createDiskStore } from '@tambur/codecs/node';
 import {
   type ClipSettings,
@@ -8,6 +9,7 @@ import {
   type Finding,
   fileNameOf,
   fit,
+  folderOf,
   InputError,
   makeClip,
   type RenderReport,
@@ -44,15 +46,18 @@ export default async function buildFile(task: BuildTask): Promise<BuildOutcome> 
   try {
     const source = { facts: task.facts, reader: soundFileReader(sound, task.facts) };
     const chain = fit(task.facts, task.settings, task.target);
-    const store = createDiskStore(join(task.folder, fileNameOf(chain, task.stem)));
+    // The folder of the card in which the sheet wants its files.
+    const below = folderOf(task.target);
+    const store = createDiskStore(join(task.folder, below, fileNameOf(chain, task.stem)));
     try {
       const made = await makeClip(source, task.settings, task.target, {
         stem: task.stem,
         store,
+        library,
         onProgress: (done) => task.progress.postMessage(done),
       });
       return {
-        name: made.fileName,
+        name: below ? `${below}/${made.fileName}` : made.fileName,
         bytes: store.size,
         sha256: store.sha256(),
         facts: made.facts,

@@ -2,11 +2,13 @@ import type { QueryInterface, Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import * as firstTables from './001-first-tables.ts';
 import * as shelf from './002-shelf.ts';
+import * as sheets from './003-sheets.ts';
 
 /** Every migration, oldest first. A new one: its file, and its line here; none is ever changed. */
 const migrations: readonly { name: string; up: (db: QueryInterface) => Promise<void> }[] = [
   { name: '001-first-tables', up: firstTables.up },
   { name: '002-shelf', up: shelf.up },
+  { name: '003-sheets', up: sheets.up },
 ];
 
 /** Brings the database up to date. */

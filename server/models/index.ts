@@ -39,7 +39,16 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare id: string;
   declare title: string;
   declare targetId: string;
+  /** Edition of the sheet; null for the sheet itself. */
+  declare variantId: CreationOptional<string | null>;
   declare revision: CreationOptional<number>;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** A target sheet of the user's own. */
+export class Sheet extends Model<InferAttributes<Sheet>, InferCreationAttributes<Sheet>> {
+  declare id: string;
+  declare sheet: Target;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -104,9 +113,17 @@ export async function openDatabase(file: string): Promise<Sequelize> {
     { ...options, tableName: 'sources' },
   );
   Job.init(
-    { id: id(), title: text(), targetId: text(), revision: { ...whole(), defaultValue: 0 }, createdAt: createdAt() },
+    {
+      id: id(),
+      title: text(),
+      targetId: text(),
+      variantId: { type: DataTypes.STRING, allowNull: true },
+      revision: { ...whole(), defaultValue: 0 },
+      createdAt: createdAt(),
+    },
     { ...options, tableName: 'jobs' },
   );
+  Sheet.init({ id: id(), sheet: json(), createdAt: createdAt() }, { ...options, tableName: 'sheets' });
   Clip.init(
     { id: id(), jobId: text(), sourceId: text(), position: whole(), settings: json() },
     { ...options, tableName: 'clips' },

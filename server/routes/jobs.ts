@@ -1,11 +1,12 @@
 import { randomUUID } from 'node:crypto';
-import { parseSettings, targetOf } from '@tambur/core';
+import { parseSettings, variantOf } from '@tambur/core';
 import { Hono } from 'hono';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import type { Builder } from '../builds/builder.ts';
 import { Clip, DeliveredFile, Delivery, Job, Source } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
+import { findSheet, sheetOfJob } from '../sheets.ts';
 import { restoreSources, sourceView } from '../shelf.ts';
 import { type DataFolder, removeStray } from '../storage/data-folder.ts';
 import type { ClipView, JobSummary, JobView } from '../views.ts';
@@ -13,6 +14,10 @@ import { jsonBody } from './body.ts';
 import { deliveryView } from './deliveries.ts';
 
 const titleSchema = v.pipe(v.string(), v.trim(), v.nonEmpty('a job needs a title'), v.maxLength(120));
+
+const variantSchema = v.optional(v.nullable(v.string()));
+const newJobSchema = v.object({ title: titleSchema, targetId: v.string(), variantId: variantSchema });
+const jobChangeSchema = v.object({ title: v.optional(titleSchema), variantId: variantSchema });
 
 const MOST_CLIPS = 1000;
 const TOO_MANY = 'a job has at most 1 000 clips';
@@ -55,11 +60,19 @@ const clipsOf = (jobId: string) => Clip.findAll({ where: { jobId }, order: [['po
 async function jobView(job: Job): Promise<JobView> {
   const clips = await clipsOf(job.id);
   const sources = await Source.findAll({ where: { id: [...new Set(clips.map((clip) => clip.sourceId))] } });
-  const { id, title, targetId, revision } = job;
-  return { id, title, targetId, revision, clips: clips.map(clipView), sources: sources.map(sourceView) };
+  const { id, title, targetId, variantId, revision } = job;
+  return {
+    id,
+    title,
+    targetId,
+    variantId: variantId ?? null,
+    revision,
+    clips: clips.map(clipView),
+    sources: sources.map(sourceView),
+  };
 }
 
-async function jobSummary({ id, title, targetId }: Job): Promise<JobSummary> {
+async function jobSummary({ id, title, targetId, variantId }: Job): Promise<JobSummary> {
   const clips = await clipsOf(id);
   const delivery = await Delivery.findOne({ where: { jobId: id }, order: [['createdAt', 'DESC']] });
   const bytes = delivery ? ((await DeliveredFile.sum('bytes', { where: { deliveryId: delivery.id } })) ?? 0) : 0;
@@ -67,6 +80,7 @@ async function jobSummary({ id, title, targetId }: Job): Promise<JobSummary> {
     id,
     title,
     targetId,
+    variantId: variantId ?? null,
     clipCount: clips.length,
     clipNames: clips.map(({ settings }) => settings.name),
     delivery: delivery && { id: delivery.id, state: delivery.state, bytes },
@@ -80,15 +94,22 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
       const jobs = await Job.findAll({ order: [['createdAt', 'ASC']] });
       return c.json(await Promise.all(jobs.map(jobSummary)));
     })
-    .post('/', jsonBody(v.object({ title: titleSchema, targetId: v.string() })), async (c) => {
-      const { title, targetId } = c.req.valid('json');
-      const job = await Job.create({ id: randomUUID(), title, targetId: targetOf(targetId).id });
+    .post('/', jsonBody(newJobSchema), async (c) => {
+      const { title, targetId, variantId } = c.req.valid('json');
+      const sheet = await findSheet(targetId);
+      variantOf(sheet, variantId ?? undefined);
+      const job = await Job.create({ id: randomUUID(), title, targetId: sheet.id, variantId: variantId ?? null });
       return c.json(await jobView(job), 201);
     })
     .get('/:id', async (c) => c.json(await jobView(await findJob(c.req.param('id')))))
-    .patch('/:id', jsonBody(v.object({ title: titleSchema })), async (c) => {
+    .patch('/:id', jsonBody(jobChangeSchema), async (c) => {
       const job = await findJob(c.req.param('id'));
-      await job.update({ title: c.req.valid('json').title });
+      const change = c.req.valid('json');
+      variantOf(await findSheet(job.targetId), change.variantId ?? undefined);
+      await job.update({
+        ...(change.title === undefined ? {} : { title: change.title }),
+        ...(change.variantId === undefined ? {} : { variantId: change.variantId }),
+      });
       return c.json(await jobView(job));
     })
     .delete('/:id', async (c) => {
@@ -160,7 +181,7 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
         state: 'building',
         order: {
           jobTitle: job.title,
-          target: targetOf(job.targetId),
+          target: await sheetOfJob(job),
           clips: clips.map(({ id, sourceId, settings }) => ({
             clipId: id,
             sourceId,

@@ -1,5 +1,57 @@
-import { targets } from '@tambur/core';
+import { sheetText, type Target, targetSchema } from '@tambur/core';
 import { Hono } from 'hono';
+import * as v from 'valibot';
+import { Sheet } from '../models/index.ts';
+import { notFound, Problem } from '../problems.ts';
+import { findSheet, freeId, sheetViews } from '../sheets.ts';
+import { jsonBody } from './body.ts';
+import { attachment } from './sources.ts';
 
-/** The target sheets. */
-export const targetRoutes = () => new Hono().get('/', (c) => c.json(targets));
+const bodySchema = v.object({ sheet: targetSchema as v.GenericSchema<Target> });
+
+async function viewOf(id: string) {
+  const view = (await sheetViews()).find((entry) => entry.id === id);
+  if (!view) throw notFound('sheet');
+  return view;
+}
+
+async function findOwn(id: string): Promise<Sheet> {
+  const own = await Sheet.findByPk(id);
+  if (own) return own;
+  // Refused with a reason where it is there but belongs to Tambur.
+  const { name } = await viewOf(id);
+  throw new Problem(409, 'built-in', `${name} ships with Tambur and stays as it is; duplicate it and change the copy.`);
+}
+
+/** The target sheets: those that ship with Tambur are read, the user's own changed. */
+export const targetRoutes = () =>
+  new Hono()
+    .get('/', async (c) => c.json(await sheetViews()))
+    .get('/:id/file', async (c) => {
+      const sheet = await findSheet(c.req.param('id'));
+      return c.body(sheetText(sheet), 200, {
+        'Content-Type': 'application/json',
+        'Content-Disposition': attachment(`${sheet.id}.json`),
+      });
+    })
+    .post('/', jsonBody(bodySchema), async (c) => {
+      const { sheet } = c.req.valid('json');
+      const id = await freeId(sheet.id);
+      await Sheet.create({ id, sheet: { ...sheet, id } });
+      return c.json(await viewOf(id), 201);
+    })
+    .put('/:id', jsonBody(bodySchema), async (c) => {
+      const own = await findOwn(c.req.param('id'));
+      await own.update({ sheet: { ...c.req.valid('json').sheet, id: own.id } });
+      return c.json(await viewOf(own.id));
+    })
+    .delete('/:id', async (c) => {
+      const own = await findOwn(c.req.param('id'));
+      const { usedBy, name } = await viewOf(own.id);
+      if (usedBy.length) {
+        const jobs = usedBy.map(({ title }) => title).join(', ');
+        throw new Problem(409, 'in-use', `${name} is the sheet of ${jobs}; delete the job first, or keep the sheet.`);
+      }
+      await own.destroy();
+      return c.body(null, 204);
+    });

@@ -1,5 +1,5 @@
 import { automaticSettings, type ClipSettings, type Target } from '@tambur/core';
-import type { DeliveryView, JobSummary, JobView, ShelfView, SourceView, VoiceView } from '@tambur/server';
+import type { DeliveryView, JobSummary, JobView, SheetView, ShelfView, SourceView, VoiceView } from '@tambur/server';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from './client.ts';
 import { ApiError } from './errors.ts';
@@ -28,9 +28,22 @@ export const keys = {
 export const useTargets = () =>
   useQuery({
     queryKey: keys.targets,
-    queryFn: () => unwrap<readonly Target[]>(api.targets.$get()),
-    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => unwrap<readonly SheetView[]>(api.targets.$get()),
   });
+
+/** Adds a sheet of the user's own; its id may be taken, then it gets another. */
+export const addSheet = (sheet: Target) => unwrap<SheetView>(api.targets.$post({ json: { sheet } }));
+
+export const saveSheet = (sheet: Target) =>
+  unwrap<SheetView>(api.targets[':id'].$put({ param: { id: sheet.id }, json: { sheet } }));
+
+export const deleteSheet = (id: string) => unwrap(api.targets[':id'].$delete({ param: { id } }));
+
+/** Loads the sheets again after one of them has changed. */
+export function useRefreshSheets() {
+  const client = useQueryClient();
+  return () => client.invalidateQueries({ queryKey: keys.targets });
+}
 
 export const useJobs = () => useQuery({ queryKey: keys.jobs, queryFn: () => unwrap<JobSummary[]>(api.jobs.$get()) });
 
@@ -68,8 +81,12 @@ export const useDelivery = (id: string) =>
 export function useCreateJob() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (json: { title: string; targetId: string }) => unwrap<JobView>(api.jobs.$post({ json })),
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.jobs, exact: true }),
+    mutationFn: (json: { title: string; targetId: string; variantId?: string | null }) =>
+      unwrap<JobView>(api.jobs.$post({ json })),
+    onSuccess: () => {
+      void client.invalidateQueries({ queryKey: keys.targets });
+      return client.invalidateQueries({ queryKey: keys.jobs, exact: true });
+    },
   });
 }
 
@@ -78,6 +95,19 @@ export function useRenameJob(id: string) {
   return useMutation({
     mutationFn: (title: string) => unwrap<JobView>(api.jobs[':id'].$patch({ param: { id }, json: { title } })),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.jobs, exact: true }),
+  });
+}
+
+/** Another edition of the job's sheet. */
+export function useChangeVariant(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (variantId: string | null) =>
+      unwrap<JobView>(api.jobs[':id'].$patch({ param: { id }, json: { variantId } })),
+    onSuccess: (job) => {
+      client.setQueryData(keys.job(id), job);
+      return client.invalidateQueries({ queryKey: keys.jobs, exact: true });
+    },
   });
 }
 

@@ -1,4 +1,4 @@
-import type { Target } from '@tambur/core';
+import { budgetWays, type Target } from '@tambur/core';
 import type { JobView, SourceView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
@@ -13,10 +13,11 @@ import { FindPartsDialog } from '../parts/find-parts-dialog.tsx';
 import { RecordDialog } from '../record/record-dialog.tsx';
 import { PickDialog } from '../shelf/pick-dialog.tsx';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
+import { sheetForJob } from '../targets/sheets.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 import { useKey } from '../ui/use-key.ts';
 import type { WayIn } from './add-menu.tsx';
-import { BuildBar } from './build-bar.tsx';
+import { BuildBar, type SetWay } from './build-bar.tsx';
 import { ClipBench } from './clip-bench.tsx';
 import { ClipList } from './clip-list.tsx';
 import { JobHeader } from './job-header.tsx';
@@ -33,12 +34,23 @@ export function BenchPage() {
   if (failed) return <Failed error={failed} retry={() => void job.refetch()} />;
   // What an earlier visit left in the cache is older than what that visit saved.
   if (!job.data || !job.isFetchedAfterMount || !targets.data) return <Loading what="the job" />;
-  const target = targets.data.find(({ id }) => id === job.data.targetId);
+  const target = sheetForJob(targets.data, job.data);
+  const variants = targets.data.find(({ id }) => id === job.data.targetId)?.variants ?? [];
   if (!target) return <Failed error={new Error(`The target sheet ${job.data.targetId} is not there any more.`)} />;
-  return <Bench key={job.data.id} job={job.data} target={target} />;
+  return <Bench key={job.data.id} job={job.data} target={target} variants={variants} />;
 }
 
-function Bench({ job, target }: { job: JobView; target: Target }) {
+interface BenchProps {
+  readonly job: JobView;
+  readonly target: Target;
+  /** All editions of the sheet. */
+  readonly variants: NonNullable<Target['variants']>;
+}
+
+function Bench({ job, target: current, variants }: BenchProps) {
+  // Loading the sheets again must not settle everything anew.
+  const sheet = JSON.stringify(current);
+  const target = useMemo<Target>(() => JSON.parse(sheet), [sheet]);
   const [store] = useState(() => createJobStore(job));
   const [imports] = useState(() => new Imports((dropped) => store.getState().addClips([dropped])));
   const { save, saveNow } = useAutosave(job, store);
@@ -47,6 +59,21 @@ function Bench({ job, target }: { job: JobView; target: Target }) {
   const clip = useStore(store, selectedClip);
   const source = clip && sources.get(clip.sourceId);
   const set = useMemo(() => settleSet(clips, sources, target), [clips, sources, target]);
+
+  const ways = useMemo(() => {
+    const known = clips.flatMap(({ id, sourceId, settings }) => {
+      const facts = sources.get(sourceId)?.facts;
+      return facts ? [{ id, facts, settings }] : [];
+    });
+    return budgetWays(known, target).map(({ label, settings }) => ({
+      label,
+      changes: new Map(known.map(({ id }, i) => [id, settings[i] ?? {}])),
+    }));
+  }, [clips, sources, target]);
+  const takeWay = ({ label, changes }: SetWay) => {
+    store.getState().changeMany(changes);
+    toast(label, { action: { label: 'Undo', onClick: () => store.temporal.getState().undo() } });
+  };
 
   useEffect(() => imports.add(takeFiles(job.id)), [imports, job.id]);
 
@@ -102,7 +129,7 @@ function Bench({ job, target }: { job: JobView; target: Target }) {
           }
         />
       )}
-      <JobHeader job={job} target={target} store={store} save={save} />
+      <JobHeader job={job} target={target} variants={variants} store={store} save={save} />
       <div className="grid flex-1 grid-cols-1 lg:grid-cols-[16rem_minmax(0,1fr)]">
         <aside
           className="flex flex-col border-b border-hairline lg:border-r lg:border-b-0"
@@ -117,7 +144,7 @@ function Bench({ job, target }: { job: JobView; target: Target }) {
             waysIn={waysIn}
             onRemove={remove}
           />
-          <BuildBar jobId={job.id} set={set} saveNow={saveNow} />
+          <BuildBar jobId={job.id} set={set} ways={ways} onWay={takeWay} saveNow={saveNow} />
         </aside>
         {clip && source ? (
           <ClipBench

@@ -1,4 +1,4 @@
-import { formatCount } from '@tambur/core';
+import { type ClipSettings, formatCount } from '@tambur/core';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { cancelDelivery, useDeliveries, useStartDelivery } from '../api/queries.ts';
@@ -7,14 +7,22 @@ import { Progress } from '../ui/states.tsx';
 import { useKey } from '../ui/use-key.ts';
 import type { SettledSet } from './set.ts';
 
+/** A way to make the set fit its budget: what changes at which clip. */
+export interface SetWay {
+  readonly label: string;
+  readonly changes: ReadonlyMap<string, Partial<ClipSettings>>;
+}
+
 interface Props {
   readonly jobId: string;
   readonly set: SettledSet;
+  readonly ways: readonly SetWay[];
+  readonly onWay: (way: SetWay) => void;
   readonly saveNow: () => Promise<boolean>;
 }
 
 /** How large the set is, and the way to its files. */
-export function BuildBar({ jobId, set, saveNow }: Props) {
+export function BuildBar({ jobId, set, ways, onWay, saveNow }: Props) {
   const deliveries = useDeliveries(jobId);
   const start = useStartDelivery(jobId);
   const navigate = useNavigate();
@@ -38,7 +46,7 @@ export function BuildBar({ jobId, set, saveNow }: Props) {
 
   return (
     <div className="border-t border-hairline px-3 py-3">
-      {set.mostBytes !== null && <SetSize bytes={set.soundBytes} most={set.mostBytes} />}
+      {set.mostBytes !== null && <SetSize bytes={set.soundBytes} most={set.mostBytes} ways={ways} onWay={onWay} />}
       {building ? (
         <Progress value={newest.progress} label="Building the set">
           <div className="mt-2 flex items-center justify-between text-sm">
@@ -75,7 +83,12 @@ export function BuildBar({ jobId, set, saveNow }: Props) {
   );
 }
 
-function SetSize({ bytes, most }: { bytes: number; most: number }) {
+interface SetSizeProps extends Pick<Props, 'ways' | 'onWay'> {
+  readonly bytes: number;
+  readonly most: number;
+}
+
+function SetSize({ bytes, most, ways, onWay }: SetSizeProps) {
   const over = bytes > most;
   return (
     <div className="mb-3">
@@ -92,7 +105,24 @@ function SetSize({ bytes, most }: { bytes: number; most: number }) {
         />
       </div>
       {over && (
-        <p className="mt-1 text-sm text-brick">{formatCount(bytes - most)} bytes too many: cut clips shorter.</p>
+        <div role="alert" className="mt-1 text-sm">
+          <p className="text-brick">{formatCount(bytes - most)} bytes too many.</p>
+          {ways.length > 0 && (
+            <ul className="mt-1 grid gap-1">
+              {ways.map((way) => (
+                <li key={way.label}>
+                  <button
+                    type="button"
+                    onClick={() => onWay(way)}
+                    className="w-full border border-brick px-2 py-0.5 text-left hover:bg-brick-tint"
+                  >
+                    {way.label}
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
+        </div>
       )}
     </div>
   );

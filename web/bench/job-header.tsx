@@ -3,7 +3,7 @@ import type { JobView } from '@tambur/server';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { useRenameJob } from '../api/queries.ts';
+import { useChangeVariant, useRenameJob } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { type JobStore, useUndo } from './job-store.ts';
 import type { SaveState } from './use-autosave.ts';
@@ -11,12 +11,14 @@ import type { SaveState } from './use-autosave.ts';
 interface Props {
   readonly job: JobView;
   readonly target: Target;
+  readonly variants: NonNullable<Target['variants']>;
   readonly store: JobStore;
   readonly save: SaveState;
 }
 
 /** The job's title, its device, undo and whether all is saved. */
-export function JobHeader({ job, target, store, save }: Props) {
+export function JobHeader({ job, target, variants, store, save }: Props) {
+  const change = useChangeVariant(job.id);
   const [title, setTitle] = useState(job.title);
   const [saved, setSaved] = useState(job.title);
   const rename = useRenameJob(job.id);
@@ -52,6 +54,23 @@ export function JobHeader({ job, target, store, save }: Props) {
         />
       </h1>
       <span className="text-sm text-graphite">for {target.name}</span>
+      {variants.length > 0 && (
+        <select
+          aria-label="Edition of the sheet"
+          className="border border-rule bg-sheet px-1.5 py-0.5 text-sm"
+          value={job.variantId ?? ''}
+          onChange={(event) =>
+            change.mutate(event.target.value || null, { onError: (error) => toast.error(error.message) })
+          }
+        >
+          <option value="">usual edition</option>
+          {variants.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      )}
       <div className="ml-auto flex items-center gap-1">
         <span role="status" className={`mr-2 text-sm ${save.state === 'failed' ? 'text-brick' : 'text-graphite'}`}>
           {save.state === 'failed' ? `Not saved. ${save.message}` : save.state === 'saving' ? 'saving …' : 'saved'}

@@ -1,4 +1,4 @@
-import { openSource, openSourceStream } from '@tambur/codecs';
+import { library, openSource, openSourceStream } from '@tambur/codecs';
 import {
   type Chain,
   type ClipSettings,
@@ -90,6 +90,7 @@ const worker = {
       const gathered = new Gathered();
       const made = await makeClip({ facts: source.facts, reader: breathing }, settings, target, {
         stem,
+        library,
         isCancelled: () => mine !== newest,
         hear: (block) => gathered.add(block),
       });

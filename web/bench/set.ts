@@ -47,9 +47,6 @@ export function settleSet(
     seconds,
     soundBytes: sizes.reduce((sum, size) => sum + size, 0),
     mostBytes: budget?.kind === 'set-size' ? budget.most : null,
-    findings: checkSet(
-      target,
-      sizes.map((bytes) => ({ bytes, soundBytes: bytes })),
-    ),
+    findings: checkSet(target, { members: sizes.map((bytes) => ({ bytes, soundBytes: bytes })), others: [] }),
   };
 }

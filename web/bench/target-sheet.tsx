@@ -34,7 +34,7 @@ export function TargetSheet({ target, chain, refused, source, preview, onChange 
                 key={label}
                 type="button"
                 onClick={() => onChange(station as StationId, wish)}
-                className="border border-brick px-2 py-0.5 text-sm hover:bg-paper"
+                className="border border-brick px-2 py-0.5 text-left text-sm hover:bg-paper"
               >
                 {label}
               </button>

@@ -1,4 +1,12 @@
-import { checkFile, type Facts, type Finding, headerlessReading, type Target, worstOf } from '@tambur/core';
+import {
+  checkFile,
+  type Facts,
+  type Finding,
+  headerlessReading,
+  type Target,
+  withVariant,
+  worstOf,
+} from '@tambur/core';
 import { FileAudio } from 'lucide-react';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
@@ -8,6 +16,7 @@ import { useTargets } from '../api/queries.ts';
 import { lookAt } from '../bench/preview-client.ts';
 import { useBeginJob } from '../jobs/use-begin-job.ts';
 import { FactsLines, Remarks } from '../shelf/facts-list.tsx';
+import { VariantChoice } from '../targets/variant-choice.tsx';
 import { Button } from '../ui/button.tsx';
 import { FindingsTable } from '../ui/findings-table.tsx';
 import { Select } from '../ui/select.tsx';
@@ -38,7 +47,9 @@ const NOT_HERE =
 
 function Check({ targets }: { targets: readonly Target[] }) {
   const [search, setSearch] = useSearchParams();
-  const target = targets.find(({ id }) => id === search.get('target')) ?? targets[0];
+  const sheet = targets.find(({ id }) => id === search.get('target')) ?? targets[0];
+  const variantId = search.get('edition');
+  const target = sheet && withVariant(sheet, variantId);
   const [files, setFiles] = useState<readonly Checked[]>([]);
 
   const read = async (entry: Checked, reader: Target) => {
@@ -55,9 +66,10 @@ function Check({ targets }: { targets: readonly Target[] }) {
       read(entry, reader).catch((error: unknown) => toast.error(`${entry.file.name} could not be read: ${error}`));
     }
   };
-  const choose = (id: string) => {
-    setSearch({ target: id }, { replace: true });
-    const next = targets.find((entry) => entry.id === id);
+  const choose = (id: string, edition: string | null) => {
+    setSearch({ target: id, ...(edition ? { edition } : {}) }, { replace: true });
+    const found = targets.find((entry) => entry.id === id);
+    const next = found && withVariant(found, edition);
     // Bare samples are read as the device reads them, so another device may hear something else.
     if (next) readAll(files, next);
   };
@@ -83,9 +95,12 @@ function Check({ targets }: { targets: readonly Target[] }) {
           <Select
             label="Device"
             value={target.id}
-            onChange={choose}
+            onChange={(id) => choose(id, null)}
             options={targets.map(({ id, name }) => ({ value: id, label: name }))}
           />
+          <div className="mt-3">
+            <VariantChoice target={target} value={variantId} onChange={(edition) => choose(target.id, edition)} />
+          </div>
           <p className="mt-2 text-sm text-graphite">{target.about}</p>
         </div>
         <div
@@ -105,7 +120,7 @@ function Check({ targets }: { targets: readonly Target[] }) {
       </div>
       <ul className="mt-6 grid gap-6">
         {files.map((entry) => (
-          <CheckedFile key={entry.id} entry={entry} target={target} />
+          <CheckedFile key={entry.id} entry={entry} target={target} variantId={variantId} />
         ))}
       </ul>
     </div>
@@ -119,7 +134,13 @@ const SUMMARY: Readonly<Record<Finding['verdict'], string>> = {
   unknown: 'meets the sheet as far as its bytes tell',
 };
 
-function CheckedFile({ entry: { file, facts, refused }, target }: { entry: Checked; target: Target }) {
+interface CheckedProps {
+  readonly entry: Checked;
+  readonly target: Target;
+  readonly variantId: string | null;
+}
+
+function CheckedFile({ entry: { file, facts, refused }, target, variantId }: CheckedProps) {
   const { begin, isPending } = useBeginJob();
   const findings = facts ? checkFile(target, facts, file.name) : [];
   const worst = worstOf(findings);
@@ -135,7 +156,7 @@ function CheckedFile({ entry: { file, facts, refused }, target }: { entry: Check
           </p>
         )}
         {facts && worst !== 'meets' && (
-          <Button look="main" className="ml-auto" disabled={isPending} onClick={() => begin(target, [file])}>
+          <Button look="main" className="ml-auto" disabled={isPending} onClick={() => begin(target, [file], variantId)}>
             Make it fit
           </Button>
         )}

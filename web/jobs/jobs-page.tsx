@@ -2,6 +2,7 @@ import type { JobSummary } from '@tambur/server';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { useDeleteJob, useJobs, useTargets } from '../api/queries.ts';
+import { sheetForJob } from '../targets/sheets.ts';
 import { Confirm } from '../ui/confirm.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { JobCard } from './job-card.tsx';
@@ -42,12 +43,7 @@ export function JobsPage() {
         ) : (
           <ul className="mt-3 grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
             {jobs.data.map((job) => (
-              <JobCard
-                key={job.id}
-                job={job}
-                target={targets.data.find(({ id }) => id === job.targetId)}
-                onDelete={() => setDoomed(job)}
-              />
+              <JobCard key={job.id} job={job} target={sheetForJob(targets.data, job)} onDelete={() => setDoomed(job)} />
             ))}
           </ul>
         )}

@@ -1,7 +1,8 @@
-import { requirementText, type Target } from '@tambur/core';
+import { requirementText, type Target, withVariant } from '@tambur/core';
 import { AudioLines } from 'lucide-react';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { VariantChoice } from '../targets/variant-choice.tsx';
 import { Choice } from '../ui/choice.tsx';
 import { useBeginJob } from './use-begin-job.ts';
 
@@ -14,13 +15,15 @@ export function StartJob({ targets }: { targets: readonly Target[] }) {
     const last = localStorage.getItem(LAST_TARGET);
     return targets.find(({ id }) => id === last)?.id ?? targets[0]?.id ?? '';
   });
+  const [variantId, setVariantId] = useState<string | null>(null);
   const job = useBeginJob();
-  const target = targets.find(({ id }) => id === targetId);
+  const sheet = targets.find(({ id }) => id === targetId);
+  const target = sheet && withVariant(sheet, variantId);
 
   const begin = (files: readonly File[]) => {
     if (!target) return;
     localStorage.setItem(LAST_TARGET, target.id);
-    job.begin(target, files);
+    job.begin(target, files, variantId);
   };
 
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
@@ -41,12 +44,18 @@ export function StartJob({ targets }: { targets: readonly Target[] }) {
             <Choice
               name="Device"
               value={targetId}
-              onChange={setTargetId}
+              onChange={(id) => {
+                setTargetId(id);
+                setVariantId(null);
+              }}
               options={targets.map(({ id, name }) => ({ value: id, label: name }))}
             />
           </div>
           {target && (
             <>
+              <div className="mt-3">
+                <VariantChoice target={target} value={variantId} onChange={setVariantId} />
+              </div>
               <p className="mt-3 max-w-prose text-sm">{target.about}</p>
               <ul className="mt-2 flex flex-wrap gap-x-4 gap-y-0.5 text-sm text-graphite">
                 {target.requirements.map((requirement) => (

@@ -8,10 +8,10 @@ import { leaveFiles } from '../imports/pending-files.ts';
 export function useBeginJob() {
   const navigate = useNavigate();
   const create = useCreateJob();
-  const begin = ({ id, name }: Target, files: readonly File[]) => {
+  const begin = ({ id, name }: Target, files: readonly File[], variantId: string | null = null) => {
     if (create.isPending) return;
     create.mutate(
-      { title: name, targetId: id },
+      { title: name, targetId: id, variantId },
       {
         onSuccess: (job) => {
           leaveFiles(job.id, files);

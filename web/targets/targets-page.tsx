@@ -1,88 +1,196 @@
-import { formatLength, kindOf, limitInEffect, type Target } from '@tambur/core';
-import { Link, NavLink, useParams } from 'react-router';
-import { useTargets } from '../api/queries.ts';
+import { InputError, readSheet, type Target } from '@tambur/core';
+import type { SheetView } from '@tambur/server';
+import { useRef, useState } from 'react';
+import { Link, NavLink, useNavigate, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { addSheet, deleteSheet, useRefreshSheets, useTargets } from '../api/queries.ts';
+import { Button } from '../ui/button.tsx';
+import { Confirm } from '../ui/confirm.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
+import { Sheet } from './sheet.tsx';
+import { copyOf, sheetOf } from './sheets.ts';
+import { TryFile } from './try-file.tsx';
 
-/** Every sheet, one of them open, to be read. */
+/** Every sheet, one of them open: to be read, tried, copied, changed and passed on. */
 export function TargetsPage() {
   const targets = useTargets();
   const { targetId } = useParams();
   if (targets.error) return <Failed error={targets.error} retry={() => void targets.refetch()} />;
   if (!targets.data) return <Loading what="the sheets" />;
   const target = targetId === undefined ? targets.data[0] : targets.data.find(({ id }) => id === targetId);
+  const own = targets.data.filter(({ isOwn }) => isOwn);
   return (
     <div className="mx-auto grid w-full max-w-6xl gap-x-10 gap-y-5 px-4 py-6 sm:px-6 lg:grid-cols-[17rem_minmax(0,1fr)]">
       <nav aria-label="Target sheets">
-        <h1 className="text-2xl font-bold tracking-tight">Targets</h1>
-        <ul className="mt-3 border-t border-ink">
-          {targets.data.map(({ id, name }) => (
-            <li key={id} className="border-b border-hairline">
-              <NavLink
-                to={`/targets/${id}`}
-                className={`block px-2 py-1.5 hover:bg-sheet ${id === target?.id ? 'border-l-4 border-pine bg-pine-tint font-semibold' : ''}`}
-              >
-                {name}
-              </NavLink>
-            </li>
-          ))}
-        </ul>
+        <div className="flex items-baseline">
+          <h1 className="flex-1 text-2xl font-bold tracking-tight">Targets</h1>
+          <ImportSheets />
+        </div>
+        <SheetList sheets={targets.data.filter(({ isOwn }) => !isOwn)} open={target} />
+        {own.length > 0 && (
+          <>
+            <h2 className="label mt-5">Your own</h2>
+            <SheetList sheets={own} open={target} />
+          </>
+        )}
       </nav>
-      {target ? <Sheet target={target} /> : <p>There is no sheet of that name.</p>}
+      {target ? <OpenSheet key={target.id} view={target} /> : <p>There is no sheet of that name.</p>}
     </div>
   );
 }
 
-function Sheet({ target }: { target: Target }) {
-  const { id, name, about, requirements, naming, listFile } = target;
-  const limit = limitInEffect(target);
+function SheetList({ sheets, open }: { sheets: readonly SheetView[]; open: SheetView | undefined }) {
   return (
-    <article className="min-w-0 border border-rule bg-sheet px-5 py-4">
-      <title>{`${name} – Tambur`}</title>
-      <p className="label">Target sheet</p>
-      <h2 className="text-xl font-bold tracking-tight">{name}</h2>
-      <p className="mt-1 max-w-prose">{about}</p>
-      <dl className="mt-4 divide-y divide-hairline border-y border-ink">
-        {requirements.map((requirement) => {
-          const kind = kindOf(requirement);
-          return (
-            <div key={JSON.stringify(requirement)} className="grid grid-cols-[8rem_minmax(0,1fr)_auto] gap-x-4 py-1.5">
-              <dt className="text-graphite">{kind.title}</dt>
-              <dd className="figure font-medium">{kind.wanted(requirement)}</dd>
-              <dd className="text-sm text-graphite">
-                {requirement.advised ? 'advised' : kind.scope === 'set' ? 'of the whole set' : ''}
-              </dd>
-            </div>
-          );
-        })}
-        {limit && (
-          <div className="grid grid-cols-[8rem_minmax(0,1fr)] gap-x-4 py-1.5">
-            <dt className="text-graphite">in effect</dt>
-            <dd className="figure font-medium">at most {formatLength(limit.frames, limit.sampleRate)}</dd>
+    <ul className="mt-2 border-t border-ink">
+      {sheets.map(({ id, name }) => (
+        <li key={id} className="border-b border-hairline">
+          <NavLink
+            to={`/targets/${id}`}
+            className={`block px-2 py-1 hover:bg-sheet ${id === open?.id ? 'border-l-4 border-pine bg-pine-tint font-semibold' : ''}`}
+          >
+            {name}
+          </NavLink>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Takes sheets from their files; a broken one names the line that is wrong. */
+function ImportSheets() {
+  const input = useRef<HTMLInputElement>(null);
+  const [refused, setRefused] = useState<readonly string[]>([]);
+  const refresh = useRefreshSheets();
+  const navigate = useNavigate();
+  const take = async (files: readonly File[]) => {
+    const problems: string[] = [];
+    let last: SheetView | null = null;
+    for (const file of files) {
+      try {
+        last = await addSheet(readSheet(await file.text(), file.name));
+      } catch (error) {
+        problems.push(error instanceof InputError || error instanceof Error ? error.message : String(error));
+      }
+    }
+    setRefused(problems);
+    await refresh();
+    if (last) navigate(`/targets/${last.id}`);
+  };
+  return (
+    <>
+      <Button look="quiet" onClick={() => input.current?.click()}>
+        Import …
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        multiple
+        accept=".json,application/json"
+        aria-label="Sheet files"
+        className="hidden"
+        onChange={(event) => {
+          void take([...(event.target.files ?? [])]);
+          event.target.value = '';
+        }}
+      />
+      {refused.length > 0 && (
+        <Confirm
+          title={refused.length === 1 ? 'The sheet could not be read' : `${refused.length} sheets could not be read`}
+          text={refused.join(' ')}
+          action="Choose again"
+          refusal="Close"
+          onConfirm={() => {
+            setRefused([]);
+            input.current?.click();
+          }}
+          onClose={() => setRefused([])}
+        />
+      )}
+    </>
+  );
+}
+
+function OpenSheet({ view }: { view: SheetView }) {
+  const target = sheetOf(view);
+  const navigate = useNavigate();
+  const refresh = useRefreshSheets();
+  const [asks, setAsks] = useState(false);
+
+  const add = async (sheet: Target, then: (added: SheetView) => void) => {
+    try {
+      const added = await addSheet(sheet);
+      await refresh();
+      then(added);
+    } catch (error) {
+      toast.error(error instanceof Error ? error.message : String(error));
+    }
+  };
+  const remove = async () => {
+    setAsks(false);
+    try {
+      await deleteSheet(view.id);
+      await refresh();
+      navigate('/targets');
+      toast(`${view.name} deleted`, {
+        action: { label: 'Undo', onClick: () => void add(target, ({ id }) => navigate(`/targets/${id}`)) },
+      });
+    } catch (error) {
+      toast.error(error instanceof Error ? error.message : String(error));
+    }
+  };
+
+  return (
+    <div className="min-w-0">
+      <title>{`${view.name} – Tambur`}</title>
+      <Sheet
+        target={target}
+        actions={
+          <div className="flex flex-wrap gap-1.5">
+            {view.isOwn && <Button onClick={() => navigate(`/targets/${view.id}/edit`)}>Edit</Button>}
+            <Button onClick={() => void add(copyOf(target), ({ id }) => navigate(`/targets/${id}/edit`))}>
+              Duplicate
+            </Button>
+            <a
+              href={`/api/targets/${view.id}/file`}
+              className="inline-flex items-center border border-rule px-3 py-1.5 hover:border-ink hover:bg-sheet"
+            >
+              Export
+            </a>
+            {view.isOwn && <Button onClick={() => setAsks(true)}>Delete</Button>}
           </div>
-        )}
-        <div className="grid grid-cols-[8rem_minmax(0,1fr)] gap-x-4 py-1.5">
-          <dt className="text-graphite">names</dt>
-          <dd>
-            lower-case letters and digits, words joined by <span className="figure">{naming.separator}</span>
-          </dd>
-        </div>
-        {listFile && (
-          <div className="grid grid-cols-[8rem_minmax(0,1fr)] gap-x-4 py-1.5">
-            <dt className="text-graphite">list file</dt>
-            <dd className="figure min-w-0">
-              {listFile.name}
-              <span className="mt-1 block text-sm break-words text-graphite">
-                a row for each file: {listFile.row.replaceAll('\t', ' ⇥ ')}
+        }
+      />
+      <p className="mt-2 text-sm text-graphite">
+        {view.usedBy.length > 0 && (
+          <>
+            Used by{' '}
+            {view.usedBy.map(({ jobId, title }, i) => (
+              <span key={jobId}>
+                {i > 0 && ', '}
+                <Link to={`/jobs/${jobId}`} className="underline underline-offset-2">
+                  {title}
+                </Link>
               </span>
-            </dd>
-          </div>
+            ))}
+            .{' '}
+          </>
         )}
-      </dl>
-      <p className="mt-4">
-        <Link to={`/check?target=${id}`} className="underline underline-offset-2">
-          Try a file against this
-        </Link>
+        {view.isOwn ? '' : 'This sheet ships with Tambur: duplicate it to change it. '}
+        <a href="/target-sheet.schema.json" className="underline underline-offset-2">
+          JSON Schema of sheets
+        </a>
       </p>
-    </article>
+      <TryFile target={target} />
+      {asks && (
+        <Confirm
+          title={`Delete ${view.name}?`}
+          text="Deliveries keep their record of the sheet as it was."
+          action="Delete"
+          refusal="Keep it"
+          onConfirm={() => void remove()}
+          onClose={() => setAsks(false)}
+        />
+      )}
+    </div>
   );
 }

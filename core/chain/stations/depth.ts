@@ -1,8 +1,9 @@
 import * as v from 'valibot';
 import { DITHERS, type Dither, ROUNDINGS, type Rounding } from '../../dsp/index.ts';
-import { encodingOf } from '../../encodings/index.ts';
-import { encodingTitle } from '../../facts/index.ts';
-import { BY_HAND, bySheet, type Station } from '../station.ts';
+import { findCompressed, plainEncodingOf } from '../../encodings/index.ts';
+import { encodingTitle, type Facts } from '../../facts/index.ts';
+import type { SettledDemands } from '../../targets/index.ts';
+import { BY_HAND, bySheet, type SettledStation, type Station } from '../station.ts';
 import type { WrapPlan } from './wrap.ts';
 
 const wish = v.strictObject({
@@ -38,31 +39,69 @@ const words: Readonly<Record<Dither, string>> = {
 /** Signal to noise of a full-scale sine at so many bits, in dB: 6.02 N + 1.76, that is 20 N log10 2 + 10 log10 1.5. */
 export const idealSignalToNoise = (bits: number): number => 20 * bits * Math.log10(2) + 10 * Math.log10(1.5);
 
+interface Levels {
+  readonly linearBits: number;
+  readonly companded: boolean;
+  readonly bitDepth: number;
+  readonly title: string;
+  readonly isFloat: boolean;
+}
+
+const lossless = (bits: number) => ({ linearBits: bits, companded: false, bitDepth: bits, isFloat: false });
+
+function levelsOf(id: string): Levels {
+  const encoding = plainEncodingOf(id);
+  const { bitDepth } = encoding;
+  const title = encodingTitle(id);
+  if (encoding.kind === 'float') return { linearBits: bitDepth, companded: false, bitDepth, title, isFloat: true };
+  return { linearBits: encoding.linearBits, companded: encoding.companded, bitDepth, title, isFloat: false };
+}
+
+const unrounded = (figure: string, why: string, byHand: boolean): SettledStation<DepthPlan> => ({
+  plan: { bits: null, dither: 'none', rounding: 'nearest', seed: USUAL_SEED, blanks: true },
+  byHand,
+  figure,
+  why,
+});
+
+/** Of the depths that a lossless encoding has, the source's own or the next above, within what the sheet wants. */
+function losslessDepth(depths: readonly number[], facts: Facts, { bitDepths }: SettledDemands): number {
+  const wanted = depths.filter((bits) => bitDepths?.value.includes(bits) ?? true);
+  const usable = wanted.length ? wanted : depths;
+  const needed = facts.measures.usedBits ?? facts.bitDepth ?? 16;
+  return usable.find((bits) => bits >= needed) ?? usable[usable.length - 1];
+}
+
 /** How many levels, and how values between them are rounded. */
 export const depth: Station<v.InferOutput<typeof wish>, DepthPlan, { readonly wrap: WrapPlan }> = {
   title: 'Depth',
   wish,
   needs: ['wrap'],
-  settle(_, wished, { wrap }) {
-    const encoding = encodingOf(wrap.encoding);
-    if (encoding.kind === 'float') {
-      return {
-        plan: { bits: null, dither: 'none', rounding: 'nearest', seed: USUAL_SEED, blanks: true },
-        byHand: wished !== undefined,
-        figure: `${encoding.bitDepth}-bit float`,
-        why: 'Floating-point samples are stored unrounded.',
-      };
+  settle({ facts, demands }, wished, { wrap }) {
+    const library = findCompressed(wrap.encoding);
+    if (library && !library.depths) {
+      return unrounded(
+        'by ear',
+        `${library.title} keeps no levels: it leaves out what the ear misses least.`,
+        wished !== undefined,
+      );
     }
-    const bits = Math.min(wished?.bits ?? encoding.linearBits, encoding.linearBits);
-    const usual: Dither = bits <= DITHER_UP_TO_BITS && !encoding.companded ? 'triangular' : 'none';
+    const { linearBits, companded, bitDepth, title, isFloat } = library?.depths
+      ? { ...lossless(losslessDepth(library.depths, facts, demands)), title: library.title }
+      : levelsOf(wrap.encoding);
+    if (isFloat) {
+      return unrounded(`${bitDepth}-bit float`, 'Floating-point samples are stored unrounded.', wished !== undefined);
+    }
+    const bits = Math.min(wished?.bits ?? linearBits, linearBits);
+    const usual: Dither = bits <= DITHER_UP_TO_BITS && !companded ? 'triangular' : 'none';
     const dither = wished?.dither ?? usual;
     const rounding = wished?.rounding ?? 'nearest';
     const plain = rounding === 'down' ? 'Low bits are cut off.' : 'Plain rounding.';
     return {
       plan: { bits, dither, rounding, seed: wished?.seed ?? USUAL_SEED, blanks: wished?.blanks ?? true },
       byHand: wished !== undefined,
-      figure: `${encoding.companded && bits === encoding.linearBits ? encoding.bitDepth : bits} bit`,
-      why: `${wished ? BY_HAND : bySheet(encodingTitle(encoding.id))} ${words[dither] || plain}`,
+      figure: `${companded && bits === linearBits ? bitDepth : bits} bit`,
+      why: `${wished ? BY_HAND : bySheet(title)} ${words[dither] || plain}`,
     };
   },
 };

@@ -8,9 +8,12 @@ import {
   framesAt,
   framesAtRate,
   fromDb,
+  greatestCommonDivisor,
   InputError,
 } from '../../audio/index.ts';
+import { outContainerOf } from '../../containers/index.ts';
 import { FADE_SHAPES, type FadeShape } from '../../dsp/index.ts';
+import { codecOf, layoutOf, plainEncodingOf } from '../../encodings/index.ts';
 import { kindOf, type SettledDemands } from '../../targets/index.ts';
 import {
   centsOf,
@@ -90,7 +93,22 @@ const nearestCount = ({ anyOf, beats, tempo }: Bars, frames: number, rate: numbe
     return off(count) < off(best) ? count : best;
   });
 
-function ruleOf(wished: Wish, { frames, seconds, bars }: SettledDemands, incoming: number, rate: number): LengthRule {
+const leastCommonMultiple = (a: number, b: number): number => (a / greatestCommonDivisor(a, b)) * b;
+
+/** Frames that only go into a file together: bare bytes do not say where in their last unit the sound ends. */
+function unitFrames({ compressed, container, encoding }: WrapPlan, channels: number, rate: number): number {
+  if (compressed || outContainerOf(container).describesItself) return 1;
+  const plain = plainEncodingOf(encoding);
+  return codecOf(plain, layoutOf(plain, channels, Math.round(rate))).unitFrames;
+}
+
+function ruleOf(
+  wished: Wish,
+  { frames, seconds, bars }: SettledDemands,
+  incoming: number,
+  rate: number,
+  unit: number,
+): LengthRule {
   if (wished.frames) return { kind: 'exact', frames: wished.frames, by: 'cut' };
   if (wished.bars) {
     const { count, beats, tempo, by = 'cut' } = wished.bars;
@@ -102,7 +120,8 @@ function ruleOf(wished: Wish, { frames, seconds, bars }: SettledDemands, incomin
     return { kind: 'exact', frames: barFrames(count, beats, tempo, rate), by: 'cut' };
   }
   const least = Math.max(frames?.value.least ?? 1, Math.ceil((seconds?.value.least ?? 0) * rate - 1e-6));
-  return { kind: 'blocks', multipleOf: frames?.value.multipleOf ?? 1, least, by: wished.block ?? 'trim' };
+  const multipleOf = leastCommonMultiple(frames?.value.multipleOf ?? 1, unit);
+  return { kind: 'blocks', multipleOf, least, by: wished.block ?? 'trim' };
 }
 
 /**
@@ -121,12 +140,14 @@ export const ends: Station<Wish, EndsPlan, EndsBefore> = {
       frames: frames(entry?.ms),
       shape: entry?.shape ?? DEFAULT_SHAPE,
     });
-    const silenceOf = (entry: Wish['front']): Silence => ({
-      frames: frames(entry?.ms),
-      atLeast: entry?.atLeast ?? false,
-    });
-    const hasRule = Boolean(demands.frames || demands.seconds || demands.bars || demands.fileBytes);
-    const rule = ruleOf(wished, demands, incoming, rate.to);
+    const silenceOf = (entry: Wish['front'], wantedSeconds = 0): Silence =>
+      entry
+        ? { frames: frames(entry.ms), atLeast: entry.atLeast ?? false }
+        : { frames: Math.ceil(wantedSeconds * rate.to - 1e-6), atLeast: wantedSeconds > 0 };
+    const wanted = demands.silence?.value;
+    const unit = unitFrames(wrap, channels.matrix.length, rate.to);
+    const hasRule = Boolean(demands.frames || demands.seconds || demands.bars || demands.fileBytes || demands.setBytes);
+    const rule = ruleOf(wished, demands, incoming, rate.to, unit);
     const limit = bindingLimit(demands, { sampleRate: rate.to, channels: channels.matrix.length, ...wrap });
     const parts = {
       trim: wished.trim
@@ -135,8 +156,8 @@ export const ends: Station<Wish, EndsPlan, EndsBefore> = {
       loop: wished.loop ? { search: frames(wished.loop.searchMs), crossFade: frames(wished.loop.crossFadeMs) } : null,
       fadeIn: fadeOf(wished.fadeIn),
       fadeOut: fadeOf(wished.fadeOut),
-      front: silenceOf(wished.front),
-      back: silenceOf(wished.back),
+      front: silenceOf(wished.front, wanted?.front),
+      back: silenceOf(wished.back, wanted?.back),
       rule,
       limit,
     };
@@ -160,6 +181,7 @@ export const ends: Station<Wish, EndsPlan, EndsBefore> = {
         ...(byHand ? [BY_HAND] : []),
         ...(wished.frames || wished.bars ? [] : [sheetWords(demands, limit, incoming, rate.to)]),
         ...wishWords(wished, parts, rate.to),
+        ...(wanted ? [silenceRule(demands)] : []),
         ...(hasRule || byHand ? [lengthWords(layout, incoming, rate.to, isOpen)] : []),
       ].join(' '),
     };
@@ -210,6 +232,9 @@ function figureOf(
   if (multipleOf > 1) return `${most}${formatCount(total / multipleOf)} \u00d7 ${formatCount(multipleOf)}`;
   return most + (hasRule ? formatCount(total) : formatSeconds(total / rate));
 }
+
+const silenceRule = ({ silence }: SettledDemands): string =>
+  silence ? bySheet(`silence: ${kindOf(silence.from).wanted(silence.from as never)}`) : '';
 
 function sheetWords(
   { frames, bars, seconds }: SettledDemands,

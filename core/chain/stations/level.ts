@@ -68,7 +68,7 @@ const USUAL_CEILING = -1;
 /** The band of the telephone network, Hz (common practice; ITU-T G.712 measures within it). */
 const TELEPHONE = { low: 300, high: 3400 };
 
-function goalOf(wished: Wish | undefined, peakDb: number | undefined): LevelGoal {
+function goalOf(wished: Wish | undefined, peakDb: number | undefined, loudness: number | undefined): LevelGoal {
   if (wished?.gainDb !== undefined) return { kind: 'gain', gainDb: wished.gainDb };
   if (wished?.peakDb !== undefined) return { kind: 'peak', db: wished.peakDb, mostGainDb: MOST_GAIN };
   if (wished?.truePeakDb !== undefined) return { kind: 'true-peak', db: wished.truePeakDb, mostGainDb: MOST_GAIN };
@@ -76,6 +76,10 @@ function goalOf(wished: Wish | undefined, peakDb: number | undefined): LevelGoal
     // The limiter keeps what a gain would carry over full scale, so it takes the place of the ceiling.
     const ceilingDb = wished.limitDb === undefined ? (wished.ceilingDb ?? USUAL_CEILING) : null;
     return { kind: 'loudness', lufs: wished.loudness, ceilingDb, mostGainDb: MOST_GAIN };
+  }
+  if (loudness !== undefined) {
+    const ceilingDb = peakDb ?? USUAL_CEILING;
+    return { kind: 'loudness', lufs: loudness, ceilingDb, mostGainDb: MOST_AUTOMATIC_GAIN };
   }
   if (peakDb === undefined) return { kind: 'gain', gainDb: 0 };
   return { kind: 'peak', db: peakDb, mostGainDb: MOST_AUTOMATIC_GAIN };
@@ -116,26 +120,29 @@ export const level: Station<Wish, LevelPlan, { readonly rate: RatePlan }> = {
   title: 'Level',
   wish,
   needs: ['rate'],
-  settle({ demands: { peakDb } }, wished, { rate }) {
-    const goal = goalOf(wished, peakDb?.value);
+  settle({ demands: { peakDb, loudness, removeDc: offsetRule } }, wished, { rate }) {
+    const goal = goalOf(wished, peakDb?.value, loudness?.value);
+    const removeDc = wished?.removeDc ?? offsetRule?.value ?? false;
     const isOwn = wished !== undefined && GOALS.some((name) => wished[name] !== undefined);
     const filters = filtersOf(wished ?? {}, rate);
     const limitDb = wished?.limitDb ?? null;
     const reasons = [
       isOwn
         ? BY_HAND
-        : peakDb
-          ? `${bySheet(`a peak at ${formatDb(peakDb.value, 'dBFS')}`)} As loud as it goes without clipping.`
-          : 'The sheet does not ask for a level.',
+        : loudness
+          ? bySheet(`a loudness of ${formatDb(loudness.value, 'LUFS')}`)
+          : peakDb
+            ? `${bySheet(`a peak at ${formatDb(peakDb.value, 'dBFS')}`)} As loud as it goes without clipping.`
+            : 'The sheet does not ask for a level.',
       ...(goal.kind === 'loudness' && goal.ceilingDb !== null
         ? [`The true peak stays below ${formatDb(goal.ceilingDb, 'dBTP')}, even if the loudness is not reached.`]
         : []),
-      ...(wished?.removeDc ? ['The mean is taken off.'] : []),
+      ...(removeDc ? ['The mean is taken off.'] : []),
       ...filters.map(({ kind, hz }) => `A ${kind} at ${formatRate(hz)}.`),
       ...(limitDb === null ? [] : [`A limiter holds ${formatDb(limitDb, 'dBFS')}.`]),
     ];
     return {
-      plan: { removeDc: wished?.removeDc ?? false, filters, goal, limitDb },
+      plan: { removeDc, filters, goal, limitDb },
       byHand: wished !== undefined,
       figure: goal.kind === 'gain' && !isOwn ? formatDb(0, 'dB') : goalWords(goal),
       why: reasons.join(' '),

@@ -1,7 +1,14 @@
 import * as v from 'valibot';
-import { FRACTION, formatCount, formatRate, hertz, InputError, type Rate } from '../../audio/index.ts';
+import { FRACTION, formatCount, formatRate, framesAtRate, hertz, InputError, type Rate } from '../../audio/index.ts';
 import { MAX_RATE, MAX_RATIO, QUALITIES, Resampler } from '../../dsp/index.ts';
+import { findCompressed } from '../../encodings/index.ts';
+import { encodingTitle } from '../../facts/index.ts';
+import type { SettledDemands } from '../../targets/index.ts';
+import { framesInFile } from '../length-limits.ts';
 import { BY_HAND, bySheet, type Station } from '../station.ts';
+import type { ChannelsPlan } from './channels.ts';
+import type { CutPlan } from './cut.ts';
+import type { WrapPlan } from './wrap.ts';
 
 const LEAST_RATE = 1000;
 const isUsable = (text: string) => FRACTION.test(text) && hertz(text) >= LEAST_RATE && hertz(text) <= MAX_RATE;
@@ -31,17 +38,72 @@ export interface RatePlan {
   readonly quality: keyof typeof QUALITIES;
 }
 
+export interface RateBefore {
+  readonly cut: CutPlan;
+  readonly channels: ChannelsPlan;
+  readonly wrap: WrapPlan;
+}
+
 const draftNote = ` Draft: what lies above ${QUALITIES.draft.passBand * 100} % of the band is lost, mirrored tones are only ${QUALITIES.draft.attenuation} dB down.`;
 
+interface Choice {
+  readonly rate: Rate;
+  /** A sentence, where it is neither kept nor simply wanted. */
+  readonly because?: string;
+}
+
+/** Of rates that an encoding can carry, the source's own, or the next above, or the highest. */
+function carried(from: number, encoding: string): Choice {
+  const library = findCompressed(encoding);
+  if (!library) return { rate: from };
+  const { sampleRates, leastRate, mostRate } = library;
+  const rate = sampleRates
+    ? (sampleRates.find((entry) => entry >= from) ?? mostRate)
+    : Math.min(mostRate, Math.max(leastRate, from));
+  if (rate === from) return { rate };
+  return { rate, because: `${encodingTitle(encoding)} carries ${formatRate(rate)}, the nearest to the source's rate.` };
+}
+
+/** Where a sheet leaves the rate open within limits: as it came if that will do, and as high as a given size allows. */
+function withinRange(from: number, demands: SettledDemands, { cut, channels, wrap }: RateBefore): Choice {
+  const { rateRange, fileBytes } = demands;
+  if (!rateRange) return { rate: from };
+  const { least, most } = rateRange.value;
+  const open = Math.min(most, Math.max(least, from));
+  if (!fileBytes) return { rate: open };
+  const length = cut.end - cut.start;
+  const fits = (rate: number) => {
+    const room = framesInFile(fileBytes.value, { ...wrap, sampleRate: rate, channels: channels.matrix.length });
+    return room === null || framesAtRate(length, from, rate) <= room;
+  };
+  if (fits(open)) return { rate: open };
+  // The highest whole rate that fits: found by halving, as more Hz never take less.
+  let low = Math.ceil(least);
+  let high = Math.floor(open);
+  if (!fits(low)) return { rate: low, because: `Even ${formatRate(low)}, the lowest rate, is too much for the size.` };
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (fits(middle)) low = middle;
+    else high = middle;
+  }
+  return { rate: low, because: `The highest rate that fits into ${formatCount(fileBytes.value)} bytes.` };
+}
+
+function automaticRate(from: number, demands: SettledDemands, before: RateBefore): Choice {
+  const wanted = demands.sampleRates?.value;
+  if (wanted) return { rate: wanted.find((rate) => hertz(rate) === from) ?? wanted[0] };
+  return demands.rateRange ? withinRange(from, demands, before) : carried(from, before.wrap.encoding);
+}
+
 /** The sample rate of the result. */
-export const rate: Station<v.InferOutput<typeof wish>, RatePlan> = {
+export const rate: Station<v.InferOutput<typeof wish>, RatePlan, RateBefore> = {
   title: 'Rate',
   wish,
-  needs: [],
-  settle({ facts, demands: { sampleRates } }, wished) {
+  needs: ['cut', 'channels', 'wrap'],
+  settle({ facts, demands }, wished, before) {
     const from = facts.sampleRate;
-    const wanted = sampleRates?.value;
-    const exact = wished?.sampleRate ?? (!wanted || wanted.includes(from) ? from : wanted[0]);
+    const chosen = automaticRate(from, demands, before);
+    const exact = wished?.sampleRate ?? chosen.rate;
     const to = hertz(exact);
     const quality = wished?.quality ?? 'standard';
     if (Math.max(from / to, to / from) > MAX_RATIO) {
@@ -50,7 +112,17 @@ export const rate: Station<v.InferOutput<typeof wish>, RatePlan> = {
         `Rate: ${formatRate(to)} is too far from the source's ${formatRate(from)}; choose a rate nearer to it.`,
       );
     }
-    const kept = `Kept from the source${wanted ? '; the sheet accepts it' : ': the sheet does not ask for one'}.`;
+    const library = findCompressed(before.wrap.encoding);
+    const isCarried =
+      !library || (library.sampleRates?.includes(to) ?? (to >= library.leastRate && to <= library.mostRate));
+    if (!isCarried) {
+      throw new InputError(
+        'bad-setting',
+        `Rate: ${encodingTitle(before.wrap.encoding)} cannot carry ${formatRate(to)}; ${formatRate(hertz(carried(to, before.wrap.encoding).rate))} is the nearest that it can.`,
+      );
+    }
+    const asks = demands.sampleRates || demands.rateRange;
+    const kept = `Kept from the source${asks ? '; the sheet accepts it' : ': the sheet does not ask for one'}.`;
     const lost = to < from ? ` Nothing above ${formatRate(to / 2)} survives.` : '';
     const given = typeof exact === 'string' ? FRACTION.exec(exact) : null;
     const fraction = given
@@ -61,7 +133,7 @@ export const rate: Station<v.InferOutput<typeof wish>, RatePlan> = {
         ? BY_HAND + fraction + lost
         : to === from
           ? kept
-          : bySheet(formatRate(to)) + lost;
+          : (chosen.because ?? bySheet(formatRate(to))) + fraction + lost;
     const draft = quality === 'draft' && to !== from;
     return {
       plan: { from, to, exact, quality },

@@ -1,59 +1,166 @@
 import * as v from 'valibot';
-import { formatChoice, InputError } from '../../audio/index.ts';
-import { containerOf, containers } from '../../containers/index.ts';
-import { encodings } from '../../encodings/index.ts';
-import { encodingTitle } from '../../facts/index.ts';
+import { formatBitRate, formatChoice, InputError } from '../../audio/index.ts';
+import {
+  canCarry,
+  type OutContainer,
+  outContainerOf,
+  outContainers,
+  type Tag,
+  type TextOptions,
+} from '../../containers/index.ts';
+import { type CompressedEncoding, findCompressed, findEncoding } from '../../encodings/index.ts';
+import { encodingTitle, type Facts } from '../../facts/index.ts';
+import { fitsLayout, type SettledDemands } from '../../targets/index.ts';
+import type { EncoderOrder } from '../library.ts';
 import { BY_HAND, bySheet, type Station } from '../station.ts';
 
+const isEncoding = (id: string) => findEncoding(id) !== undefined || findCompressed(id) !== undefined;
+
+const tagText = v.optional(v.pipe(v.string(), v.maxLength(500)));
+const identifier = v.pipe(v.string(), v.regex(/^([A-Za-z_]\w{0,59})?$/, 'a name has letters, digits and underscores'));
+
 const wish = v.strictObject({
-  container: v.optional(v.picklist(containers.map(({ id }) => id))),
-  encoding: v.optional(v.picklist(encodings.map(({ id }) => id))),
+  container: v.optional(v.picklist(outContainers().map(({ id }) => id))),
+  encoding: v.optional(v.pipe(v.string(), v.check(isEncoding, 'there is no such encoding'))),
   extension: v.optional(
     v.pipe(v.string(), v.regex(/^[A-Za-z0-9]{1,8}$/, 'an extension has 1 to 8 letters or digits, without the dot')),
   ),
-  /** Text forms only: stands between the array and its values. */
+  /** Bits per second, for encodings that have a choice. */
+  bitRate: v.optional(v.pipe(v.number(), v.integer(), v.minValue(8000), v.maxValue(512_000))),
+  /** MP3 of two channels. */
+  stereoMode: v.optional(v.picklist(['joint', 'stereo'])),
+  /** MP3: a first frame that states the exact length. */
+  infoFrame: v.optional(v.boolean()),
+  tags: v.optional(
+    v.union([
+      v.picklist(['none', 'keep']),
+      v.strictObject({ title: tagText, artist: tagText, album: tagText, comment: tagText }),
+    ]),
+  ),
+  /** Text forms only, from here on: stands between the array and its values. */
   storageAttribute: v.optional(
     v.pipe(
       v.string(),
-      v.regex(/^[\w\s()",.]{0,80}$/, 'an attribute has letters, digits, underscores, brackets and quotes'),
+      v.regex(/^[\w\s()",.#[\]]{0,80}$/, 'an attribute has letters, digits, underscores, brackets and quotes'),
     ),
   ),
+  arrayName: v.optional(identifier),
+  elementType: v.optional(
+    v.pipe(v.string(), v.regex(/^([A-Za-z_][\w ]{0,39})?$/, 'a type has letters, digits and underscores')),
+  ),
+  lineWidth: v.optional(v.pipe(v.number(), v.integer(), v.minValue(40), v.maxValue(400))),
+  numbers: v.optional(v.picklist(['decimal', 'hex'])),
+  constants: v.optional(v.boolean()),
+  guard: v.optional(v.boolean()),
+  address: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(0x7fff_ffff))),
 });
+type Wish = v.InferOutput<typeof wish>;
 
 export interface WrapPlan {
   readonly container: string;
   readonly encoding: string;
   /** Without the dot. */
   readonly extension: string;
-  readonly storageAttribute: string;
+  /** What the library is told; null where core encodes itself. */
+  readonly compressed: Pick<EncoderOrder, 'bitRate' | 'stereoMode' | 'infoFrame'> | null;
+  readonly tags: readonly Tag[];
+  readonly text: Partial<TextOptions>;
 }
 
 /** What is used where neither the sheet nor the user says. */
 const USUAL_CONTAINER = 'wav';
 const USUAL_ENCODING = 'pcm-s16le';
 
-/** The file around the samples: encoding, container, extension. */
-export const wrap: Station<v.InferOutput<typeof wish>, WrapPlan> = {
+const TEXT_KEYS = [
+  'storageAttribute',
+  'arrayName',
+  'elementType',
+  'lineWidth',
+  'numbers',
+  'constants',
+  'guard',
+  'address',
+] as const;
+
+function textOf(wished: Wish): Partial<TextOptions> {
+  const given = TEXT_KEYS.flatMap((key) => (wished[key] === undefined ? [] : [[key, wished[key]]]));
+  const attribute = wished.storageAttribute?.trim();
+  return { ...Object.fromEntries(given), ...(attribute === undefined ? {} : { storageAttribute: attribute }) };
+}
+
+/** The bit rate that a sheet asks for, or the usual one where it has none; the nearest that there is. */
+function bitRateOf({ bitRates, usualBitRate }: CompressedEncoding, { bitRate }: SettledDemands, wished: Wish): number {
+  if (!bitRates) return 0;
+  const { anyOf = null, least = 0, most = Number.POSITIVE_INFINITY } = bitRate?.value ?? {};
+  const goal = wished.bitRate ?? anyOf?.[0] ?? Math.min(most, Math.max(least, usualBitRate));
+  return bitRates.reduce((best, rate) => (Math.abs(rate - goal) < Math.abs(best - goal) ? rate : best));
+}
+
+/** Source tags in their usual order, then what the user wrote. */
+function tagsOf({ tags: demand }: SettledDemands, wished: Wish, facts: Facts): readonly Tag[] {
+  const choice = wished.tags ?? (demand?.value === 'kept' ? 'keep' : 'none');
+  if (choice === 'none') return [];
+  if (choice === 'keep') return facts.tags.filter(({ name, value }) => name && value);
+  return Object.entries(choice).flatMap(([name, value]) => (value?.trim() ? [{ name, value: value.trim() }] : []));
+}
+
+function encodingFor(container: OutContainer, demands: SettledDemands, wished: Wish): string {
+  const layout = demands.byteLayout?.value;
+  const asked = demands.encodings?.value ?? [USUAL_ENCODING, ...container.carries];
+  const wanted = wished.encoding ? [wished.encoding] : asked;
+  const possible = wanted.filter((id) => canCarry(container, id));
+  const encoding = (layout && possible.find((id) => fitsLayout(id, layout))) ?? possible[0];
+  if (!encoding) {
+    throw new InputError(
+      'bad-setting',
+      `Wrap: ${container.title} cannot carry ${formatChoice(wanted.map(encodingTitle))}; choose another container or encoding.`,
+    );
+  }
+  return encoding;
+}
+
+/** The file around the samples: encoding, container, extension, tags. */
+export const wrap: Station<Wish, WrapPlan> = {
   title: 'Wrap',
   wish,
   needs: [],
-  settle({ demands }, wished) {
-    const container = containerOf(wished?.container ?? demands.containers?.value[0] ?? USUAL_CONTAINER);
-    const wanted = wished?.encoding ? [wished.encoding] : (demands.encodings?.value ?? [USUAL_ENCODING]);
-    const encoding = wanted.find((id) => container.carries.includes(id));
-    if (!encoding) {
-      throw new InputError(
-        'bad-setting',
-        `Wrap: ${container.title} cannot carry ${formatChoice(wanted.map(encodingTitle))}; choose another container or encoding.`,
-      );
-    }
-    const extension = wished?.extension ?? demands.extensions?.value[0] ?? container.extensions[0];
-    const what = `${encodingTitle(encoding)}, ${container.title}, .${extension}`;
+  settle({ facts, demands }, wished = {}) {
+    const byHand = Object.keys(wished).length > 0;
+    const container = outContainerOf(wished.container ?? demands.containers?.value[0] ?? USUAL_CONTAINER);
+    const encoding = encodingFor(container, demands, wished);
+    const library = findCompressed(encoding);
+    // The sheet's extension belongs to its container.
+    const isSheets = container.id === (demands.containers?.value[0] ?? USUAL_CONTAINER);
+    const extension = wished.extension ?? (isSheets && demands.extensions?.value[0]) ?? container.extensions[0];
+    const tags = tagsOf(demands, wished, facts);
+    const compressed = library
+      ? {
+          bitRate: bitRateOf(library, demands, wished),
+          stereoMode: wished.stereoMode ?? demands.stereoMode?.value ?? 'joint',
+          infoFrame: wished.infoFrame ?? demands.tags?.value !== 'forbidden',
+        }
+      : null;
+    const what = [
+      encodingTitle(encoding),
+      ...(encodingTitle(encoding) === container.title ? [] : [container.title]),
+      ...(compressed?.bitRate ? [formatBitRate(compressed.bitRate)] : []),
+      `.${extension || container.extensions[0]}`,
+    ].join(', ');
     return {
-      plan: { container: container.id, encoding, extension, storageAttribute: wished?.storageAttribute?.trim() ?? '' },
-      byHand: wished !== undefined,
-      figure: `.${extension}`,
-      why: wished ? `${BY_HAND} ${what}.` : bySheet(what),
+      plan: {
+        container: container.id,
+        encoding,
+        extension: extension || container.extensions[0],
+        compressed,
+        tags,
+        text: textOf(wished),
+      },
+      byHand,
+      figure: `.${extension || container.extensions[0]}`,
+      why: [
+        byHand ? `${BY_HAND} ${what}.` : bySheet(what),
+        ...(tags.length ? [`Tags: ${tags.map(({ name }) => name).join(', ')}.`] : []),
+      ].join(' '),
     };
   },
 };

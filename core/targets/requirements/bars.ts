@@ -4,7 +4,7 @@ import { common, type FileRequirementKind } from './requirement.ts';
 
 const whole = (most: number) => v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(most));
 
-const schema = v.object({
+const schema = v.strictObject({
   kind: v.literal('bars'),
   /** Numbers of bars, any of which will do. */
   anyOf: v.pipe(v.array(whole(1000)), v.minLength(1)),
@@ -19,6 +19,12 @@ const schema = v.object({
 export const bars: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'bars',
   scope: 'file',
+  usual: { kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 },
+  fields: [
+    { key: 'anyOf', label: 'Numbers of bars', type: 'list' },
+    { key: 'beats', label: 'Beats in a bar', type: 'number' },
+    { key: 'tempo', label: 'Tempo', unit: 'beats a minute', type: 'number' },
+  ],
   schema,
   title: 'bars',
   wanted: ({ anyOf, beats, tempo }) =>

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { formatChannels, formatChoice } from '../../audio/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
-const schema = v.object({
+const schema = v.strictObject({
   kind: v.literal('channels'),
   /** Counts, the preferred one first. */
   anyOf: v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(1))), v.minLength(1)),
@@ -13,6 +13,8 @@ const schema = v.object({
 export const channels: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'channels',
   scope: 'file',
+  usual: { kind: 'channels', anyOf: [1] },
+  fields: [{ key: 'anyOf', label: 'Counts, the preferred one first', type: 'list' }],
   schema,
   title: 'channels',
   wanted: ({ anyOf }) => formatChoice(anyOf.map(formatChannels)),

@@ -1,9 +1,10 @@
 import * as v from 'valibot';
 import { formatChoice } from '../../audio/index.ts';
+import { outContainers } from '../../containers/index.ts';
 import { containerTitle } from '../../facts/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
-const schema = v.object({
+const schema = v.strictObject({
   kind: v.literal('container'),
   anyOf: v.pipe(v.array(v.string()), v.minLength(1)),
   ...common,
@@ -15,6 +16,15 @@ const titles = (ids: readonly string[]) => formatChoice(ids.map(containerTitle))
 export const container: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'container',
   scope: 'file',
+  usual: { kind: 'container', anyOf: ['wav'] },
+  fields: [
+    {
+      key: 'anyOf',
+      label: 'One of',
+      type: 'choices',
+      options: () => outContainers().map(({ id, title }) => ({ value: id, label: title })),
+    },
+  ],
   schema,
   title: 'container',
   wanted: ({ anyOf }) => titles(anyOf),

@@ -4,7 +4,7 @@ import { common, type FileRequirementKind } from './requirement.ts';
 
 const seconds = v.pipe(v.number(), v.minValue(0.001), v.maxValue(86_400));
 
-const schema = v.object({
+const schema = v.strictObject({
   kind: v.literal('duration'),
   /** Seconds. */
   least: v.optional(seconds),
@@ -16,6 +16,11 @@ const schema = v.object({
 export const duration: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'duration',
   scope: 'file',
+  usual: { kind: 'duration', most: 4 },
+  fields: [
+    { key: 'least', label: 'At least', unit: 's', type: 'number', optional: true },
+    { key: 'most', label: 'At most', unit: 's', type: 'number', optional: true },
+  ],
   schema,
   title: 'duration',
   wanted: ({ least, most }) =>

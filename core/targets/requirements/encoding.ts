@@ -1,13 +1,17 @@
 import * as v from 'valibot';
 import { formatChoice } from '../../audio/index.ts';
+import { blockEncodings, compressedEncodings, encodings } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
-const schema = v.object({
+const schema = v.strictObject({
   kind: v.literal('encoding'),
   anyOf: v.pipe(v.array(v.string()), v.minLength(1)),
   ...common,
 });
+
+const allEncodings = () =>
+  [...encodings, ...blockEncodings, ...compressedEncodings].map(({ id, title }) => ({ value: id, label: title }));
 
 const titles = (ids: readonly string[]) => formatChoice(ids.map(encodingTitle));
 
@@ -15,6 +19,8 @@ const titles = (ids: readonly string[]) => formatChoice(ids.map(encodingTitle));
 export const encoding: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'encoding',
   scope: 'file',
+  usual: { kind: 'encoding', anyOf: ['pcm-s16le'] },
+  fields: [{ key: 'anyOf', label: 'One of', type: 'choices', options: allEncodings }],
   schema,
   title: 'encoding',
   wanted: ({ anyOf }) => titles(anyOf),

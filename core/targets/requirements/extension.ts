@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { formatChoice } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
-const schema = v.object({
+const schema = v.strictObject({
   kind: v.literal('extension'),
   /** Without the dot, the preferred one first. */
   anyOf: v.pipe(v.array(v.pipe(v.string(), v.regex(/^[a-z0-9]{1,8}$/i))), v.minLength(1)),
@@ -13,6 +13,8 @@ const schema = v.object({
 export const extension: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'extension',
   scope: 'file',
+  usual: { kind: 'extension', anyOf: ['wav'] },
+  fields: [{ key: 'anyOf', label: 'One of, without the dot', type: 'list' }],
   schema,
   title: 'extension',
   wanted: ({ anyOf }) => formatChoice(anyOf.map((text) => `.${text}`)),

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { formatCount } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
-const schema = v.object({
+const schema = v.strictObject({
   kind: v.literal('file-size'),
   /** Bytes of the whole file, its header too. */
   most: v.pipe(v.number(), v.integer(), v.minValue(1)),
@@ -13,6 +13,8 @@ const schema = v.object({
 export const fileSize: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'file-size',
   scope: 'file',
+  usual: { kind: 'file-size', most: 64_000 },
+  fields: [{ key: 'most', label: 'At most', unit: 'bytes', type: 'number' }],
   schema,
   title: 'file size',
   wanted: ({ most }) => `at most ${formatCount(most)} bytes`,

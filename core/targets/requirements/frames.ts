@@ -4,7 +4,7 @@ import { common, type FileRequirementKind } from './requirement.ts';
 
 const count = v.pipe(v.number(), v.integer(), v.minValue(1));
 
-const schema = v.object({
+const schema = v.strictObject({
   kind: v.literal('frames'),
   /** The count divides by this. */
   multipleOf: v.optional(count),
@@ -17,6 +17,12 @@ const schema = v.object({
 export const frames: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'frames',
   scope: 'file',
+  usual: { kind: 'frames', multipleOf: 240 },
+  fields: [
+    { key: 'multipleOf', label: 'Blocks of', unit: 'frames', type: 'number', optional: true },
+    { key: 'least', label: 'At least', unit: 'frames', type: 'number', optional: true },
+    { key: 'most', label: 'At most', unit: 'frames', type: 'number', optional: true },
+  ],
   schema,
   title: 'length',
   wanted({ multipleOf, least, most }) {

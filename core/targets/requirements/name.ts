@@ -1,42 +1,94 @@
 import * as v from 'valibot';
+import { formatChoice } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const count = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(255));
 
-const schema = v.object({
+const schema = v.strictObject({
   kind: v.literal('name'),
   /** Most characters, without the extension or with it and its dot. */
   most: v.optional(count),
   mostWithExtension: v.optional(count),
   /** True: letters, digits, hyphen and underscore, nothing else. */
   plain: v.optional(v.boolean()),
+  letterCase: v.optional(v.picklist(['lower', 'upper'])),
+  /** Nothing but so many digits: the number of a slot. */
+  digits: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10))),
+  /** Names that the device keeps for itself, without extensions. */
+  reserved: v.optional(v.array(v.pipe(v.string(), v.nonEmpty()))),
   /** True: digits alone would be taken for a number. */
   notDigitsOnly: v.optional(v.boolean()),
   ...common,
 });
 
+const inCase = (text: string, letterCase: 'lower' | 'upper') =>
+  letterCase === 'lower' ? text.toLowerCase() : text.toUpperCase();
+
 /** How the file may be called. */
 export const name: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'name',
   scope: 'file',
+  usual: { kind: 'name', plain: true, mostWithExtension: 12 },
+  fields: [
+    { key: 'most', label: 'At most, without the extension', unit: 'characters', type: 'number', optional: true },
+    {
+      key: 'mostWithExtension',
+      label: 'At most, with the extension',
+      unit: 'characters',
+      type: 'number',
+      optional: true,
+    },
+    { key: 'plain', label: 'Letters, digits, hyphen and underscore alone', type: 'flag' },
+    {
+      key: 'letterCase',
+      label: 'Case',
+      type: 'choice',
+      optional: true,
+      options: () => [
+        { value: 'lower', label: 'lower case' },
+        { value: 'upper', label: 'upper case' },
+      ],
+    },
+    { key: 'notDigitsOnly', label: 'Not digits alone', type: 'flag' },
+    { key: 'digits', label: 'Exactly so many digits', unit: 'digits', type: 'number', optional: true },
+    { key: 'reserved', label: 'Names that are taken', type: 'list', optional: true },
+  ],
   schema,
   title: 'name',
-  wanted: ({ most, mostWithExtension, plain, notDigitsOnly }) =>
+  wanted: ({ most, mostWithExtension, plain, notDigitsOnly, letterCase, digits, reserved }) =>
     [
       ...(plain ? ['letters, digits, hyphen, underscore'] : []),
       ...(most ? [`at most ${most} characters`] : []),
       ...(mostWithExtension ? [`at most ${mostWithExtension} characters with the extension`] : []),
+      ...(letterCase ? [`${letterCase} case`] : []),
+      ...(digits ? [`${digits} digits, the number of the slot`] : []),
       ...(notDigitsOnly ? ['not digits alone'] : []),
+      ...(reserved?.length ? [`not ${formatChoice(reserved)}`] : []),
     ].join(', '),
-  demands: ({ most, mostWithExtension, notDigitsOnly }) => ({
-    name: { most: most ?? null, mostWithExtension: mostWithExtension ?? null, notDigitsOnly: notDigitsOnly ?? false },
+  demands: ({ most, mostWithExtension, notDigitsOnly, letterCase, digits, reserved }) => ({
+    name: {
+      most: most ?? null,
+      mostWithExtension: mostWithExtension ?? null,
+      notDigitsOnly: notDigitsOnly ?? false,
+      letterCase: letterCase ?? 'lower',
+      digits: digits ?? null,
+      reserved: reserved ?? [],
+    },
   }),
-  check({ most = 255, mostWithExtension = 255, plain, notDigitsOnly }, { fileName }) {
+  check(wanted, { fileName }) {
+    const { most = 255, mostWithExtension = 255, plain, notDigitsOnly, letterCase, digits, reserved = [] } = wanted;
     const stem = fileName.replace(/\.[^.]*$/, '');
     const faults = [
       ...(stem.length > most ? [`shorten it by ${stem.length - most}`] : []),
       ...(fileName.length > mostWithExtension ? [`shorten it by ${fileName.length - mostWithExtension}`] : []),
       ...(plain && !/^[A-Za-z0-9_-]+$/.test(stem) ? ['use letters, digits, hyphen and underscore alone'] : []),
+      ...(letterCase && stem !== inCase(stem, letterCase) ? [`write it in ${letterCase} case`] : []),
+      ...(digits && !(stem.length === digits && /^\d+$/.test(stem))
+        ? [`name it by its slot, in ${digits} digits`]
+        : []),
+      ...(reserved.some((name) => name.toLowerCase() === stem.toLowerCase())
+        ? ['choose another: the device keeps it for itself']
+        : []),
       ...(notDigitsOnly && /^\d+$/.test(stem) ? ['put a letter into it'] : []),
     ];
     return { meets: faults.length === 0, found: fileName, mend: faults.join('; ') };

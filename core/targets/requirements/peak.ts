@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { formatDb, formatLevel, toDb } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
-const schema = v.object({
+const schema = v.strictObject({
   kind: v.literal('peak'),
   /** dBFS. */
   goal: v.pipe(v.number(), v.minValue(-60), v.maxValue(0)),
@@ -16,6 +16,8 @@ const TOLERANCE = 0.5;
 export const peak: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'peak',
   scope: 'file',
+  usual: { kind: 'peak', goal: -1, advised: true },
+  fields: [{ key: 'goal', label: 'Goal', unit: 'dBFS', type: 'number' }],
   schema,
   title: 'peak',
   wanted: ({ goal }) => formatDb(goal, 'dBFS'),

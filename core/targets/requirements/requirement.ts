@@ -1,4 +1,6 @@
 import * as v from 'valibot';
+import type { Rate } from '../../audio/index.ts';
+import type { Tag } from '../../containers/index.ts';
 import type { Facts } from '../../facts/index.ts';
 
 /** Entries that every requirement has. */
@@ -10,13 +12,25 @@ export const common = {
 /** A file held against requirements: its facts and the name under which it is delivered. */
 export interface Subject {
   readonly facts: Facts;
+  /** Without folders. */
   readonly fileName: string;
+  /** Where on the card it stands, "" for the top; undefined where nobody knows. */
+  readonly folder?: string;
+  /** Tags of the source that it was made of; undefined where nobody knows. */
+  readonly sourceTags?: readonly Tag[];
 }
 
 /** One file of a set: its size, and what of it is encoded samples; null where these cannot be told apart. */
 export interface SetMember {
   readonly bytes: number;
   readonly soundBytes: number | null;
+}
+
+/** All files of a job together. */
+export interface SetSubject {
+  readonly members: readonly SetMember[];
+  /** Names of whatever else lies with them; undefined where nobody knows. */
+  readonly others?: readonly string[];
 }
 
 /** What holding one requirement against a file, or a set of files, gave. */
@@ -33,26 +47,72 @@ export interface Answer {
 export interface Demands {
   containers: readonly string[];
   encodings: readonly string[];
-  sampleRates: readonly number[];
+  sampleRates: readonly Rate[];
+  /** Hz: any rate in between will do. */
+  rateRange: { readonly least: number; readonly most: number };
+  bitDepths: readonly number[];
   channelCounts: readonly number[];
   frames: { readonly multipleOf: number; readonly least: number; readonly most: number | null };
   seconds: { readonly least: number; readonly most: number | null };
   bars: { readonly anyOf: readonly number[]; readonly beats: number; readonly tempo: number };
   /** Most bytes of the whole file. */
   fileBytes: number;
+  /** Most bytes of encoded samples of all files together: no single one has more room. */
+  setBytes: number;
   name: {
     readonly most: number | null;
     readonly mostWithExtension: number | null;
     readonly notDigitsOnly: boolean;
+    readonly letterCase: 'lower' | 'upper';
+    /** Of a slot's number; null: the clip's own name. */
+    readonly digits: number | null;
+    readonly reserved: readonly string[];
   };
   /** dBFS. */
   peakDb: number;
+  /** LUFS. */
+  loudness: number;
+  removeDc: boolean;
+  /** Seconds of silence in front and behind, at least; what is there already counts. */
+  silence: { readonly front: number; readonly back: number };
+  bitRate: {
+    readonly anyOf: readonly number[] | null;
+    readonly least: number;
+    readonly most: number;
+    readonly constant: boolean;
+  };
+  stereoMode: 'joint' | 'stereo';
+  tags: 'forbidden' | 'kept';
+  byteLayout: ByteLayout;
+  folder: string;
   /** Without the dot. */
   extensions: readonly string[];
 }
 
+/** How samples stand in bytes, where the encoding itself is left open; null where it does not matter. */
+export interface ByteLayout {
+  readonly order: 'little' | 'big' | null;
+  readonly sign: 'signed' | 'unsigned' | null;
+  readonly packing: 'bytes' | 'packed' | null;
+}
+
+/** One entry of a requirement as a form asks for it. */
+export interface Field {
+  /** Its key in the requirement. */
+  readonly key: string;
+  readonly label: string;
+  readonly unit?: string;
+  readonly type: 'number' | 'text' | 'flag' | 'list' | 'rates' | 'choice' | 'choices';
+  readonly optional?: boolean;
+  /** For choices. */
+  readonly options?: () => readonly { readonly value: string; readonly label: string }[];
+}
+
 interface KindBase<R extends { readonly kind: string }> {
   readonly kind: R['kind'];
+  /** What a new one starts as. */
+  readonly usual: R;
+  readonly fields: readonly Field[];
   readonly schema: v.GenericSchema<R>;
   /** What the requirement is about: "sample rate". */
   readonly title: string;
@@ -71,7 +131,9 @@ export interface FileRequirementKind<R extends { readonly kind: string }> extend
 /** A kind of requirement on all files of a job together. */
 export interface SetRequirementKind<R extends { readonly kind: string }> extends KindBase<R> {
   readonly scope: 'set';
-  check(requirement: R, members: readonly SetMember[]): Answer;
+  /** What it means for each file alone. */
+  demands?(requirement: R): Partial<Demands>;
+  check(requirement: R, set: SetSubject): Answer;
 }
 
 /** An answer for what headerless bytes leave open. */

@@ -1,28 +1,64 @@
 import * as v from 'valibot';
-import { formatChoice, formatRate } from '../../audio/index.ts';
+import { FRACTION, formatChoice, formatRate, hertz, type Rate } from '../../audio/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
-const schema = v.object({
-  kind: v.literal('sample-rate'),
-  /** Hz, the preferred one first. */
-  anyOf: v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(1))), v.minLength(1)),
-  ...common,
-});
+const hz = v.pipe(v.number(), v.minValue(100), v.maxValue(1_000_000));
 
-/** The sample rate, one of a set. */
+const schema = v.pipe(
+  v.strictObject({
+    kind: v.literal('sample-rate'),
+    /** Hz, or an exact fraction such as "16000000/1020"; the preferred one first. */
+    anyOf: v.optional(
+      v.pipe(
+        v.array(v.union([hz, v.pipe(v.string(), v.regex(FRACTION, 'a fraction is written as 16000000/1020'))])),
+        v.minLength(1),
+      ),
+    ),
+    /** Hz: any in between. */
+    least: v.optional(hz),
+    most: v.optional(hz),
+    ...common,
+  }),
+  v.check(
+    ({ anyOf, least, most }) => (anyOf === undefined) !== (least === undefined && most === undefined),
+    'a sample rate is either one of several, or between a least and a most',
+  ),
+  v.check(({ least, most }) => !(least && most && least > most), 'the least rate is above the most'),
+);
+
+/** A file's header holds whole numbers of Hz. */
+const stated = (rate: Rate) => Math.round(hertz(rate));
+
+const rangeWords = (least: number | undefined, most: number | undefined) =>
+  [...(least ? [`${formatRate(least)} or more`] : []), ...(most ? [`${formatRate(most)} or less`] : [])].join(', ');
+
+/** The sample rate: one of a set, an exact fraction, or a range. */
 export const sampleRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'sample-rate',
   scope: 'file',
+  usual: { kind: 'sample-rate', anyOf: [16_000] },
+  fields: [
+    { key: 'anyOf', label: 'One of', unit: 'Hz', type: 'rates', optional: true },
+    { key: 'least', label: 'Or at least', unit: 'Hz', type: 'number', optional: true },
+    { key: 'most', label: 'and at most', unit: 'Hz', type: 'number', optional: true },
+  ],
   schema,
   title: 'sample rate',
-  wanted: ({ anyOf }) => formatChoice(anyOf.map(formatRate)),
-  demands: ({ anyOf }) => ({ sampleRates: anyOf }),
-  check: ({ anyOf }, { facts }) =>
-    facts.certainty === 'assumed'
-      ? notStated(formatRate(facts.sampleRate))
-      : {
-          meets: anyOf.includes(facts.sampleRate),
-          found: formatRate(facts.sampleRate),
-          mend: `resample it to ${formatRate(anyOf[0])}`,
-        },
+  wanted: ({ anyOf, least, most }) =>
+    anyOf ? formatChoice(anyOf.map((rate) => formatRate(hertz(rate)))) : rangeWords(least, most),
+  demands: ({ anyOf, least, most }) =>
+    anyOf ? { sampleRates: anyOf } : { rateRange: { least: least ?? 1000, most: most ?? 192_000 } },
+  check({ anyOf, least = 0, most = Number.POSITIVE_INFINITY }, { facts }) {
+    const found = formatRate(facts.sampleRate);
+    if (facts.certainty === 'assumed') return notStated(found);
+    if (anyOf) {
+      return {
+        meets: anyOf.some((rate) => stated(rate) === facts.sampleRate),
+        found,
+        mend: `resample it to ${formatRate(hertz(anyOf[0]))}`,
+      };
+    }
+    const nearest = Math.min(most, Math.max(least, facts.sampleRate));
+    return { meets: nearest === facts.sampleRate, found, mend: `resample it to ${formatRate(nearest)}` };
+  },
 };

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { formatCount } from '../../audio/index.ts';
 import { common, type SetRequirementKind } from './requirement.ts';
 
-const schema = v.object({
+const schema = v.strictObject({
   kind: v.literal('set-size'),
   /** Bytes of encoded samples that all files together may take. */
   most: v.pipe(v.number(), v.integer(), v.minValue(1)),
@@ -13,10 +13,13 @@ const schema = v.object({
 export const setSize: SetRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'set-size',
   scope: 'set',
+  usual: { kind: 'set-size', most: 65_536 },
+  fields: [{ key: 'most', label: 'At most', unit: 'bytes', type: 'number' }],
   schema,
   title: 'set size',
   wanted: ({ most }) => `at most ${formatCount(most)} bytes`,
-  check({ most }, members) {
+  demands: ({ most, advised }) => (advised ? {} : { setBytes: most }),
+  check({ most }, { members }) {
     // What counts is the memory of the device: the samples, not the text around them.
     const total = members.reduce((sum, { soundBytes, bytes }) => sum + (soundBytes ?? bytes), 0);
     return {

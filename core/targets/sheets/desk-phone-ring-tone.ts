@@ -17,4 +17,12 @@ export const deskPhoneRingTone: Target = {
   ],
   naming: { separator: '-' },
   listFile: { name: 'ring-tones.txt', header: '', row: '{displayName}\t{fileName}', footer: '' },
+  player: {
+    reads: 'bare',
+    extraChunks: 'plays',
+    order: 'list',
+    playsAt: 8000,
+    block: 240,
+    speaker: { low: 300, high: 3400 },
+  },
 };

@@ -13,5 +13,16 @@ export const i2sAmplifierBoard: Target = {
     { kind: 'peak', goal: -1, advised: true },
     { kind: 'extension', anyOf: ['wav', 'raw'] },
   ],
+  variants: [
+    {
+      id: 'headerless',
+      name: 'headerless',
+      requirements: [
+        { kind: 'container', anyOf: ['headerless'] },
+        { kind: 'extension', anyOf: ['raw'] },
+      ],
+    },
+  ],
   naming: { separator: '_' },
+  player: { reads: 'header', extraChunks: 'plays', order: 'name', speaker: { low: 100, high: 16_000 } },
 };

@@ -14,6 +14,9 @@ export const loopPlayer: Target = {
     { kind: 'peak', goal: -1, advised: true },
     { kind: 'tags', rule: 'forbidden' },
     { kind: 'extension', anyOf: ['wav'] },
+    { kind: 'file-count', most: 8 },
   ],
   naming: { separator: '-' },
+  slots: { word: 'slot', first: 1, count: 8 },
+  player: { reads: 'header', extraChunks: 'skips', order: 'slot', speaker: { low: 60, high: 16_000 } },
 };

@@ -15,5 +15,7 @@ export const microcontroller8BitDac: Target = {
     { kind: 'extension', anyOf: ['h'] },
     { kind: 'set-size', most: 65_536 },
   ],
+  variants: [{ id: '8-khz', name: '8 000 Hz', requirements: [{ kind: 'sample-rate', anyOf: [8000] }] }],
   naming: { separator: '_' },
+  player: { reads: 'bare', extraChunks: 'plays', order: 'slot', playsAt: 16_000, speaker: { low: 200, high: 8000 } },
 };

@@ -14,6 +14,8 @@ export const percussionPadSample: Target = {
     { kind: 'peak', goal: -1, advised: true },
     { kind: 'tags', rule: 'forbidden' },
     { kind: 'extension', anyOf: ['wav'] },
+    { kind: 'nothing-else' },
   ],
   naming: { separator: '_' },
+  player: { reads: 'header', extraChunks: 'refuses', order: 'name', speaker: { low: 40, high: 18_000 } },
 };

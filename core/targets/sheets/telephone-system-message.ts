@@ -14,5 +14,10 @@ export const telephoneSystemMessage: Target = {
     { kind: 'extension', anyOf: ['wav'] },
     { kind: 'name', plain: true, notDigitsOnly: true },
   ],
+  variants: [
+    { id: 'a-law', name: 'A-law', requirements: [{ kind: 'encoding', anyOf: ['a-law'] }] },
+    { id: 'mu-law', name: 'mu-law', requirements: [{ kind: 'encoding', anyOf: ['mu-law'] }] },
+  ],
   naming: { separator: '-' },
+  player: { reads: 'header', extraChunks: 'skips', order: 'name', speaker: { low: 300, high: 3400 } },
 };

@@ -14,6 +14,15 @@ export const transmitterSpokenCue: Target = {
     { kind: 'tags', rule: 'forbidden' },
     { kind: 'extension', anyOf: ['wav'] },
     { kind: 'name', plain: true, mostWithExtension: 10 },
+    { kind: 'folder', path: 'sounds/en' },
   ],
   naming: { separator: '-' },
+  player: {
+    reads: 'header',
+    extraChunks: 'skips',
+    order: 'name',
+    longestName: 10,
+    playsAt: 32_000,
+    speaker: { low: 300, high: 8000 },
+  },
 };

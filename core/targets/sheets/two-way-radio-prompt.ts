@@ -18,4 +18,5 @@ export const twoWayRadioPrompt: Target = {
     { kind: 'extension', anyOf: ['wav'] },
   ],
   naming: { separator: '-' },
+  player: { reads: 'header', extraChunks: 'refuses', order: 'name', playsAt: 8000, speaker: { low: 300, high: 3000 } },
 };

@@ -1,6 +1,23 @@
-import { containerOf, containers, encodingTitle } from '@tambur/core';
+import {
+  type ClipSettings,
+  canCarry,
+  encodingTitle,
+  type Facts,
+  findCompressed,
+  formatBitRate,
+  outContainerOf,
+  outContainers,
+  type PcmShape,
+  type Plan,
+  pcmId,
+  pcmShapeOf,
+  USUAL_TEXT,
+} from '@tambur/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Choice } from '../../ui/choice.tsx';
+import { NumberField } from '../../ui/number-field.tsx';
+import { Select } from '../../ui/select.tsx';
+import { Toggle } from '../../ui/toggle.tsx';
 import type { PanelProps } from '../station-panel.tsx';
 
 /** Bytes of the finished file that are shown. */
@@ -40,49 +57,46 @@ function useFingerprint(bytes: Uint8Array | undefined): string {
   return known && known.bytes === bytes ? known.hex : '';
 }
 
-/** Container, encoding, extension, and the first bytes of the finished file. */
-export function WrapPanel({ chain, settings, preview, onChange }: PanelProps) {
-  const { container, encoding, extension, storageAttribute } = chain.stations.wrap.plan;
-  const wish = settings.wrap === 'automatic' ? {} : settings.wrap;
+type Wish = Exclude<ClipSettings['wrap'], 'automatic'>;
+
+/** Container, encoding, extension, tags, and the first bytes of the finished file. */
+export function WrapPanel({ chain, settings, source, preview, onChange }: PanelProps) {
+  const { container, encoding, extension } = chain.stations.wrap.plan;
+  const wish: Wish = settings.wrap === 'automatic' ? {} : settings.wrap;
+  const set = (change: Wish) => onChange({ wrap: { ...wish, ...change } });
   const fingerprint = useFingerprint(preview?.bytes);
   const head = useMemo(() => (preview ? headOf(preview.bytes) : ''), [preview]);
+  const out = outContainerOf(container);
   const choose = (id: string) => {
-    const { carries, extensions } = containerOf(id);
-    const fitting = carries.includes(encoding) ? encoding : (carries[0] ?? encoding);
-    onChange({ wrap: { ...wish, container: id, encoding: fitting, extension: extensions[0] ?? extension } });
+    const next = outContainerOf(id);
+    const fitting = canCarry(next, encoding) ? encoding : (next.carries[0] ?? encoding);
+    set({ container: id, encoding: fitting, extension: next.extensions[0] ?? extension });
   };
+  const options = [...new Set([...out.carries, encoding])].map((id) => ({ value: id, label: encodingTitle(id) }));
   return (
     <div className="grid gap-4">
       <Choice
         name="Container"
         value={container}
         onChange={choose}
-        options={containers.map(({ id, title }) => ({ value: id, label: title }))}
+        options={outContainers().map(({ id, title }) => ({ value: id, label: title }))}
       />
-      <Choice
-        name="Encoding"
-        value={encoding}
-        onChange={(value) => onChange({ wrap: { ...wish, encoding: value } })}
-        options={containerOf(container).carries.map((id) => ({ value: id, label: encodingTitle(id) }))}
-      />
-      <div className="flex flex-wrap gap-x-8 gap-y-3">
+      <Choice name="Encoding" value={encoding} onChange={(value) => set({ encoding: value })} options={options} />
+      {out.carriesEvery && <OtherPcm key={encoding} encoding={encoding} onChange={(id) => set({ encoding: id })} />}
+      <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
         <TextField
           key={`extension ${extension}`}
           label="Extension"
           value={extension}
           pattern={/^[A-Za-z0-9]{1,8}$/}
-          onChange={(value) => onChange({ wrap: { ...wish, extension: value } })}
+          onChange={(value) => set({ extension: value })}
         />
-        {container === 'c-header' && (
-          <TextField
-            key={`attribute ${storageAttribute}`}
-            label="Storage attribute"
-            value={storageAttribute}
-            pattern={/^[\w\s()",.]{0,80}$/}
-            onChange={(value) => onChange({ wrap: { ...wish, storageAttribute: value } })}
-          />
-        )}
+        <CompressedFields plan={chain.stations.wrap.plan} wish={wish} set={set} />
       </div>
+      {TEXT_FORMS.includes(container) && <TextFields container={container} plan={chain.stations.wrap.plan} set={set} />}
+      {TAGGED.includes(container) && (
+        <TagFields wish={wish} set={set} plan={chain.stations.wrap.plan} facts={source.facts} />
+      )}
       {preview && (
         <figure className="min-w-0">
           <figcaption className="text-sm text-graphite">{preview.fileName} begins</figcaption>
@@ -94,6 +108,229 @@ export function WrapPanel({ chain, settings, preview, onChange }: PanelProps) {
             SHA-256 <span data-testid="fingerprint">{fingerprint}</span>
           </p>
         </figure>
+      )}
+    </div>
+  );
+}
+
+/** Containers that have a place for tags. */
+const TAGGED = ['wav', 'aiff', 'aiff-c', 'au', 'caf', 'mp3', 'mp4', 'flac', 'ogg'];
+const TEXT_FORMS = ['c-header', 'c-source', 'assembler', 'python', 'rust', 'json', 'intel-hex'];
+
+interface PartProps {
+  readonly plan: Plan<'wrap'>;
+  readonly set: (change: Wish) => void;
+}
+
+/** Whole-number samples of any depth, and how they stand in bytes. */
+function OtherPcm({ encoding, onChange }: { encoding: string; onChange: (id: string) => void }) {
+  const shape: PcmShape = pcmShapeOf(encoding) ?? {
+    bits: 12,
+    signed: false,
+    bigEndian: false,
+    left: false,
+    packed: null,
+  };
+  const change = (next: Partial<PcmShape>) => onChange(pcmId({ ...shape, ...next }));
+  const fills = shape.bits % 8 === 0;
+  return (
+    <details className="text-sm">
+      <summary className="cursor-pointer text-graphite">PCM of another depth or byte layout</summary>
+      <div className="mt-2 flex flex-wrap items-end gap-x-6 gap-y-3">
+        <NumberField
+          label="Depth"
+          unit="bit"
+          value={shape.bits}
+          min={1}
+          max={32}
+          onChange={(bits) => change({ bits })}
+        />
+        <Select
+          label="Sign"
+          value={shape.signed ? 'signed' : 'unsigned'}
+          onChange={(value) => change({ signed: value === 'signed' })}
+          options={[
+            { value: 'signed', label: 'signed' },
+            { value: 'unsigned', label: 'unsigned' },
+          ]}
+        />
+        {shape.bits > 8 && !shape.packed && (
+          <Select
+            label="Byte order"
+            value={shape.bigEndian ? 'big' : 'little'}
+            onChange={(value) => change({ bigEndian: value === 'big' })}
+            options={[
+              { value: 'little', label: 'little-endian' },
+              { value: 'big', label: 'big-endian' },
+            ]}
+          />
+        )}
+        {!fills && (
+          <Select
+            label="In its bytes"
+            value={shape.packed ? `packed ${shape.packed}` : shape.left ? 'left' : 'right'}
+            onChange={(value) =>
+              change({
+                left: value === 'left',
+                packed: value === 'packed high' ? 'high' : value === 'packed low' ? 'low' : null,
+              })
+            }
+            options={[
+              { value: 'right', label: 'right-justified' },
+              { value: 'left', label: 'left-justified' },
+              { value: 'packed high', label: 'packed, high bit first' },
+              { value: 'packed low', label: 'packed, low bit first' },
+            ]}
+          />
+        )}
+      </div>
+    </details>
+  );
+}
+
+/** What a library is told. */
+function CompressedFields({ plan, wish, set }: PartProps & { wish: Wish }) {
+  const library = findCompressed(plan.encoding);
+  if (!library || !plan.compressed) return null;
+  const { bitRate, stereoMode, infoFrame } = plan.compressed;
+  return (
+    <>
+      {library.bitRates && (
+        <Select
+          label={plan.encoding === 'mp3' ? 'Bit rate, constant' : 'Bit rate, about'}
+          value={String(bitRate)}
+          onChange={(value) => set({ bitRate: Number(value) })}
+          options={library.bitRates.map((rate) => ({ value: String(rate), label: formatBitRate(rate) }))}
+        />
+      )}
+      {plan.encoding === 'mp3' && (
+        <>
+          <Select
+            label="Two channels as"
+            value={wish.stereoMode ?? stereoMode}
+            onChange={(value) => set({ stereoMode: value === 'stereo' ? 'stereo' : 'joint' })}
+            options={[
+              { value: 'joint', label: 'joint stereo' },
+              { value: 'stereo', label: 'stereo' },
+            ]}
+          />
+          <Toggle
+            label="First frame states the exact length"
+            value={infoFrame}
+            onChange={(value) => set({ infoFrame: value })}
+          />
+        </>
+      )}
+    </>
+  );
+}
+
+/** How a text form is written. */
+function TextFields({ container, plan, set }: PartProps & { container: string }) {
+  const text = { ...USUAL_TEXT, ...plan.text };
+  const isC = container.startsWith('c-');
+  return (
+    <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
+      {container === 'intel-hex' ? (
+        <NumberField
+          label="Address of the first byte"
+          unit=""
+          value={text.address}
+          min={0}
+          max={0x7fff_ffff}
+          onChange={(address) => set({ address })}
+        />
+      ) : (
+        <>
+          <TextField
+            key={`name ${text.arrayName}`}
+            label="Array name (empty: the file's)"
+            value={text.arrayName}
+            pattern={/^([A-Za-z_]\w{0,59})?$/}
+            onChange={(arrayName) => set({ arrayName })}
+          />
+          {(isC || container === 'rust') && (
+            <>
+              <TextField
+                key={`type ${text.elementType}`}
+                label="Type (empty: usual)"
+                value={text.elementType}
+                pattern={/^([A-Za-z_][\w ]{0,39})?$/}
+                onChange={(elementType) => set({ elementType })}
+              />
+              <TextField
+                key={`attribute ${text.storageAttribute}`}
+                label="Storage attribute"
+                value={text.storageAttribute}
+                pattern={/^[\w\s()",.#[\]]{0,80}$/}
+                onChange={(storageAttribute) => set({ storageAttribute })}
+              />
+            </>
+          )}
+          <NumberField
+            label="Line width"
+            unit="characters"
+            value={text.lineWidth}
+            min={40}
+            max={400}
+            onChange={(lineWidth) => set({ lineWidth })}
+          />
+          {container !== 'json' && (
+            <>
+              <Toggle
+                label="Numbers in hex"
+                value={text.numbers === 'hex'}
+                onChange={(value) => set({ numbers: value ? 'hex' : 'decimal' })}
+              />
+              <Toggle
+                label="Constants for rate and channels"
+                value={text.constants}
+                onChange={(value) => set({ constants: value })}
+              />
+            </>
+          )}
+          {container === 'c-header' && (
+            <Toggle label="Include guard" value={text.guard} onChange={(guard) => set({ guard })} />
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+const TAGS = ['title', 'artist', 'album', 'comment'] as const;
+
+/** No tags, those of the source, or the user's own. */
+function TagFields({ plan, wish, set, facts }: PartProps & { wish: Wish; facts: Facts }) {
+  const own = typeof wish.tags === 'object' ? wish.tags : null;
+  const plain = typeof wish.tags === 'string' ? wish.tags : plan.tags.length ? 'keep' : 'none';
+  const mode: 'own' | 'keep' | 'none' = own ? 'own' : plain;
+  const ofSource = (name: string) => facts.tags.find((tag) => tag.name === name)?.value ?? '';
+  const start = Object.fromEntries(TAGS.map((name) => [name, ofSource(name)]));
+  return (
+    <div className="grid gap-3">
+      <Choice
+        name="Tags"
+        value={mode}
+        onChange={(value) => set({ tags: value === 'own' ? start : value })}
+        options={[
+          { value: 'none' as const, label: 'none' },
+          { value: 'keep' as const, label: 'those of the source', detail: String(facts.tags.length) },
+          { value: 'own' as const, label: 'these' },
+        ]}
+      />
+      {own && (
+        <div className="flex flex-wrap gap-x-8 gap-y-3">
+          {TAGS.map((name) => (
+            <TextField
+              key={`${name} ${own[name] ?? ''}`}
+              label={name}
+              value={own[name] ?? ''}
+              pattern={/^.{0,500}$/s}
+              onChange={(value) => set({ tags: { ...own, [name]: value } })}
+            />
+          ))}
+        </div>
       )}
     </div>
   );

@@ -1,0 +1,109 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { type Finding, sheetText, type Target, targetOf, targets } from '@tambur/core';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { check, EXIT, listTargets, make, showSheet } from './commands.ts';
+
+const demo = (name: string) => fileURLToPath(new URL(`../demo/sounds/${name}`, import.meta.url));
+const bells = [demo('departure-chime.flac'), demo('upper-station.ogg')];
+
+let folder: string;
+let data: string[];
+let words: string[];
+const output = { data: (text: string) => data.push(text), words: (text: string) => words.push(text) };
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'sheets-'));
+});
+afterAll(() => rmSync(folder, { recursive: true }));
+
+/** Runs a command with nothing said yet. */
+async function run(command: () => number | Promise<number>): Promise<number> {
+  data = [];
+  words = [];
+  return command();
+}
+
+const path = (name: string) => join(folder, name);
+
+test('all sheets as data, and one as a file that comes back', async () => {
+  expect(await run(() => listTargets(output, { json: true }))).toBe(EXIT.met);
+  expect(JSON.parse(data.join(''))).toEqual(targets);
+  await run(() => showSheet(output, { target: 'numbered-sound-module', variant: '4-bit' }));
+  writeFileSync(path('module.json'), data.join('\n'));
+  const out = path('card');
+  expect(await run(() => make(output, bells, { target: path('module.json'), out, set: [] }))).toBe(EXIT.met);
+  expect(readdirSync(out).sort()).toEqual(['0000.wav', '0001.wav', 'slots.txt']);
+  expect(readFileSync(join(out, 'slots.txt'), 'utf8')).toBe(
+    'slot\tfile\tsound\n0\t0000.wav\tdeparture-chime\n1\t0001.wav\tupper-station\n',
+  );
+});
+
+test.each([
+  [{ target: 'no-such.json' }, /no-such\.json cannot be read \(ENOENT\); name a sheet's file or an id\./],
+  [{ target: 'toaster' }, /There is no target "toaster"/],
+  [{ target: 'loop-player', variant: 'x' }, /Loop player has no variant "x"; it has none, so leave it out\./],
+  [{ target: 'portable-player', variant: 'x' }, /has no variant "x"; choose one of: 128-kbit, 320-kbit\./],
+])('%j is refused in words', async (choice, message) => {
+  await expect(run(() => check(output, bells, choice))).rejects.toThrow(message);
+});
+
+test('a sheet whose file is broken is refused with its line', async () => {
+  writeFileSync(path('broken.json'), sheetText(targetOf('loop-player')).replace('"beats": 4', '"beats": "four"'));
+  await expect(run(() => check(output, bells, { target: path('broken.json') }))).rejects.toThrow(
+    /broken\.json, line \d+: requirements\.4\.beats: /,
+  );
+});
+
+test('a folder is checked as a card: folders, and what lies beside the sounds', async () => {
+  const out = path('stick');
+  const target = 'percussion-pad-sample';
+  expect(await run(() => make(output, bells, { target, out, set: [] }))).toBe(EXIT.met);
+  expect(await run(() => check(output, [out], { target }))).toBe(EXIT.met);
+  writeFileSync(join(out, '.hidden'), '');
+  expect(await run(() => check(output, [out], { target, json: true }))).toBe(EXIT.broken);
+  const entries: { findings: Finding[] }[] = JSON.parse(data.join(''));
+  expect(entries[0].findings.find(({ requirement }) => requirement === 'nothing-else')).toMatchObject({
+    verdict: 'breaks',
+    found: '.hidden',
+  });
+
+  const cues = path('cues');
+  await run(() => make(output, bells, { target: 'transmitter-spoken-cue', out: cues, set: [] }));
+  expect(readdirSync(join(cues, 'sounds', 'en')).sort()).toEqual(['depart.wav', 'upper.wav']);
+  expect(await run(() => check(output, [cues], { target: 'transmitter-spoken-cue' }))).toBe(EXIT.met);
+  expect(data.join('\n')).toContain('meets    folder: wanted sounds/en, found sounds/en');
+});
+
+test('all sounds in one C file with an index, which a compiler takes', async () => {
+  const board: Target = {
+    ...targetOf('microcontroller-8-bit-dac'),
+    listFile: {
+      name: 'sounds.h',
+      header: '/* All sounds of the panel. */',
+      holdsSounds: true,
+      index: '\nstatic const struct { const uint8_t *data; uint32_t length; } sounds[] = {',
+      row: '  { {identifier}, {soundBytes} },',
+      footer: '};',
+    },
+  };
+  writeFileSync(path('board.json'), sheetText(board));
+  const out = path('src');
+  const set = ['cut.start=0', 'cut.end=20000'];
+  expect(await run(() => make(output, bells, { target: path('board.json'), out, set }))).toBe(EXIT.met);
+  expect(readdirSync(out)).toEqual(['sounds.h']);
+  writeFileSync(
+    join(out, 'main.c'),
+    '#include <stdio.h>\n#include "sounds.h"\nint main(void) { for (unsigned i = 0; i < 2; i++) fwrite(sounds[i].data, 1, sounds[i].length, stdout); return 0; }\n',
+  );
+  execFileSync('cc', ['-Wall', '-Werror', '-o', join(out, 'main'), join(out, 'main.c')]);
+  const bytes = execFileSync(join(out, 'main'));
+  // What the same clips are as bare bytes.
+  const bare = path('bare');
+  const wrap = ['wrap.container=headerless', 'wrap.extension=bin'];
+  await run(() => make(output, bells, { target: 'microcontroller-8-bit-dac', out: bare, set: [...set, ...wrap] }));
+  const wanted = ['departure_chime.bin', 'upper_station.bin'].map((name) => readFileSync(join(bare, name)));
+  expect(bytes.equals(Buffer.concat(wanted))).toBe(true);
+});

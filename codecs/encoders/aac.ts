@@ -1,0 +1,45 @@
+import { registerAacEncoder } from '@mediabunny/aac-encoder';
+import type { SoundEncoder } from '@tambur/core';
+import { Mp4OutputFormat } from 'mediabunny';
+import type { EncoderMaker } from './encoder.ts';
+import { mp4File } from './mp4.ts';
+import { packetEncoder, planar } from './packets.ts';
+
+const PACKET_FRAMES = 1024;
+/** What the encoder puts in front: one packet (FFmpeg's `initial_padding`). */
+const DELAY = 1024;
+
+let isRegistered = false;
+
+/** AAC-LC in an MPEG-4 file. */
+export const encodeAac: EncoderMaker = async (order): Promise<SoundEncoder> => {
+  const { sampleRate, channels, bitRate, frames, tags } = order;
+  if (!isRegistered) registerAacEncoder();
+  isRegistered = true;
+  const encoder = await packetEncoder(new Mp4OutputFormat(), { codec: 'aac', bitrate: bitRate }, sampleRate, channels);
+  const packets: Uint8Array[] = [];
+  return {
+    async push(block) {
+      packets.push(...(await encoder.push(planar(block))).map(({ data }) => data));
+      return new Uint8Array(0);
+    },
+    async finish() {
+      packets.push(...(await encoder.finish()).map(({ data }) => data));
+      const config = encoder.description();
+      if (!config) throw new Error('the encoder of AAC described no stream');
+      const needed = Math.ceil((frames + DELAY) / PACKET_FRAMES);
+      if (packets.length < needed) throw new Error(`${packets.length} packets of AAC came where ${needed} are needed`);
+      return mp4File({
+        sampleRate,
+        channels,
+        bitRate,
+        config,
+        packets,
+        packetFrames: PACKET_FRAMES,
+        delay: DELAY,
+        frames,
+        tags,
+      });
+    },
+  };
+};

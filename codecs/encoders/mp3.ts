@@ -1,0 +1,186 @@
+import { Mp3Encoder } from '@breezystack/lamejs';
+import {
+  concatenated,
+  type EncoderOrder,
+  formatBitRate,
+  formatRate,
+  InputError,
+  type SoundEncoder,
+  viewOf,
+} from '@tambur/core';
+import { createMp3Encoder } from 'wasm-media-encoders';
+import { mpegFrame } from '../formats/mpeg-frames.ts';
+import { Collected, type EncoderMaker } from './encoder.ts';
+import { id3Tag } from './id3.ts';
+
+/** Gives MP3 frames: the bare stream, without tags and information frame. */
+interface Stream {
+  push(block: readonly Float32Array[]): Uint8Array;
+  finish(): Uint8Array;
+}
+
+type BitRate = NonNullable<Parameters<Awaited<ReturnType<typeof createMp3Encoder>>['configure']>[0]['bitrate']>;
+type OutputRate = NonNullable<
+  Parameters<Awaited<ReturnType<typeof createMp3Encoder>>['configure']>[0]['outputSampleRate']
+>;
+
+/** LAME: one channel, or two as joint stereo. */
+async function jointStream({ sampleRate, channels, bitRate }: EncoderOrder): Promise<Stream> {
+  const encoder = await createMp3Encoder();
+  encoder.configure({
+    sampleRate,
+    channels: channels === 1 ? 1 : 2,
+    bitrate: (bitRate / 1000) as BitRate,
+    outputSampleRate: sampleRate as OutputRate,
+  });
+  return {
+    push: (block) => encoder.encode(block).slice(),
+    finish: () => encoder.finalize().slice(),
+  };
+}
+
+/** Frames that the plain encoder takes at a time. */
+const AT_ONCE = 1152;
+
+/** A port of LAME that codes both channels of plain stereo on their own. */
+function stereoStream({ sampleRate, bitRate }: EncoderOrder): Stream {
+  const encoder = new Mp3Encoder(2, sampleRate, bitRate / 1000);
+  const integers = (samples: Float32Array) =>
+    Int16Array.from(samples, (value) => Math.max(-32_768, Math.min(32_767, Math.round(value * 32_768))));
+  return {
+    push([left = new Float32Array(0), right = left]) {
+      const parts: Uint8Array[] = [];
+      for (let at = 0; at < left.length; at += AT_ONCE) {
+        const piece = (samples: Float32Array) => integers(samples.subarray(at, at + AT_ONCE));
+        parts.push(Uint8Array.from(encoder.encodeBuffer(piece(left), piece(right))));
+      }
+      return concatenated(parts);
+    },
+    finish: () => Uint8Array.from(encoder.flush()),
+  };
+}
+
+/** CRC-16 as the information frame has it: polynomial 0x8005 from the lowest bit on. */
+function crc16(bytes: Uint8Array): number {
+  let value = 0;
+  for (const byte of bytes) {
+    value ^= byte;
+    for (let k = 0; k < 8; k++) value = value & 1 ? (value >> 1) ^ 0xa001 : value >> 1;
+  }
+  return value;
+}
+
+/** Frames that the encoder lets pass before the first sample comes out, without what decoders add (LAME's ENCDELAY). */
+const DELAY = 576;
+
+/**
+ * The frame in front that states how many frames there are, and what of the first and the last is no sound: the layout of
+ * Xing's header with LAME's extension (from memory). It is a frame of the stream's own kind that holds silence.
+ */
+function informationFrame(stream: Uint8Array, frames: number): Uint8Array {
+  const first = mpegFrame(stream);
+  if (!first) throw new Error('the encoder gave no frame of MP3');
+  const out = new Uint8Array(first.bytes);
+  // The header of the first frame, without its padding and check sum.
+  out.set(stream.subarray(0, 4));
+  out[1] = (out[1] ?? 0) | 1;
+  out[2] = (out[2] ?? 0) & ~2;
+  const isFirstVersion = ((stream[1] ?? 0) & 0x18) === 0x18;
+  const at = 4 + (isFirstVersion ? (first.channels === 1 ? 17 : 32) : first.channels === 1 ? 9 : 17);
+  const needed = at + 156;
+  // At low bit rates the stream's own frames are too small: one of a higher rate stands in front.
+  const roomy =
+    first.bytes - ((stream[2] ?? 0) & 2 ? 1 : 0) >= needed
+      ? out.subarray(0, first.bytes - ((stream[2] ?? 0) & 2 ? 1 : 0))
+      : largerFrame(out, needed);
+  const view = viewOf(roomy);
+  const count = countFrames(stream);
+  const text = (place: number, value: string) =>
+    roomy.set(
+      Uint8Array.from(value, (char) => char.charCodeAt(0)),
+      place,
+    );
+  text(at, 'Info');
+  // Frames, bytes, and places of seeking are stated.
+  view.setUint32(at + 4, 7);
+  view.setUint32(at + 8, count);
+  view.setUint32(at + 12, stream.length + roomy.length);
+  for (let k = 0; k < 100; k++) roomy[at + 16 + k] = Math.floor((k * 256) / 100);
+  const lame = at + 116;
+  text(lame, 'LAME3.100');
+  // Constant bit rate.
+  roomy[lame + 9] = 1;
+  roomy[lame + 20] = Math.min(255, first.bitRate / 1000);
+  const padding = Math.max(0, count * first.frames - DELAY - frames);
+  roomy[lame + 21] = DELAY >> 4;
+  roomy[lame + 22] = ((DELAY & 15) << 4) | ((padding >> 8) & 15);
+  roomy[lame + 23] = padding & 255;
+  view.setUint32(lame + 28, stream.length + roomy.length);
+  view.setUint16(lame + 32, crc16(stream));
+  view.setUint16(lame + 34, crc16(roomy.subarray(0, lame + 34)));
+  return roomy;
+}
+
+/** The smallest frame of the same kind that has room for so many bytes. */
+function largerFrame(header: Uint8Array, needed: number): Uint8Array {
+  for (let index = 1; index < 15; index++) {
+    const head = header.slice(0, 4);
+    head[2] = ((head[2] ?? 0) & 0x0f) | (index << 4);
+    const frame = mpegFrame(head);
+    if (!frame || frame.bytes < needed) continue;
+    const out = new Uint8Array(frame.bytes);
+    out.set(head);
+    return out;
+  }
+  throw new Error('no frame of MP3 has room for the information');
+}
+
+function countFrames(stream: Uint8Array): number {
+  let count = 0;
+  for (let at = 0; ; count++) {
+    const frame = mpegFrame(stream.subarray(at, at + 4));
+    if (!frame) return count;
+    at += frame.bytes;
+  }
+}
+
+/** Below 32 000 Hz the rates are those of MPEG-2, of which 160 kbit/s is the highest; below 16 000 Hz 64 kbit/s is. */
+function checkBitRate({ sampleRate, bitRate }: EncoderOrder): void {
+  const most = sampleRate >= 32_000 ? 320_000 : sampleRate >= 16_000 ? 160_000 : 64_000;
+  const isThere =
+    bitRate <= most && (sampleRate >= 32_000 ? ![144_000].includes(bitRate) : ![192_000].includes(bitRate));
+  if (isThere) return;
+  throw new InputError(
+    'bad-setting',
+    `Wrap: MP3 at ${formatRate(sampleRate)} has no ${formatBitRate(bitRate)}; choose ${formatBitRate(most)} or less, or a higher sample rate.`,
+  );
+}
+
+/** MP3 at a constant bit rate through LAME. */
+export const encodeMp3: EncoderMaker = async (order): Promise<SoundEncoder> => {
+  checkBitRate(order);
+  const stream = order.channels === 2 && order.stereoMode === 'stereo' ? stereoStream(order) : await jointStream(order);
+  const tag = id3Tag(order.tags);
+  const all = new Collected();
+  let isStarted = false;
+  const withTag = (bytes: Uint8Array) => {
+    if (isStarted) return bytes;
+    isStarted = true;
+    return concatenated([tag, bytes]);
+  };
+  return {
+    async push(block) {
+      const bytes = stream.push(block);
+      if (!order.infoFrame) return withTag(bytes);
+      all.add(bytes);
+      return new Uint8Array(0);
+    },
+    async finish() {
+      const bytes = stream.finish();
+      if (!order.infoFrame) return withTag(bytes);
+      all.add(bytes);
+      const sound = all.all();
+      return concatenated([tag, informationFrame(sound, order.frames), sound]);
+    },
+  };
+};

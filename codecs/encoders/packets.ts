@@ -1,0 +1,95 @@
+import {
+  type AudioEncodingConfig,
+  AudioSample,
+  AudioSampleSource,
+  type EncodedPacket,
+  NullTarget,
+  Output,
+  type OutputFormat,
+} from 'mediabunny';
+
+/** What an encoder of the media library gives, without a container. */
+export interface Packet {
+  readonly data: Uint8Array;
+  /** Seconds. */
+  readonly duration: number;
+}
+
+export interface PacketEncoder {
+  /** Packets that became complete. */
+  push(samples: Sample): Promise<readonly Packet[]>;
+  finish(): Promise<readonly Packet[]>;
+  /** What decoders need to know before the first packet; null before it has come. */
+  description(): Uint8Array | null;
+}
+
+/** Samples in a form that the encoder takes: channel after channel. */
+export interface Sample {
+  readonly format: 'f32-planar' | 's16-planar';
+  readonly data: Float32Array | Int16Array;
+  readonly frames: number;
+}
+
+const bytesOf = (description: AllowSharedBufferSource | undefined): Uint8Array | null => {
+  if (!description) return null;
+  return ArrayBuffer.isView(description)
+    ? new Uint8Array(description.buffer, description.byteOffset, description.byteLength).slice()
+    : new Uint8Array(description).slice();
+};
+
+/** Encodes with the media library and takes the packets as they come; the file that it writes goes nowhere. */
+export async function packetEncoder(
+  format: OutputFormat,
+  config: AudioEncodingConfig,
+  sampleRate: number,
+  channels: number,
+): Promise<PacketEncoder> {
+  let ready: Packet[] = [];
+  let description: Uint8Array | null = null;
+  let at = 0;
+  const take = (): readonly Packet[] => {
+    const packets = ready;
+    ready = [];
+    return packets;
+  };
+  const output = new Output({ format, target: new NullTarget() });
+  const source = new AudioSampleSource({
+    ...config,
+    onEncodedPacket(packet: EncodedPacket, meta) {
+      description ??= bytesOf(meta?.decoderConfig?.description);
+      ready.push({ data: packet.data.slice(), duration: packet.duration });
+    },
+  });
+  output.addAudioTrack(source);
+  await output.start();
+  return {
+    async push({ format: layout, data, frames }) {
+      const sample = new AudioSample({
+        format: layout,
+        data,
+        numberOfChannels: channels,
+        sampleRate,
+        timestamp: at / sampleRate,
+      });
+      at += frames;
+      await source.add(sample);
+      sample.close();
+      return take();
+    },
+    async finish() {
+      await output.finalize();
+      return take();
+    },
+    description: () => description,
+  };
+}
+
+/** Channel after channel in one array. */
+export function planar(block: readonly Float32Array[]): Sample {
+  const frames = block[0]?.length ?? 0;
+  const data = new Float32Array(frames * block.length);
+  block.forEach((samples, channel) => {
+    data.set(samples, channel * frames);
+  });
+  return { format: 'f32-planar', data, frames };
+}

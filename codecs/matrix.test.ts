@@ -1,0 +1,79 @@
+import {
+  automaticSettings,
+  type ClipSettings,
+  checkFile,
+  demandsOf,
+  type Facts,
+  folderOf,
+  headerlessReading,
+  inMemory,
+  makeClip,
+  openStream,
+  type Pcm,
+  pcmReader,
+  stemsOf,
+  surveyStream,
+  type Target,
+  targets,
+  wholeOf,
+  withVariant,
+} from '@tambur/core';
+import { describe, expect, test } from 'vitest';
+import { factsFor, sources } from '../core/chain/fixtures/sources.ts';
+import { library, openSourceStream } from './index.ts';
+
+/** Every sheet, and every variant of it. */
+const editions = targets.flatMap((target) => [
+  { name: target.id, target },
+  ...(target.variants ?? []).map(({ id }) => ({ name: `${target.id}, ${id}`, target: withVariant(target, id) })),
+]);
+
+/** What the file is to somebody who has it from anywhere: read anew, nothing believed. */
+async function checkAnew(target: Target, bytes: Uint8Array, fileName: string, sourceTags: Facts['tags']) {
+  const stream = await openSourceStream(inMemory(bytes), { reading: headerlessReading(target) });
+  const facts = await surveyStream(stream, () => undefined);
+  return checkFile(target, facts, fileName, { folder: folderOf(target), sourceTags });
+}
+
+describe.each(editions)('$name', ({ target }) => {
+  const [stem = 'x'] = stemsOf(['x'], target);
+
+  test.each(
+    Object.entries(sources),
+  )('from a source that is %s: no break, or an obstacle with ways out that all work', async (_, pcm: Pcm) => {
+    const facts = factsFor(pcm);
+    const make = (settings: ClipSettings) =>
+      makeClip({ facts, reader: pcmReader(pcm) }, settings, target, { stem, library });
+    const settings = automaticSettings('x');
+    const first = await make(settings);
+    const [obstacle] = first.chain.obstacles;
+    if (obstacle) expect(obstacle.ways.length).toBeGreaterThan(0);
+    const tried = obstacle
+      ? await Promise.all(obstacle.ways.map(({ station, wish }) => make({ ...settings, [station]: wish })))
+      : [first];
+    for (const made of tried) {
+      expect(made.findings.filter(({ verdict }) => verdict === 'breaks' || verdict === 'unknown')).toEqual([]);
+      expect(made.facts.bytes).toBe(made.file.size);
+      const bytes = wholeOf(made.file);
+      const anew = await checkAnew(target, bytes, made.fileName, facts.tags);
+      expect(anew.filter(({ verdict }) => verdict === 'breaks')).toEqual([]);
+      const most = demandsOf(target).setBytes?.value ?? Number.POSITIVE_INFINITY;
+      expect(made.facts.soundBytes ?? made.facts.bytes).toBeLessThanOrEqual(most);
+    }
+  });
+});
+
+test('the same sound gives the same bytes, whoever encodes it and however often', async () => {
+  const pcm = sources.quiet;
+  for (const encoding of ['mp3', 'aac', 'flac', 'vorbis', 'opus']) {
+    const container = { mp3: 'mp3', aac: 'mp4', flac: 'flac', vorbis: 'ogg', opus: 'ogg' }[encoding] as 'mp3';
+    const settings = { ...automaticSettings('x'), wrap: { container, encoding } };
+    const target = { ...targets[0], requirements: [{ kind: 'peak' as const, goal: -1 }] };
+    const make = () =>
+      makeClip({ facts: factsFor(pcm), reader: pcmReader(pcm) }, settings, target, { stem: 'x', library });
+    const [a, b] = [await make(), await make()];
+    expect(wholeOf(a.file)).toEqual(wholeOf(b.file));
+    const { pcm: decoded } = await openStream(await openSourceStream(a.file));
+    expect(decoded.channels[0]).toHaveLength(a.facts.frames);
+  }
+});

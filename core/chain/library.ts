@@ -1,0 +1,34 @@
+import type { Tag } from '../containers/index.ts';
+import type { Block } from './passage.ts';
+
+/** What a library is to make: everything settled. */
+export interface EncoderOrder {
+  /** Id of the compressed encoding. */
+  readonly encoding: string;
+  /** Hz. */
+  readonly sampleRate: number;
+  readonly channels: number;
+  /** Frames that will come. */
+  readonly frames: number;
+  /** Bits per second; 0 where the sound decides. */
+  readonly bitRate: number;
+  /** MP3: how two channels are coded. */
+  readonly stereoMode: StereoMode;
+  /** MP3: true writes a first frame that states length, delay and padding. */
+  readonly infoFrame: boolean;
+  /** Bits of each sample, where whole numbers are kept exactly; 0 elsewhere. */
+  readonly bits: number;
+  readonly tags: readonly Tag[];
+}
+
+export type StereoMode = 'joint' | 'stereo';
+
+/** Makes a whole file, container and all, of a sound that comes block by block. */
+export interface SoundEncoder {
+  /** The next frames, as numbers from -1 to 1; gives bytes that are complete. */
+  push(block: Block): Promise<Uint8Array>;
+  finish(): Promise<Uint8Array>;
+}
+
+/** Opens an encoder of a library. Core has none itself: whoever renders hands it in. */
+export type OpenEncoder = (order: EncoderOrder) => Promise<SoundEncoder>;

@@ -1,0 +1,156 @@
+import { viewOf } from '../../audio/index.ts';
+import type { PlainEncoding } from '../../encodings/index.ts';
+
+/** What one number in a text stands for. */
+export interface Element {
+  readonly bytes: 1 | 2 | 4;
+  readonly signed: boolean;
+}
+
+export const BYTE: Element = { bytes: 1, signed: false };
+
+/** Whole numbers of one, two or four bytes in the processor's usual order are written as numbers, all else as bytes. */
+export function elementOf(encoding: PlainEncoding): Element {
+  if (encoding.kind !== 'integer' || encoding.companded || encoding.id.includes('be')) return BYTE;
+  const bytes = encoding.bytesPerSample;
+  return bytes === 1 || bytes === 2 || bytes === 4 ? { bytes, signed: !encoding.isUnsigned } : BYTE;
+}
+
+/** Bytes as the numbers that stand in the text. */
+export function numbersOf(data: Uint8Array, { bytes, signed }: Element): ArrayLike<number> {
+  if (bytes === 1) return signed ? new Int8Array(data.buffer, data.byteOffset, data.length) : data;
+  const view = viewOf(data);
+  const at = {
+    2: signed ? (i: number) => view.getInt16(i, true) : (i: number) => view.getUint16(i, true),
+    4: signed ? (i: number) => view.getInt32(i, true) : (i: number) => view.getUint32(i, true),
+  }[bytes];
+  return Float64Array.from({ length: data.length / bytes }, (_, i) => at(i * bytes));
+}
+
+const COMMA = 0x2c;
+const MINUS = 0x2d;
+const SPACE = 0x20;
+const LINE_FEED = 0x0a;
+const CARRIAGE_RETURN = 0x0d;
+const TAB = 0x09;
+const ZERO = 0x30;
+const SMALL_A = 0x61;
+const SMALL_X = 0x78;
+
+/** Longest text of one value with its comma and space, "-2147483648, ". */
+const LONGEST_VALUE = 13;
+
+export interface NumberStyle {
+  readonly prefix: string;
+  readonly lineEnd: string;
+  readonly lineWidth: number;
+  readonly hex: boolean;
+}
+
+/** Writes an array's numbers in lines, byte by byte: arrays are long. */
+export class NumberLines {
+  private readonly style: NumberStyle;
+  private readonly start: Uint8Array;
+  private readonly end: Uint8Array;
+  /** Characters in the line so far; -1 before the first line. */
+  private column = -1;
+
+  constructor(style: NumberStyle) {
+    this.style = style;
+    const bytes = (text: string) => Uint8Array.from(text, (char) => char.charCodeAt(0));
+    this.start = bytes(style.prefix);
+    this.end = bytes(`${style.lineEnd}\n`);
+  }
+
+  add(values: ArrayLike<number>, { bytes }: Element): Uint8Array {
+    const { lineWidth, lineEnd, hex } = this.style;
+    const base = hex ? 16 : 10;
+    const out = new Uint8Array(values.length * (LONGEST_VALUE + this.start.length + this.end.length));
+    let at = 0;
+    for (let i = 0; i < values.length; i++) {
+      const value = hex && values[i] < 0 ? values[i] + 2 ** (8 * bytes) : values[i];
+      const magnitude = Math.abs(value);
+      let digits = 1;
+      for (let rest = magnitude; rest >= base; rest = Math.floor(rest / base)) digits++;
+      if (hex) digits = 2 * bytes;
+      const width = digits + (hex ? 2 : value < 0 ? 1 : 0);
+      if (this.column < 0 || this.column + 2 + width + lineEnd.length > lineWidth) {
+        if (this.column >= 0) {
+          out.set(this.end, at);
+          at += this.end.length;
+        }
+        out.set(this.start, at);
+        at += this.start.length;
+        this.column = this.start.length;
+      } else {
+        out[at++] = COMMA;
+        out[at++] = SPACE;
+        this.column += 2;
+      }
+      if (hex) {
+        out[at++] = ZERO;
+        out[at++] = SMALL_X;
+      } else if (value < 0) out[at++] = MINUS;
+      for (let rest = magnitude, place = at + digits - 1; place >= at; place--, rest = Math.floor(rest / base)) {
+        const digit = rest % base;
+        out[place] = digit < 10 ? ZERO + digit : SMALL_A + digit - 10;
+      }
+      at += digits;
+      this.column += width;
+    }
+    return out.subarray(0, at);
+  }
+}
+
+const digitOf = (byte: number): number => {
+  if (byte >= ZERO && byte <= ZERO + 9) return byte - ZERO;
+  const letter = byte | 0x20;
+  return letter >= SMALL_A && letter <= SMALL_A + 5 ? letter - SMALL_A + 10 : -1;
+};
+
+/**
+ * Numbers from `from` on up to the byte `closing`, as the bytes they stand for; null where something else stands there.
+ * `skipped` is a word that may begin a line, `.byte` say.
+ */
+export function parseNumbers(
+  bytes: Uint8Array,
+  from: number,
+  element: Element,
+  closing: number,
+  skipped: string,
+): Uint8Array | null {
+  const range = 2 ** (8 * element.bytes);
+  const least = element.signed ? -range / 2 : 0;
+  const most = least + range - 1;
+  const data = new Uint8Array(Math.ceil((bytes.length - from) / 2 + 1) * element.bytes);
+  const word = Uint8Array.from(skipped, (char) => char.charCodeAt(0));
+  let length = 0;
+  let at = from;
+  const isSpace = (byte: number) =>
+    byte === SPACE || byte === LINE_FEED || byte === CARRIAGE_RETURN || byte === TAB || byte === COMMA;
+  for (;;) {
+    while (at < bytes.length && isSpace(bytes[at])) at++;
+    if (at >= bytes.length) return null;
+    if (bytes[at] === closing) return data.subarray(0, length);
+    if (word.length && word.every((byte, k) => bytes[at + k] === byte)) {
+      at += word.length;
+      continue;
+    }
+    const negative = bytes[at] === MINUS;
+    if (negative) at++;
+    const hex = bytes[at] === ZERO && (bytes[at + 1] | 0x20) === SMALL_X;
+    if (hex) at += 2;
+    const base = hex ? 16 : 10;
+    const start = at;
+    let value = 0;
+    for (let digit = digitOf(bytes[at]); digit >= 0 && digit < base; digit = digitOf(bytes[at])) {
+      value = value * base + digit;
+      at++;
+    }
+    if (at === start || (at < bytes.length && !isSpace(bytes[at]) && bytes[at] !== closing)) return null;
+    if (negative) value = -value;
+    if (hex && value > most) value -= range;
+    if (value < least || value > most) return null;
+    for (let k = 0; k < element.bytes; k++) data[length++] = value >> (8 * k);
+  }
+}

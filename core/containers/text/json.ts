@@ -1,0 +1,62 @@
+import { InputError, inMemory, wholeOf } from '../../audio/index.ts';
+import { bytesOf, codecOf, encodings, findEncoding, layoutOf } from '../../encodings/index.ts';
+import { asciiBytes, latin1 } from '../ascii.ts';
+import type { Container } from '../container.ts';
+import { elementOf, NumberLines, numbersOf, parseNumbers } from './elements.ts';
+import { safeIdentifier, USUAL_TEXT } from './options.ts';
+
+const HEAD_BYTES = 4096;
+const HEAD =
+  /^\{\s*"name": "[^"]*",\s*"encoding": "([a-z0-9-]+)",\s*"sampleRate": (\d+),\s*"channels": (\d+),\s*"frames": (\d+),\s*"samples": \[/;
+
+/** An object of JSON: what the sound is, then its numbers. */
+export const json: Container = {
+  id: 'json',
+  title: 'JSON',
+  extensions: ['json'],
+  describesItself: true,
+  carries: encodings.map(({ id }) => id),
+  carriesEvery: true,
+  recognises: (bytes) => HEAD.test(latin1(bytes.subarray(0, HEAD_BYTES))),
+  read(file) {
+    const bytes = wholeOf(file);
+    const head = HEAD.exec(latin1(bytes.subarray(0, HEAD_BYTES)));
+    const encoding = head && findEncoding(head[1]);
+    const [sampleRate, channels, frames] = (head ?? []).slice(2).map(Number);
+    const data = head && encoding && parseNumbers(bytes, head[0].length, elementOf(encoding), ']'.charCodeAt(0), '');
+    const layout = encoding && layoutOf(encoding, channels, sampleRate);
+    const isWhole = data && data.length > 0 && channels > 0 && sampleRate > 0;
+    if (!isWhole || !layout || data.length !== bytesOf(encoding, frames, layout)) {
+      throw new InputError('damaged', 'The JSON file holds no array of the length that it states; write it again.');
+    }
+    return {
+      container: 'json',
+      encoding,
+      codec: codecOf(encoding, layout),
+      sampleRate,
+      channels,
+      frames,
+      data: inMemory(data),
+      tags: [],
+      extras: [],
+      warnings: [],
+    };
+  },
+  write({ encoding, sampleRate, channels, frames, stem, text }) {
+    const { lineWidth, arrayName } = { ...USUAL_TEXT, ...text };
+    const element = elementOf(encoding);
+    const lines = new NumberLines({ prefix: '    ', lineEnd: ',', lineWidth, hex: false });
+    const fields = [
+      `"name": "${safeIdentifier(arrayName || stem)}"`,
+      `"encoding": "${encoding.id}"`,
+      `"sampleRate": ${sampleRate}`,
+      `"channels": ${channels}`,
+      `"frames": ${frames}`,
+    ];
+    return {
+      head: asciiBytes(`{\n${fields.map((field) => `  ${field},\n`).join('')}  "samples": [\n`),
+      body: (data) => lines.add(numbersOf(data, element), element),
+      tail: () => asciiBytes('\n  ]\n}\n'),
+    };
+  },
+};

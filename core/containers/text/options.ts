@@ -1,0 +1,37 @@
+import { KEYWORDS } from './keywords.ts';
+
+/** How the text forms are written; each takes what it has a use for. */
+export interface TextOptions {
+  /** Stands between an array and its values: `PROGMEM` say. */
+  readonly storageAttribute: string;
+  /** Empty: made from the file's name. */
+  readonly arrayName: string;
+  /** Empty: the usual one for the encoding, `uint8_t` say. */
+  readonly elementType: string;
+  /** Characters in a line at most. */
+  readonly lineWidth: number;
+  readonly numbers: 'decimal' | 'hex';
+  /** True: constants for rate, channels and length stand before the array. */
+  readonly constants: boolean;
+  /** True: a C header may be included twice. */
+  readonly guard: boolean;
+  /** Of the first byte, for forms that have addresses. */
+  readonly address: number;
+}
+
+export const USUAL_TEXT: TextOptions = {
+  storageAttribute: '',
+  arrayName: '',
+  elementType: '',
+  lineWidth: 100,
+  numbers: 'decimal',
+  constants: true,
+  guard: true,
+  address: 0,
+};
+
+/** An identifier made of any text: letters, digits and underscores, no digit in front, no word that a language keeps. */
+export function safeIdentifier(text: string): string {
+  const plain = text.replace(/[^A-Za-z0-9]+/g, '_').replace(/^_+|_+$/g, '') || 'clip';
+  return /^[0-9]/.test(plain) || KEYWORDS.has(plain) ? `clip_${plain}` : plain;
+}

@@ -1,0 +1,144 @@
+import { InputError, inMemory, wholeOf } from '../../audio/index.ts';
+import { bytesOf, codecOf, encodings, findEncoding, layoutOf, type PlainEncoding } from '../../encodings/index.ts';
+import { asciiBytes, latin1 } from '../ascii.ts';
+import type { Container, Packing } from '../container.ts';
+import { BYTE, type Element, elementOf, NumberLines, numbersOf, parseNumbers } from './elements.ts';
+import { safeIdentifier, type TextOptions, USUAL_TEXT } from './options.ts';
+
+/** What a form puts around its numbers. */
+export interface ArrayContext {
+  readonly name: string;
+  readonly element: Element;
+  /** Numbers in the array. */
+  readonly length: number;
+  readonly encoding: PlainEncoding;
+  readonly sampleRate: number;
+  readonly channels: number;
+  readonly frames: number;
+  readonly options: TextOptions;
+}
+
+/** A language in which a sound can stand as numbers. */
+export interface TextForm {
+  readonly id: string;
+  readonly title: string;
+  readonly extensions: readonly string[];
+  /** Where its numbers are not the encoding's own: always bytes. */
+  readonly onlyBytes?: boolean;
+  /** What begins and ends a comment in one line. */
+  readonly comment: readonly [string, string];
+  /** Lines between the comment and the numbers. */
+  before(context: ArrayContext): readonly string[];
+  /** Begins and ends a line of numbers. */
+  readonly line: { readonly prefix: string; readonly end: string };
+  /** Ends the last line of numbers; then the lines behind them. */
+  readonly lastEnd: string;
+  after(context: ArrayContext): readonly string[];
+  /** Finds where the numbers begin: behind the match. */
+  readonly opening: RegExp;
+  /** Stands behind the numbers. */
+  readonly closing: string;
+  /** Where else the count of numbers and the rate stand: a device's program believes those. */
+  readonly states: { readonly length?: RegExp; readonly sampleRate?: RegExp };
+}
+
+/** As much of the file as holds everything before the numbers. */
+const HEAD_BYTES = 4096;
+
+const channelWords = (channels: number) => (channels === 1 ? 'mono' : `${channels} channels`);
+
+/** The comment that begins every form, and says what the numbers are: title, id, rate, channels, frames. */
+const STATEMENT = /^[^A-Za-z0-9]*([^\n]*?) \(([a-z0-9-]+)\), (\d+) Hz, (mono|(\d+) channels), (\d+) frames\b/;
+
+/** Makes a container of a form. It carries every encoding: samples of whole bytes as numbers, all else as bytes. */
+export function textContainer(form: TextForm): Container {
+  const [commentStart, commentEnd] = form.comment;
+  const elementFor = (encoding: PlainEncoding) => (form.onlyBytes ? BYTE : elementOf(encoding));
+  const damaged = (what: string) =>
+    new InputError('damaged', `The ${form.title} ${what}; write it again from its source.`);
+
+  return {
+    id: form.id,
+    title: form.title,
+    extensions: form.extensions,
+    describesItself: true,
+    carries: encodings.map(({ id }) => id),
+    carriesEvery: true,
+    recognises(bytes) {
+      const head = latin1(bytes.subarray(0, HEAD_BYTES));
+      return head.startsWith(commentStart) && STATEMENT.test(head) && form.opening.test(head);
+    },
+    read(file) {
+      const bytes = wholeOf(file);
+      const head = latin1(bytes.subarray(0, HEAD_BYTES));
+      const [, , id = '', rate, , count = '1', stated] = STATEMENT.exec(head) ?? [];
+      const encoding = findEncoding(id);
+      const opening = form.opening.exec(head);
+      const sampleRate = Number(rate);
+      const channels = Number(count);
+      const frames = Number(stated);
+      if (!encoding || !opening || !(sampleRate > 0) || !(channels > 0)) {
+        throw damaged('does not say in its first line what it holds');
+      }
+      const from = opening.index + opening[0].length;
+      const data = parseNumbers(bytes, from, elementFor(encoding), form.closing.charCodeAt(0), form.line.prefix.trim());
+      if (!data) throw damaged('has an array that ends too early, or something in it that is no number of its kind');
+      const layout = layoutOf(encoding, channels, sampleRate);
+      if (data.length !== bytesOf(encoding, frames, layout))
+        throw damaged('states a length that its array does not have');
+      const isStated = (pattern: RegExp | undefined, value: number) => {
+        const match = pattern?.exec(head);
+        return !match || Number(match[1]) === value;
+      };
+      const { length, sampleRate: rateStated } = form.states;
+      if (!isStated(length, data.length / elementFor(encoding).bytes) || !isStated(rateStated, sampleRate)) {
+        throw damaged('states a length or a rate that its first line does not');
+      }
+      if (frames === 0) throw new InputError('no-frames', `The ${form.title} holds no sound; choose another file.`);
+      return {
+        container: form.id,
+        encoding,
+        codec: codecOf(encoding, layout),
+        sampleRate,
+        channels,
+        frames,
+        data: inMemory(data),
+        tags: [],
+        extras: [],
+        warnings: [],
+      };
+    },
+    write({ encoding, sampleRate, channels, frames, dataBytes, stem, text }: Packing) {
+      const options = { ...USUAL_TEXT, ...text };
+      const element = elementFor(encoding);
+      const context: ArrayContext = {
+        name: safeIdentifier(options.arrayName || stem),
+        element,
+        length: dataBytes / element.bytes,
+        encoding,
+        sampleRate,
+        channels,
+        frames,
+        options,
+      };
+      const what = `${encoding.title} (${encoding.id}), ${sampleRate} Hz, ${channelWords(channels)}, ${frames} frames.`;
+      const lines = new NumberLines({
+        prefix: form.line.prefix,
+        lineEnd: form.line.end,
+        lineWidth: options.lineWidth,
+        hex: options.numbers === 'hex',
+      });
+      return {
+        head: asciiBytes([`${commentStart}${what}${commentEnd}`, ...form.before(context), ''].join('\n')),
+        body: (data) => lines.add(numbersOf(data, element), element),
+        tail: () =>
+          asciiBytes(
+            `${form.lastEnd}\n${form
+              .after(context)
+              .map((line) => `${line}\n`)
+              .join('')}`,
+          ),
+      };
+    },
+  };
+}

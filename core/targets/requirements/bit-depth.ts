@@ -1,0 +1,32 @@
+import * as v from 'valibot';
+import { formatChoice } from '../../audio/index.ts';
+import { common, type FileRequirementKind, notStated } from './requirement.ts';
+
+const schema = v.strictObject({
+  kind: v.literal('bit-depth'),
+  /** Bits, the preferred one first. */
+  anyOf: v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(64))), v.minLength(1)),
+  ...common,
+});
+
+const words = (bits: readonly number[]) => formatChoice(bits.map((count) => `${count} bit`));
+
+/** Bits of a sample. */
+export const bitDepth: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'bit-depth',
+  scope: 'file',
+  usual: { kind: 'bit-depth', anyOf: [16] },
+  fields: [{ key: 'anyOf', label: 'One of', unit: 'bit', type: 'list' }],
+  schema,
+  title: 'bit depth',
+  wanted: ({ anyOf }) => words(anyOf),
+  demands: ({ anyOf }) => ({ bitDepths: anyOf }),
+  check({ anyOf }, { facts }) {
+    if (facts.bitDepth === null) {
+      return { meets: false, found: 'no fixed depth', mend: `write it as PCM of ${words(anyOf)}` };
+    }
+    const found = `${facts.bitDepth} bit`;
+    if (facts.certainty === 'assumed') return notStated(found);
+    return { meets: anyOf.includes(facts.bitDepth), found, mend: `write it with ${words(anyOf)}` };
+  },
+};

@@ -1,0 +1,66 @@
+import * as v from 'valibot';
+import { formatBitRate, formatChoice } from '../../audio/index.ts';
+import { common, type FileRequirementKind } from './requirement.ts';
+
+const bits = v.pipe(v.number(), v.integer(), v.minValue(1000), v.maxValue(100_000_000));
+
+const schema = v.strictObject({
+  kind: v.literal('bit-rate'),
+  /** Bits per second, the preferred one first. */
+  anyOf: v.optional(v.pipe(v.array(bits), v.minLength(1))),
+  least: v.optional(bits),
+  most: v.optional(bits),
+  /** True: the same in every frame. */
+  constant: v.optional(v.boolean()),
+  ...common,
+});
+
+/** Encoders that keep a rate on the average miss it by a little; a part of the rate wanted. */
+const AVERAGE = 0.05;
+
+/** Bits of encoded sound per second, and whether that stays the same. */
+export const bitRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'bit-rate',
+  scope: 'file',
+  usual: { kind: 'bit-rate', anyOf: [192_000], constant: true },
+  fields: [
+    { key: 'anyOf', label: 'One of', unit: 'bit/s', type: 'list', optional: true },
+    { key: 'least', label: 'At least', unit: 'bit/s', type: 'number', optional: true },
+    { key: 'most', label: 'At most', unit: 'bit/s', type: 'number', optional: true },
+    { key: 'constant', label: 'Constant', type: 'flag' },
+  ],
+  schema,
+  title: 'bit rate',
+  wanted: ({ anyOf, least, most, constant }) =>
+    [
+      ...(anyOf ? [formatChoice(anyOf.map(formatBitRate))] : []),
+      ...(least ? [`${formatBitRate(least)} or more`] : []),
+      ...(most ? [`${formatBitRate(most)} or less`] : []),
+      ...(constant ? ['constant'] : []),
+    ].join(', '),
+  demands: ({ anyOf, least, most, constant }) => ({
+    bitRate: {
+      anyOf: anyOf ?? null,
+      least: least ?? 0,
+      most: most ?? Number.POSITIVE_INFINITY,
+      constant: constant ?? false,
+    },
+  }),
+  check({ anyOf, least = 0, most = Number.POSITIVE_INFINITY, constant }, { facts }) {
+    const { bitRate: rate, bitRateMode } = facts;
+    const slack = bitRateMode === 'constant' ? 0 : AVERAGE;
+    const near = (wanted: number) => Math.abs(rate - wanted) <= wanted * slack + 500;
+    const isIn = rate >= least * (1 - slack) - 500 && rate <= most * (1 + slack) + 500;
+    const isOne = !anyOf || anyOf.some(near);
+    const isSteady = !constant || bitRateMode === 'constant';
+    const goal = anyOf?.[0] ?? Math.min(most, Math.max(least, rate));
+    return {
+      meets: isIn && isOne && isSteady,
+      found: `${formatBitRate(rate)}${bitRateMode === 'unknown' ? '' : `, ${bitRateMode}`}`,
+      mend:
+        bitRateMode === 'variable' && !constant && rate < goal
+          ? `encode it at ${formatBitRate(goal)}; silence and simple sounds take less all the same`
+          : `encode it at ${formatBitRate(goal)}${constant ? ', constant' : ''}`,
+    };
+  },
+};

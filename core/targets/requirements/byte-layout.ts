@@ -1,0 +1,97 @@
+import * as v from 'valibot';
+import { findEncoding, pcmShapeOf } from '../../encodings/index.ts';
+import { type ByteLayout, common, type FileRequirementKind, notStated } from './requirement.ts';
+
+const schema = v.pipe(
+  v.strictObject({
+    kind: v.literal('byte-layout'),
+    order: v.optional(v.picklist(['little', 'big'])),
+    sign: v.optional(v.picklist(['signed', 'unsigned'])),
+    /** Samples in bytes of their own, or packed across bytes. */
+    packing: v.optional(v.picklist(['bytes', 'packed'])),
+    ...common,
+  }),
+  v.check(
+    ({ order, sign, packing }) => Boolean(order || sign || packing),
+    'say the byte order, the sign or the packing',
+  ),
+);
+
+const words = ({ order, sign, packing }: ByteLayout) =>
+  [
+    ...(sign ? [sign] : []),
+    ...(order ? [`${order}-endian`] : []),
+    ...(packing ? [packing === 'packed' ? 'packed' : 'in bytes of their own'] : []),
+  ].join(', ') || 'not told by the encoding';
+
+/** How the samples of an encoding stand in bytes. PCM alone has a sign and an order; one byte has every order. */
+export function byteLayoutOf(id: string): ByteLayout {
+  const shape = pcmShapeOf(id);
+  if (shape) {
+    return {
+      order: shape.bits <= 8 || shape.packed ? null : shape.bigEndian ? 'big' : 'little',
+      sign: shape.signed ? 'signed' : 'unsigned',
+      packing: shape.packed ? 'packed' : 'bytes',
+    };
+  }
+  const order = id.endsWith('be') ? 'big' : id.startsWith('float') ? 'little' : null;
+  return { order, sign: null, packing: findEncoding(id)?.kind === 'block' ? 'packed' : 'bytes' };
+}
+
+/** True if an encoding is as a layout wants it; what it has no such thing of does not count. */
+export function fitsLayout(id: string, { order, sign, packing }: ByteLayout): boolean {
+  const has = byteLayoutOf(id);
+  return (
+    (!order || !has.order || has.order === order) &&
+    (!sign || !has.sign || has.sign === sign) &&
+    (!packing || has.packing === packing)
+  );
+}
+
+const wantedOf = ({ order, sign, packing }: v.InferOutput<typeof schema>): ByteLayout => ({
+  order: order ?? null,
+  sign: sign ?? null,
+  packing: packing ?? null,
+});
+
+const option = (value: string, label = value) => ({ value, label });
+
+/** Byte order, sign and packing of the samples. */
+export const byteLayout: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'byte-layout',
+  scope: 'file',
+  usual: { kind: 'byte-layout', order: 'little', sign: 'signed' },
+  fields: [
+    {
+      key: 'order',
+      label: 'Byte order',
+      type: 'choice',
+      optional: true,
+      options: () => [option('little', 'little-endian'), option('big', 'big-endian')],
+    },
+    {
+      key: 'sign',
+      label: 'Sign',
+      type: 'choice',
+      optional: true,
+      options: () => [option('signed'), option('unsigned')],
+    },
+    {
+      key: 'packing',
+      label: 'Packing',
+      type: 'choice',
+      optional: true,
+      options: () => [option('bytes', 'in bytes of their own'), option('packed')],
+    },
+  ],
+  schema,
+  title: 'byte layout',
+  wanted: (requirement) => words(wantedOf(requirement)),
+  demands: (requirement) => ({ byteLayout: wantedOf(requirement) }),
+  check(requirement, { facts }) {
+    const found = words(byteLayoutOf(facts.encoding));
+    if (facts.certainty === 'assumed') return notStated(found);
+    const wanted = wantedOf(requirement);
+    return { meets: fitsLayout(facts.encoding, wanted), found, mend: `write the samples ${words(wanted)}` };
+  },
+};

@@ -1,0 +1,30 @@
+import * as v from 'valibot';
+import { formatLevel, fromDb } from '../../audio/index.ts';
+import { common, type FileRequirementKind } from './requirement.ts';
+
+const schema = v.strictObject({
+  kind: v.literal('dc-offset'),
+  /** dBFS: the mean of no channel is above. */
+  most: v.pipe(v.number(), v.minValue(-120), v.maxValue(0)),
+  ...common,
+});
+
+/** The mean of the samples: a player that starts on it clicks. */
+export const dcOffset: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'dc-offset',
+  scope: 'file',
+  usual: { kind: 'dc-offset', most: -40, advised: true },
+  fields: [{ key: 'most', label: 'At most', unit: 'dBFS', type: 'number' }],
+  schema,
+  title: 'DC offset',
+  wanted: ({ most }) => `at most ${formatLevel(fromDb(most))}`,
+  demands: () => ({ removeDc: true }),
+  check({ most }, { facts }) {
+    const found = Math.max(...facts.levels.dcOffset.map(Math.abs));
+    return {
+      meets: found <= fromDb(most),
+      found: found === 0 ? 'none' : formatLevel(found),
+      mend: 'take the mean off at Level',
+    };
+  },
+};

@@ -1,0 +1,33 @@
+import * as v from 'valibot';
+import { common, type FileRequirementKind } from './requirement.ts';
+
+const schema = v.strictObject({
+  kind: v.literal('folder'),
+  /** From the top of the card, "sounds/en". */
+  path: v.pipe(
+    v.string(),
+    v.regex(/^[A-Za-z0-9_-]+(\/[A-Za-z0-9_-]+)*$/, 'a folder is written as sounds/en'),
+    v.maxLength(120),
+  ),
+  ...common,
+});
+
+/** Where on the card the file stands. */
+export const folder: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'folder',
+  scope: 'file',
+  usual: { kind: 'folder', path: 'sounds' },
+  fields: [{ key: 'path', label: 'Folder', type: 'text' }],
+  schema,
+  title: 'folder',
+  wanted: ({ path }) => path,
+  demands: ({ path }) => ({ folder: path }),
+  check: ({ path }, subject) =>
+    subject.folder === undefined
+      ? { meets: null, found: 'not told by the file' }
+      : {
+          meets: subject.folder.toLowerCase() === path.toLowerCase(),
+          found: subject.folder || 'the top of the card',
+          mend: `put it into ${path}`,
+        },
+};

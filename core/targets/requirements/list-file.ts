@@ -1,0 +1,27 @@
+import * as v from 'valibot';
+import { common, type SetRequirementKind } from './requirement.ts';
+
+const schema = v.strictObject({
+  kind: v.literal('list-file'),
+  name: v.pipe(v.string(), v.regex(/^[\w.-]{1,60}$/, 'a name has letters, digits, dots, hyphens and underscores')),
+  ...common,
+});
+
+/** A text file that the device reads to find its sounds has to be there. */
+export const listFile: SetRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'list-file',
+  scope: 'set',
+  usual: { kind: 'list-file', name: 'sounds.txt' },
+  fields: [{ key: 'name', label: 'Name', type: 'text' }],
+  schema,
+  title: 'list file',
+  wanted: ({ name }) => name,
+  check: ({ name }, { others }) =>
+    others
+      ? {
+          meets: others.includes(name),
+          found: others.includes(name) ? name : 'none',
+          mend: `build the set with Tambur, which writes ${name}`,
+        }
+      : { meets: null, found: 'not told by the files' },
+};

@@ -1,0 +1,38 @@
+import * as v from 'valibot';
+import { formatDb } from '../../audio/index.ts';
+import { common, type FileRequirementKind } from './requirement.ts';
+
+const schema = v.strictObject({
+  kind: v.literal('loudness'),
+  /** LUFS, integrated. */
+  goal: v.pipe(v.number(), v.minValue(-60), v.maxValue(0)),
+  /** LU that it may be off. */
+  tolerance: v.optional(v.pipe(v.number(), v.minValue(0.1), v.maxValue(20))),
+  ...common,
+});
+
+const USUAL_TOLERANCE = 1;
+
+/** How loud the whole sounds (ITU-R BS.1770). */
+export const loudness: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'loudness',
+  scope: 'file',
+  usual: { kind: 'loudness', goal: -16, tolerance: 1, advised: true },
+  fields: [
+    { key: 'goal', label: 'Goal', unit: 'LUFS', type: 'number' },
+    { key: 'tolerance', label: 'May be off by', unit: 'LU', type: 'number', optional: true },
+  ],
+  schema,
+  title: 'loudness',
+  wanted: ({ goal, tolerance = USUAL_TOLERANCE }) => `${formatDb(goal, 'LUFS')} \u00b1 ${formatDb(tolerance, 'LU')}`,
+  demands: ({ goal }) => ({ loudness: goal }),
+  check({ goal, tolerance = USUAL_TOLERANCE }, { facts: { measures } }) {
+    if (measures.loudness === null) return { meets: null, found: 'silence has none' };
+    const off = goal - measures.loudness;
+    return {
+      meets: Math.abs(off) <= tolerance,
+      found: formatDb(measures.loudness, 'LUFS'),
+      mend: `change the level by ${formatDb(off, 'dB', true)}`,
+    };
+  },
+};

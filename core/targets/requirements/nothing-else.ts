@@ -1,0 +1,32 @@
+import * as v from 'valibot';
+import { common, type SetRequirementKind } from './requirement.ts';
+
+const schema = v.strictObject({
+  kind: v.literal('nothing-else'),
+  /** Names that may be there. */
+  but: v.optional(v.array(v.pipe(v.string(), v.nonEmpty()))),
+  ...common,
+});
+
+const SHOWN = 3;
+
+/** Nothing but the sounds on the card: hidden files of a computer confuse some devices. */
+export const nothingElse: SetRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'nothing-else',
+  scope: 'set',
+  usual: { kind: 'nothing-else' },
+  fields: [{ key: 'but', label: 'But these may be there', type: 'list', optional: true }],
+  schema,
+  title: 'on the card',
+  wanted: ({ but = [] }) => ['nothing but the sounds', ...but].join(', '),
+  check({ but = [] }, { others }) {
+    if (!others) return { meets: null, found: 'not told by the files' };
+    const more = others.filter((name) => !but.includes(name));
+    const rest = more.length > SHOWN ? ` and ${more.length - SHOWN} more` : '';
+    return {
+      meets: more.length === 0,
+      found: more.length ? more.slice(0, SHOWN).join(', ') + rest : 'nothing else',
+      mend: 'remove them, hidden ones too',
+    };
+  },
+};

@@ -1,0 +1,58 @@
+import * as v from 'valibot';
+import { formatSeconds } from '../../audio/index.ts';
+import { common, type FileRequirementKind } from './requirement.ts';
+
+const seconds = v.optional(v.pipe(v.number(), v.minValue(0.001), v.maxValue(60)));
+
+const schema = v.pipe(
+  v.strictObject({
+    kind: v.literal('silence'),
+    /** Seconds, at least, below -60 dBFS. */
+    front: seconds,
+    back: seconds,
+    ...common,
+  }),
+  v.check(({ front, back }) => Boolean(front || back), 'say how much silence stands in front or behind'),
+);
+
+/** Compressed sound begins to swell a little before it sounds: at most so many seconds, one frame of MP3. */
+const PRE_ECHO = 0.03;
+
+/** Silence in front, so that a player can lock, and behind. What is advised is made as well: it costs nothing but time. */
+export const silence: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'silence',
+  scope: 'file',
+  usual: { kind: 'silence', front: 0.5 },
+  fields: [
+    { key: 'front', label: 'In front', unit: 's', type: 'number', optional: true },
+    { key: 'back', label: 'Behind', unit: 's', type: 'number', optional: true },
+  ],
+  schema,
+  title: 'silence',
+  wanted: ({ front, back }) =>
+    [
+      ...(front ? [`${formatSeconds(front)} or more in front`] : []),
+      ...(back ? [`${formatSeconds(back)} or more behind`] : []),
+    ].join(', '),
+  demands: ({ front, back }) => ({ silence: { front: front ?? 0, back: back ?? 0 } }),
+  check({ front = 0, back = 0 }, { facts }) {
+    const { leadingSilence, trailingSilence } = facts.measures;
+    const isSilent = leadingSilence === facts.frames;
+    const slack = facts.bitDepth === null ? PRE_ECHO : 0.5 / facts.sampleRate;
+    const before = leadingSilence / facts.sampleRate;
+    const behind = isSilent ? before : trailingSilence / facts.sampleRate;
+    const missing = [
+      ...(before < front - slack ? [`${formatSeconds(front - before)} in front`] : []),
+      ...(behind < back - slack ? [`${formatSeconds(back - behind)} behind`] : []),
+    ];
+    const found = [
+      ...(front ? [`${formatSeconds(before)} in front`] : []),
+      ...(back ? [`${formatSeconds(behind)} behind`] : []),
+    ];
+    return {
+      meets: missing.length === 0,
+      found: found.join(', '),
+      mend: `add silence: ${missing.join(' and ')}`,
+    };
+  },
+};

@@ -1,0 +1,62 @@
+import * as v from 'valibot';
+import { formatCount, formatRate, hertz } from '../../audio/index.ts';
+import { centsBetween, timerRates } from '../clock.ts';
+import { common, type FileRequirementKind, notStated } from './requirement.ts';
+
+const whole = (most: number) => v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(most));
+
+const schema = v.strictObject({
+  kind: v.literal('timer-rate'),
+  /** Hz of the processor's clock. */
+  clock: whole(1_000_000_000),
+  /** What the clock can be divided by before the timer counts. */
+  prescalers: v.pipe(v.array(whole(65_536)), v.minLength(1)),
+  /** Bits of the timer's counter. */
+  counterBits: v.pipe(v.number(), v.integer(), v.minValue(4), v.maxValue(24)),
+  /** Hz. */
+  wanted: v.pipe(v.number(), v.minValue(100), v.maxValue(200_000)),
+  ...common,
+});
+type TimerRate = v.InferOutput<typeof schema>;
+
+const cents = (value: number) => `${value < 0 ? '\u2212' : '+'}${Math.abs(value).toFixed(2)} cents`;
+
+const nearest = (requirement: TimerRate) => timerRates(requirement, requirement.wanted)[0];
+
+/** A rate that a timer can really make: clock / (prescaler x (top + 1)). */
+export const timerRate: FileRequirementKind<TimerRate> = {
+  kind: 'timer-rate',
+  scope: 'file',
+  usual: { kind: 'timer-rate', clock: 16_000_000, prescalers: [1, 8, 64, 256, 1024], counterBits: 8, wanted: 16_000 },
+  fields: [
+    { key: 'clock', label: 'Clock of the processor', unit: 'Hz', type: 'number' },
+    { key: 'prescalers', label: 'Prescalers', type: 'list' },
+    { key: 'counterBits', label: 'Width of the counter', unit: 'bits', type: 'number' },
+    { key: 'wanted', label: 'Rate that is wanted', unit: 'Hz', type: 'number' },
+  ],
+  schema,
+  title: 'timer rate',
+  wanted(requirement) {
+    const made = nearest(requirement);
+    if (!made) return `${formatRate(requirement.wanted)}, which this timer cannot come near`;
+    const { prescaler, top, hz } = made;
+    const how = `${formatRate(requirement.clock)} / (${formatCount(prescaler)} \u00d7 ${formatCount(top + 1)})`;
+    return `${formatRate(hz)}, ${how}, ${cents(centsBetween(hz, requirement.wanted))}`;
+  },
+  demands(requirement) {
+    const made = nearest(requirement);
+    return made ? { sampleRates: [made.exact] } : {};
+  },
+  check(requirement, { facts }) {
+    const made = nearest(requirement);
+    const found = formatRate(facts.sampleRate);
+    if (facts.certainty === 'assumed') return notStated(found);
+    if (!made) return { meets: false, found, mend: 'choose another clock, prescaler or rate' };
+    const off = centsBetween(facts.sampleRate, made.hz);
+    return {
+      meets: Math.round(hertz(made.exact)) === facts.sampleRate,
+      found: `${found}, played at ${formatRate(made.hz)}: ${cents(-off)}`,
+      mend: `resample it to ${formatRate(made.hz)}`,
+    };
+  },
+};

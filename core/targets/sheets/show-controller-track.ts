@@ -1,0 +1,30 @@
+import type { Target } from '../target.ts';
+
+/** Common practice, no source: the silence in front lets the player lock on to the stream before anything is heard. */
+export const showControllerTrack: Target = {
+  id: 'show-controller-track',
+  name: 'Show controller track',
+  about: 'Controllers of lights and fountains that play an MP3 beside the show; they want one plain kind of it.',
+  requirements: [
+    { kind: 'container', anyOf: ['mp3'] },
+    { kind: 'encoding', anyOf: ['mp3'] },
+    { kind: 'sample-rate', anyOf: [44_100] },
+    { kind: 'channels', anyOf: [2] },
+    { kind: 'bit-rate', anyOf: [320_000], constant: true },
+    { kind: 'stereo-mode', mode: 'joint' },
+    { kind: 'silence', front: 2 },
+    { kind: 'silence', front: 5, advised: true },
+    { kind: 'peak', goal: -1, advised: true },
+    { kind: 'tags', rule: 'forbidden' },
+    { kind: 'extension', anyOf: ['mp3'] },
+  ],
+  variants: [
+    {
+      id: 'older-firmware',
+      name: 'older firmware',
+      requirements: [{ kind: 'bit-rate', anyOf: [128_000], constant: true }],
+    },
+  ],
+  naming: { separator: '-' },
+  player: { reads: 'header', extraChunks: 'refuses', order: 'name', speaker: { low: 40, high: 16_000 } },
+};

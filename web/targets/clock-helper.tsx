@@ -1,0 +1,96 @@
+import { centsBetween, formatCount, formatRate, partsPerMillion, type Timer, timerRates } from '@tambur/core';
+import { useState } from 'react';
+import { Button } from '../ui/button.tsx';
+import { NumberField } from '../ui/number-field.tsx';
+
+const MINUS = '\u2212';
+const signed = (value: number, decimals: number) => `${value < 0 ? MINUS : '+'}${Math.abs(value).toFixed(decimals)}`;
+
+/** Rates that a timer can really make near the one wanted, each with its error; one of them is picked. */
+export function ClockHelper({ onPick }: { onPick: (exact: string) => void }) {
+  const [timer, setTimer] = useState<Timer>({
+    clock: 16_000_000,
+    prescalers: [1, 8, 64, 256, 1024],
+    counterBits: 8,
+  });
+  const [wanted, setWanted] = useState(16_000);
+  const [prescalers, setPrescalers] = useState(timer.prescalers.join(', '));
+  const rates = timerRates(timer, wanted);
+  const takePrescalers = (text: string) => {
+    const numbers = text
+      .split(/[\s,;]+/)
+      .map(Number)
+      .filter((value) => Number.isInteger(value) && value > 0 && value <= 65_536);
+    if (numbers.length) setTimer({ ...timer, prescalers: numbers });
+    setPrescalers((numbers.length ? numbers : timer.prescalers).join(', '));
+  };
+  return (
+    <section aria-label="Rates of a timer" className="border border-rule bg-paper px-3 py-2">
+      <p className="text-sm text-graphite">clock / (prescaler × (top + 1)): the rates that a timer can really make</p>
+      <div className="mt-2 flex flex-wrap gap-x-6 gap-y-2">
+        <NumberField
+          label="Clock"
+          unit="Hz"
+          value={timer.clock}
+          min={1000}
+          max={1_000_000_000}
+          onChange={(clock) => setTimer({ ...timer, clock })}
+        />
+        <label className="block">
+          <span className="label">Prescalers</span>
+          <input
+            className="figure mt-1 block w-48 border-b border-rule bg-transparent py-1 focus:border-pine focus:outline-none"
+            value={prescalers}
+            onChange={(event) => setPrescalers(event.target.value)}
+            onBlur={(event) => takePrescalers(event.target.value)}
+          />
+        </label>
+        <NumberField
+          label="Counter"
+          unit="bits"
+          value={timer.counterBits}
+          min={4}
+          max={24}
+          onChange={(counterBits) => setTimer({ ...timer, counterBits })}
+        />
+        <NumberField label="Wanted" unit="Hz" value={wanted} min={100} max={200_000} onChange={setWanted} />
+      </div>
+      {rates.length === 0 ? (
+        <p className="mt-2 text-sm text-brick">This timer comes nowhere near; choose a wider counter or a prescaler.</p>
+      ) : (
+        <div className="mt-2 overflow-x-auto">
+          <table className="w-full text-left text-sm">
+            <thead className="label">
+              <tr>
+                <th className="py-1 pr-3">rate</th>
+                <th className="pr-3">prescaler</th>
+                <th className="pr-3">top</th>
+                <th className="pr-3">off by</th>
+                <th className="pr-3">ppm</th>
+                <th className="pr-3">cents</th>
+                <th className="sr-only">pick</th>
+              </tr>
+            </thead>
+            <tbody className="figure">
+              {rates.map(({ prescaler, top, exact, hz }) => (
+                <tr key={exact} className="border-t border-hairline">
+                  <td className="py-0.5 pr-3">{formatRate(hz)}</td>
+                  <td className="pr-3">{formatCount(prescaler)}</td>
+                  <td className="pr-3">{formatCount(top)}</td>
+                  <td className="pr-3">{signed(hz - wanted, 2)} Hz</td>
+                  <td className="pr-3">{signed(partsPerMillion(hz, wanted), 0)}</td>
+                  <td className="pr-3">{signed(centsBetween(hz, wanted), 2)}</td>
+                  <td className="text-right">
+                    <Button look="quiet" aria-label={`Use ${formatRate(hz)}`} onClick={() => onPick(exact)}>
+                      Use
+                    </Button>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,286 @@
+import { valibotResolver } from '@hookform/resolvers/valibot';
+import { type Requirement, type Target, targetSchema } from '@tambur/core';
+import type { SheetView } from '@tambur/server';
+import { type ReactNode, useEffect, useId, useState } from 'react';
+import { Controller, type FieldValues, type Resolver, useForm } from 'react-hook-form';
+import { Link, useBlocker, useNavigate, useParams } from 'react-router';
+import { toast } from 'sonner';
+import * as v from 'valibot';
+import { saveSheet, useRefreshSheets, useTargets } from '../api/queries.ts';
+import { Button } from '../ui/button.tsx';
+import { Confirm } from '../ui/confirm.tsx';
+import { Failed, Loading } from '../ui/states.tsx';
+import { Toggle } from '../ui/toggle.tsx';
+import { RequirementList } from './requirement-list.tsx';
+import { Sheet } from './sheet.tsx';
+import { idFrom, sheetOf } from './sheets.ts';
+import { TryFile } from './try-file.tsx';
+
+/** A sheet of the user's own as a form. */
+export function EditSheetPage() {
+  const targets = useTargets();
+  const { targetId } = useParams();
+  if (targets.error) return <Failed error={targets.error} retry={() => void targets.refetch()} />;
+  if (!targets.data) return <Loading what="the sheet" />;
+  const view = targets.data.find(({ id }) => id === targetId);
+  if (!view) return <Failed error={new Error('There is no sheet of that name.')} />;
+  if (!view.isOwn) {
+    return <Failed error={new Error(`${view.name} ships with Tambur; duplicate it and change the copy.`)} />;
+  }
+  return <EditSheet key={view.id} view={view} />;
+}
+
+const line = 'figure mt-1 w-full border-b border-rule bg-transparent py-1 focus:border-pine focus:outline-none';
+
+/** A labelled control; the label names what is inside it. */
+function Labelled({ label, children }: { label: string; children: (id: string) => ReactNode }) {
+  const id = useId();
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="label">
+        {label}
+      </label>
+      {children(id)}
+    </div>
+  );
+}
+
+/** Empty texts of a list file are texts; what has no name is no list file. */
+function cleaned(values: Target): Target {
+  const { listFile, variants, ...rest } = values;
+  const { holdsSounds, index, name = '', header = '', row = '', footer = '' } = listFile ?? {};
+  return {
+    ...rest,
+    ...(name
+      ? {
+          listFile: {
+            name,
+            header,
+            ...(holdsSounds ? { holdsSounds } : {}),
+            ...(index ? { index } : {}),
+            row,
+            footer,
+          },
+        }
+      : {}),
+    ...(variants?.length ? { variants: variants.map((variant) => ({ ...variant, id: idFrom(variant.name) })) } : {}),
+  };
+}
+
+/** A sheet as a text by which two can be compared. */
+const textOf = (sheet: Target) => JSON.stringify(Object.entries(sheet).sort(([a], [b]) => (a < b ? -1 : 1)));
+
+function EditSheet({ view }: { view: SheetView }) {
+  const navigate = useNavigate();
+  const refresh = useRefreshSheets();
+  const form = useForm<FieldValues>({
+    defaultValues: sheetOf(view) as unknown as FieldValues,
+    resolver: ((values, context, options) =>
+      valibotResolver(targetSchema as never)(
+        cleaned(values as unknown as Target) as never,
+        context,
+        options as never,
+      )) as Resolver<FieldValues>,
+    mode: 'onChange',
+  });
+  const { register, control, watch, handleSubmit } = form;
+  const draft = cleaned(watch() as unknown as Target);
+  const [saved, setSaved] = useState(() => textOf(cleaned(sheetOf(view))));
+  const isDirty = textOf(draft) !== saved;
+  const checked = v.safeParse(targetSchema, draft);
+  const blocker = useBlocker(
+    ({ currentLocation, nextLocation }) => isDirty && currentLocation.pathname !== nextLocation.pathname,
+  );
+  useEffect(() => {
+    const stay = (event: BeforeUnloadEvent) => isDirty && event.preventDefault();
+    window.addEventListener('beforeunload', stay);
+    return () => window.removeEventListener('beforeunload', stay);
+  }, [isDirty]);
+
+  const save = handleSubmit(async () => {
+    try {
+      await saveSheet(draft);
+      setSaved(textOf(draft));
+      await refresh();
+      toast(`${draft.name} saved`);
+    } catch (error) {
+      toast.error(error instanceof Error ? error.message : String(error));
+    }
+  });
+  const jobs = view.usedBy.map(({ title }) => title).join(', ');
+
+  return (
+    <form onSubmit={save} className="mx-auto w-full max-w-7xl px-4 py-6 sm:px-6">
+      <title>{`Edit ${view.name} – Tambur`}</title>
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h1 className="min-w-0 flex-1 text-2xl font-bold tracking-tight">Edit a target sheet</h1>
+        <span role="status" className="text-sm text-graphite">
+          {isDirty ? 'not saved yet' : 'saved'}
+        </span>
+        <Button onClick={() => navigate(`/targets/${view.id}`)}>Close</Button>
+        <Button look="main" type="submit" disabled={!checked.success || !isDirty}>
+          Save
+        </Button>
+      </div>
+      {jobs && (
+        <p className="mt-3 border-l-4 border-saffron-mark bg-saffron-tint px-3 py-2 text-sm">
+          In use: saving changes what {jobs} will be built for. Deliveries that are there keep their record of the sheet
+          as it was.
+        </p>
+      )}
+      {!checked.success && (
+        <p role="alert" className="mt-3 border-l-4 border-brick bg-brick-tint px-3 py-2 text-sm">
+          Not complete yet: {checked.issues[0].message}
+        </p>
+      )}
+      <div className="mt-4 grid gap-x-10 gap-y-6 xl:grid-cols-[minmax(0,1fr)_26rem]">
+        <div className="min-w-0">
+          <div className="grid gap-4 sm:grid-cols-[minmax(0,1fr)_auto]">
+            <Labelled label="Name">
+              {(id) => <input id={id} className={line} maxLength={60} {...register('name')} />}
+            </Labelled>
+            <Labelled label="Between words of a name">
+              {(id) => (
+                <select
+                  id={id}
+                  className="mt-1 block border border-rule bg-sheet px-2 py-1"
+                  {...register('naming.separator')}
+                >
+                  <option value="-">hyphen</option>
+                  <option value="_">underscore</option>
+                </select>
+              )}
+            </Labelled>
+          </div>
+          <div className="mt-4">
+            <Labelled label="About the device">
+              {(id) => <textarea id={id} className={line} rows={2} maxLength={1000} {...register('about')} />}
+            </Labelled>
+          </div>
+          <h2 className="mt-6 text-lg font-semibold">Requirements</h2>
+          <Controller
+            control={control}
+            name="requirements"
+            render={({ field }) => (
+              <RequirementList
+                requirements={field.value as readonly Requirement[]}
+                onChange={(next) => field.onChange(next)}
+              />
+            )}
+          />
+          <h2 className="mt-8 text-lg font-semibold">Editions</h2>
+          <p className="text-sm text-graphite">
+            Older firmware, say: its requirements take the place of those of their kind.
+          </p>
+          <Controller
+            control={control}
+            name="variants"
+            render={({ field }) => (
+              <Editions
+                variants={(field.value ?? []) as Editions}
+                onChange={(next) => field.onChange(next.length ? next : undefined)}
+              />
+            )}
+          />
+          <h2 className="mt-8 text-lg font-semibold">List file</h2>
+          <p className="text-sm text-graphite">
+            A text beside the sounds. Fields for a row:{' '}
+            {'{displayName} {fileName} {stem} {identifier} {slot} {frames} {bytes} {soundBytes} {sampleRate} {seconds}'}
+          </p>
+          <div className="mt-2 grid gap-3">
+            <Labelled label="Name (empty: none)">
+              {(id) => <input id={id} className={line} {...register('listFile.name')} />}
+            </Labelled>
+            <Labelled label="In front">
+              {(id) => <textarea id={id} className={line} rows={2} {...register('listFile.header')} />}
+            </Labelled>
+            <Controller
+              control={control}
+              name="listFile.holdsSounds"
+              render={({ field }) => (
+                <Toggle
+                  label="Sounds in source code or JSON stand in it, and are no files of their own"
+                  value={field.value === true}
+                  onChange={(value) => field.onChange(value || undefined)}
+                />
+              )}
+            />
+            <Labelled label="Before the rows">
+              {(id) => <textarea id={id} className={line} rows={1} {...register('listFile.index')} />}
+            </Labelled>
+            <Labelled label="A row for each file">
+              {(id) => <textarea id={id} className={line} rows={2} {...register('listFile.row')} />}
+            </Labelled>
+            <Labelled label="Behind">
+              {(id) => <textarea id={id} className={line} rows={2} {...register('listFile.footer')} />}
+            </Labelled>
+          </div>
+        </div>
+        <aside className="min-w-0 xl:sticky xl:top-4 xl:self-start" aria-label="The sheet as it will be read">
+          {checked.success ? (
+            <>
+              <Sheet target={checked.output} />
+              <TryFile target={checked.output} />
+            </>
+          ) : (
+            <p className="text-sm text-graphite">The sheet is shown as soon as it is complete.</p>
+          )}
+          <p className="mt-3 text-sm">
+            <Link to={`/targets/${view.id}`} className="underline underline-offset-2">
+              Back to the sheets
+            </Link>
+          </p>
+        </aside>
+      </div>
+      {blocker.state === 'blocked' && (
+        <Confirm
+          title="Leave without saving?"
+          text="What was changed on this sheet is lost."
+          action="Leave"
+          refusal="Stay"
+          onConfirm={() => blocker.proceed()}
+          onClose={() => blocker.reset()}
+        />
+      )}
+    </form>
+  );
+}
+
+type Editions = NonNullable<Target['variants']>;
+
+function Editions({ variants, onChange }: { variants: Editions; onChange: (variants: Editions) => void }) {
+  const replace = (index: number, change: Partial<Editions[number]>) =>
+    onChange(variants.map((entry, i) => (i === index ? { ...entry, ...change } : entry)));
+  return (
+    <div className="mt-2 grid gap-5">
+      {variants.map((variant, index) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: an edition's name is what is being edited
+        <section key={index} aria-label={`Edition ${variant.name}`} className="border-l-4 border-hairline pl-4">
+          <div className="mb-2 flex items-end gap-3">
+            <Labelled label="Name of the edition">
+              {(id) => (
+                <input
+                  id={id}
+                  className={line}
+                  value={variant.name}
+                  maxLength={60}
+                  onChange={(event) => replace(index, { name: event.target.value })}
+                />
+              )}
+            </Labelled>
+            <Button onClick={() => onChange(variants.filter((_, i) => i !== index))}>Remove</Button>
+          </div>
+          <RequirementList
+            requirements={variant.requirements}
+            onChange={(requirements) => replace(index, { requirements: [...requirements] })}
+          />
+        </section>
+      ))}
+      <div>
+        <Button onClick={() => onChange([...variants, { id: 'edition', name: 'older firmware', requirements: [] }])}>
+          Add an edition
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,132 @@
+import type { Field } from '@tambur/core';
+import { X } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { Button } from '../ui/button.tsx';
+import { Toggle } from '../ui/toggle.tsx';
+
+interface Props {
+  readonly field: Field;
+  readonly value: unknown;
+  readonly onChange: (value: unknown) => void;
+}
+
+/** What was typed as a number, or as it stands where it is none: the schema then says what is wrong. */
+function numberOr(text: string): unknown {
+  const value = Number(text.replace(',', '.').replace(/[\s\u202f]/g, ''));
+  return text.trim() !== '' && Number.isFinite(value) ? value : text.trim();
+}
+
+const parts = (text: string) =>
+  text
+    .split(/[,;\n]+/)
+    .map((part) => part.trim())
+    .filter(Boolean);
+
+function typedValue({ type, optional }: Field, text: string): unknown {
+  if (text.trim() === '' && optional) return undefined;
+  if (type === 'number') return numberOr(text);
+  if (type === 'list') return parts(text).map(numberOr);
+  if (type === 'rates') return parts(text).map((part) => (part.includes('/') ? part : numberOr(part)));
+  return text;
+}
+
+const textOf = (value: unknown): string =>
+  Array.isArray(value) ? value.join(', ') : value === undefined ? '' : String(value);
+
+/** One entry of a requirement, asked for as its kind wants it. */
+export function FieldInput({ field, value, onChange }: Props) {
+  if (field.type === 'flag') return <Toggle label={field.label} value={value === true} onChange={onChange} />;
+  if (field.type === 'choice') return <OneOf field={field} value={value} onChange={onChange} />;
+  if (field.type === 'choices') return <SomeOf field={field} value={value} onChange={onChange} />;
+  return <Typed field={field} value={value} onChange={onChange} />;
+}
+
+function Typed({ field, value, onChange }: Props) {
+  const shown = textOf(value);
+  const [text, setText] = useState(shown);
+  // What comes from elsewhere, a picked rate say, replaces what was typed.
+  useEffect(() => {
+    setText((before) => (textOf(typedValue(field, before)) === shown ? before : shown));
+  }, [field, shown]);
+  return (
+    <label className="block min-w-0">
+      <span className="label">
+        {field.label}
+        {field.optional && <span className="font-normal normal-case"> (may be empty)</span>}
+      </span>
+      <span className="mt-1 flex items-baseline gap-1.5 border-b border-rule focus-within:border-pine">
+        <input
+          inputMode={field.type === 'number' ? 'decimal' : 'text'}
+          className={`figure min-w-0 flex-1 bg-transparent py-1 outline-none ${field.type === 'number' ? 'w-24' : 'w-56'}`}
+          value={text}
+          onChange={(event) => {
+            setText(event.target.value);
+            onChange(typedValue(field, event.target.value));
+          }}
+        />
+        {field.unit && <span className="text-sm text-graphite">{field.unit}</span>}
+      </span>
+    </label>
+  );
+}
+
+function OneOf({ field, value, onChange }: Props) {
+  return (
+    <label className="block min-w-0">
+      <span className="label">{field.label}</span>
+      <select
+        className="mt-1 block border border-rule bg-sheet px-2 py-1"
+        value={value === undefined ? '' : String(value)}
+        onChange={(event) => onChange(event.target.value || undefined)}
+      >
+        {field.optional && <option value="">does not matter</option>}
+        {field.options?.().map(({ value: entry, label }) => (
+          <option key={entry} value={entry}>
+            {label}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** Several in an order: the preferred one first. */
+function SomeOf({ field, value, onChange }: Props) {
+  const chosen = Array.isArray(value) ? value.map(String) : [];
+  const options = field.options?.() ?? [];
+  const rest = options.filter((option) => !chosen.includes(option.value));
+  const labelOf = (id: string) => options.find((option) => option.value === id)?.label ?? id;
+  return (
+    <fieldset className="min-w-0">
+      <legend className="label">{field.label}, the preferred one first</legend>
+      <div className="mt-1 flex flex-wrap items-center gap-1.5">
+        {chosen.map((id) => (
+          <span key={id} className="inline-flex items-center border border-pine bg-pine-tint pl-2 text-sm">
+            {labelOf(id)}
+            <Button
+              look="quiet"
+              aria-label={`Without ${labelOf(id)}`}
+              disabled={chosen.length === 1}
+              onClick={() => onChange(chosen.filter((entry) => entry !== id))}
+            >
+              <X className="size-3.5" aria-hidden />
+            </Button>
+          </span>
+        ))}
+        <select
+          aria-label={`${field.label}: one more`}
+          className="border border-rule bg-sheet px-2 py-1 text-sm"
+          value=""
+          onChange={(event) => event.target.value && onChange([...chosen, event.target.value])}
+        >
+          <option value="">one more …</option>
+          {rest.map(({ value: entry, label }) => (
+            <option key={entry} value={entry}>
+              {label}
+            </option>
+          ))}
+        </select>
+      </div>
+    </fieldset>
+  );
+}

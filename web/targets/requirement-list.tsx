@@ -1,0 +1,137 @@
+import { kindOf, type Requirement, requirementKinds, requirementSchema } from '@tambur/core';
+import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import * as v from 'valibot';
+import { Button } from '../ui/button.tsx';
+import { Toggle } from '../ui/toggle.tsx';
+import { ClockHelper } from './clock-helper.tsx';
+import { FieldInput } from './field-input.tsx';
+
+interface Props {
+  readonly requirements: readonly Requirement[];
+  readonly onChange: (requirements: readonly Requirement[]) => void;
+}
+
+/** An entry with one key changed; a key without a value is left out. */
+function withEntry(requirement: Requirement, key: string, value: unknown): Requirement {
+  const rest = Object.fromEntries(Object.entries(requirement).filter(([name]) => name !== key));
+  return { ...rest, ...(value === undefined || value === false ? {} : { [key]: value }) } as unknown as Requirement;
+}
+
+/** The requirements of a sheet or an edition as a form, each with the sentence that it comes to. */
+export function RequirementList({ requirements, onChange }: Props) {
+  const replace = (index: number, next: Requirement) =>
+    onChange(requirements.map((entry, i) => (i === index ? next : entry)));
+  const move = (index: number, by: number) => {
+    const next = [...requirements];
+    const [taken] = next.splice(index, 1);
+    if (taken) next.splice(index + by, 0, taken);
+    onChange(next);
+  };
+  return (
+    <>
+      <ol className="divide-y divide-hairline border-y border-ink">
+        {requirements.map((requirement, index) => (
+          <RequirementRow
+            // biome-ignore lint/suspicious/noArrayIndexKey: two requirements may be alike, and their order is what is edited
+            key={`${requirement.kind} ${index}`}
+            requirement={requirement}
+            onChange={(next) => replace(index, next)}
+            onRemove={() => onChange(requirements.filter((_, i) => i !== index))}
+            onUp={index > 0 ? () => move(index, -1) : undefined}
+            onDown={index < requirements.length - 1 ? () => move(index, 1) : undefined}
+          />
+        ))}
+      </ol>
+      <label className="mt-2 flex flex-wrap items-baseline gap-2 text-sm">
+        <span>Add a requirement:</span>
+        <select
+          className="border border-rule bg-sheet px-2 py-1"
+          value=""
+          onChange={(event) => {
+            const kind = requirementKinds.find((entry) => entry.kind === event.target.value);
+            if (kind) onChange([...requirements, kind.usual]);
+          }}
+        >
+          <option value="">choose what it is about …</option>
+          {requirementKinds.map(({ kind, title }) => (
+            <option key={kind} value={kind}>
+              {title}
+            </option>
+          ))}
+        </select>
+      </label>
+    </>
+  );
+}
+
+interface RowProps {
+  readonly requirement: Requirement;
+  readonly onChange: (requirement: Requirement) => void;
+  readonly onRemove: () => void;
+  readonly onUp: (() => void) | undefined;
+  readonly onDown: (() => void) | undefined;
+}
+
+/** What a requirement comes to in words, or what is wrong with it. */
+function sentenceOf(requirement: Requirement): { readonly text: string; readonly isWrong: boolean } {
+  const result = v.safeParse(requirementSchema, requirement);
+  const kind = kindOf(requirement);
+  if (!result.success) return { text: `${kind.title}: ${result.issues[0].message}`, isWrong: true };
+  const words = `${kind.title}: ${kind.wanted(result.output)}`;
+  const scope = kind.scope === 'set' ? ', of the whole set' : '';
+  return { text: `${words}${scope}${requirement.advised ? ' (advised)' : ''}.`, isWrong: false };
+}
+
+function RequirementRow({ requirement, onChange, onRemove, onUp, onDown }: RowProps) {
+  const kind = kindOf(requirement);
+  const [asksClock, setAsksClock] = useState(false);
+  const { text, isWrong } = sentenceOf(requirement);
+  const entries = requirement as unknown as Record<string, unknown>;
+  return (
+    <li className="py-2.5">
+      <div className="flex items-baseline gap-2">
+        <p className={`min-w-0 flex-1 first-letter:uppercase ${isWrong ? 'text-brick' : 'font-medium'}`}>{text}</p>
+        <Button look="quiet" aria-label={`Move ${kind.title} up`} disabled={!onUp} onClick={onUp}>
+          <ArrowUp className="size-4" aria-hidden />
+        </Button>
+        <Button look="quiet" aria-label={`Move ${kind.title} down`} disabled={!onDown} onClick={onDown}>
+          <ArrowDown className="size-4" aria-hidden />
+        </Button>
+        <Button look="quiet" aria-label={`Remove ${kind.title}`} onClick={onRemove}>
+          <Trash2 className="size-4" aria-hidden />
+        </Button>
+      </div>
+      <div className="mt-1 flex flex-wrap items-end gap-x-6 gap-y-2 text-sm">
+        {kind.fields.map((field) => (
+          <FieldInput
+            key={field.key}
+            field={field}
+            value={entries[field.key]}
+            onChange={(value) => onChange(withEntry(requirement, field.key, value))}
+          />
+        ))}
+        <Toggle
+          label="only advised"
+          value={requirement.advised === true}
+          onChange={(advised) => onChange(withEntry(requirement, 'advised', advised))}
+        />
+        {requirement.kind === 'sample-rate' && (
+          <Button look="quiet" aria-expanded={asksClock} onClick={() => setAsksClock(!asksClock)}>
+            Rates of a timer …
+          </Button>
+        )}
+      </div>
+      {asksClock && (
+        <div className="mt-2">
+          <ClockHelper
+            onPick={(exact) => {
+              onChange({ kind: 'sample-rate', anyOf: [exact], ...(requirement.advised ? { advised: true } : {}) });
+              setAsksClock(false);
+            }}
+          />
+        </div>
+      )}
+    </li>
+  );
+}

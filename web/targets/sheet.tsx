@@ -1,0 +1,111 @@
+import {
+  formatLength,
+  formatRate,
+  kindOf,
+  limitInEffect,
+  type Requirement,
+  type Target,
+  withVariant,
+} from '@tambur/core';
+import { type ReactNode, useState } from 'react';
+import { VariantChoice } from './variant-choice.tsx';
+
+/** One line of a sheet. */
+function Line({ title, note = '', children }: { title: string; note?: string; children: ReactNode }) {
+  return (
+    <div className="grid grid-cols-[8rem_minmax(0,1fr)_auto] gap-x-4 py-1.5">
+      <dt className="text-graphite">{title}</dt>
+      <dd className="figure min-w-0 font-medium break-words">{children}</dd>
+      <dd className="text-sm text-graphite">{note}</dd>
+    </div>
+  );
+}
+
+function RequirementLine({ requirement }: { requirement: Requirement }) {
+  const kind = kindOf(requirement);
+  const note = requirement.advised ? 'advised' : kind.scope === 'set' ? 'of the whole set' : '';
+  return (
+    <Line title={kind.title} note={note}>
+      {kind.wanted(requirement)}
+    </Line>
+  );
+}
+
+const READS = { header: 'reads the header', bare: 'takes every byte for a sample' } as const;
+const EXTRAS = {
+  skips: 'skips chunks and tags that it does not know',
+  refuses: 'refuses files with chunks or tags beside the sound',
+  plays: 'plays chunks and tags as if they were sound',
+} as const;
+const ORDERS = {
+  name: 'goes by names',
+  list: 'goes by its list file',
+  slot: 'goes by slots',
+  card: 'goes by the order on the card',
+} as const;
+
+/** How the device reads, in words. */
+function playerWords({ player }: Target): string {
+  if (!player) return '';
+  const { reads, extraChunks, order, longestName, playsAt, block, speaker } = player;
+  const words = [
+    READS[reads],
+    EXTRAS[extraChunks],
+    ORDERS[order],
+    ...(longestName ? [`sees names of up to ${longestName} characters`] : []),
+    ...(playsAt ? [`plays at ${formatRate(playsAt)} whatever is stated`] : []),
+    ...(block ? [`takes ${block} frames at a time`] : []),
+    `sounds from ${formatRate(speaker.low)} to ${formatRate(speaker.high)}`,
+  ];
+  return words.join('; ');
+}
+
+/** A sheet to be read, in each of its editions. */
+export function Sheet({ target, actions }: { target: Target; actions?: ReactNode }) {
+  const [variantId, setVariantId] = useState<string | null>(null);
+  const { name, about, requirements, naming, listFile, slots, player } = withVariant(target, variantId);
+  const limit = limitInEffect({ requirements });
+  return (
+    <article className="min-w-0 border border-rule bg-sheet px-5 py-4">
+      <div className="flex flex-wrap items-start gap-x-6 gap-y-2">
+        <div className="min-w-0 flex-1">
+          <p className="label">Target sheet</p>
+          <h2 className="text-xl font-bold tracking-tight">{name}</h2>
+        </div>
+        {actions}
+      </div>
+      <p className="mt-1 max-w-prose">{about}</p>
+      {target.variants?.length ? (
+        <div className="mt-3">
+          <VariantChoice target={target} value={variantId} onChange={setVariantId} />
+        </div>
+      ) : null}
+      <dl className="mt-4 divide-y divide-hairline border-y border-ink">
+        {requirements.map((requirement) => (
+          <RequirementLine key={JSON.stringify(requirement)} requirement={requirement} />
+        ))}
+        {limit && <Line title="in effect">at most {formatLength(limit.frames, limit.sampleRate)}</Line>}
+        <Line title="words in names">joined by {naming.separator}</Line>
+        {slots && (
+          <Line title="slots">
+            {slots.word} {slots.first}
+            {slots.count ? ` to ${slots.first + slots.count - 1}` : ' and on'}
+          </Line>
+        )}
+        {listFile && (
+          <Line title="list file">
+            {listFile.name}
+            <span className="mt-1 block text-sm font-normal break-words whitespace-pre-line text-graphite">
+              a row for each file: {listFile.row.replaceAll('\t', ' ⇥ ')}
+            </span>
+          </Line>
+        )}
+        {player && (
+          <Line title="the player">
+            <span className="font-sans font-normal">{playerWords(target)}</span>
+          </Line>
+        )}
+      </dl>
+    </article>
+  );
+}

@@ -1,0 +1,21 @@
+import type { Target } from '@tambur/core';
+import { Choice } from '../ui/choice.tsx';
+
+interface Props {
+  readonly target: Pick<Target, 'variants'>;
+  readonly value: string | null;
+  readonly onChange: (value: string | null) => void;
+}
+
+/** Which edition of a sheet; nothing where there is only one. */
+export function VariantChoice({ target: { variants = [] }, value, onChange }: Props) {
+  if (variants.length === 0) return null;
+  return (
+    <Choice
+      name="Edition"
+      value={value}
+      onChange={onChange}
+      options={[{ value: null, label: 'usual' }, ...variants.map(({ id, name }) => ({ value: id, label: name }))]}
+    />
+  );
+}
