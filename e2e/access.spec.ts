@@ -43,6 +43,16 @@ const views = [
     },
   },
   {
+    name: 'A sheet being edited',
+    open: async (page: Page) => {
+      await page.goto('/targets/show-controller-track');
+      await page.getByRole('button', { name: 'Duplicate' }).click();
+      await page.getByRole('button', { name: 'Rates of a timer' }).first().click();
+      await expect(page.getByRole('region', { name: 'Rates of a timer' })).toBeVisible();
+      await expect(page.getByRole('article')).toBeVisible();
+    },
+  },
+  {
     name: 'A file checked',
     open: async (page: Page) => {
       await page.goto('/check?target=loop-player');

@@ -17,13 +17,22 @@ test('targets: every sheet, as words and as data', () => {
     'desk-phone-ring-tone',
     'telephone-system-message',
     'two-way-radio-prompt',
+    'mobile-ring-tone',
+    'percussion-pad-sample',
+    'show-controller-track',
+    'numbered-sound-module',
+    'transmitter-spoken-cue',
     'microcontroller-8-bit-dac',
     'microcontroller-5-bit-ladder',
+    'microcontroller-pwm-timer',
     'i2s-amplifier-board',
-    'percussion-pad-sample',
+    'voice-chip-4-bit',
+    'console-sound-slot',
     'loop-player',
-    'transmitter-spoken-cue',
+    'portable-player',
+    'archive-copy',
   ]);
+  expect(words.stdout).toContain('    --variant older-firmware: bit rate: 128 kbit/s, constant');
 });
 
 test('facts of every format, as words and as data', async () => {
@@ -91,7 +100,7 @@ test('make: what breaks the sheet is written, said, and exits with 1', async () 
   const { code, stderr } = tambur('make', ...phone, source, '--out', join(folder, 'out'));
   expect(code).toBe(1);
   expect(stderr).toContain(
-    'It is 2.990 s too long: the sheet allows 2.010 s, 16\u202f080 frames. Ways out: Cut 2.990 s off the end;',
+    'It is 2.990 s too long: the sheet allows 2.010 s, 16\u202f080 frames.\n  Cut 2.990 s off the end: --set cut.start=0 --set cut.end=88641\n',
   );
   expect(stderr).toContain('breaks   length: wanted 240 to 16\u202f080 frames, in blocks of 240, found 4.980 s');
 });

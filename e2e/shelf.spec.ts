@@ -73,7 +73,7 @@ test('search, filter, several selected, rename and undo, delete refused and undo
     file('siren three.wav', wavBytes(0.713)),
   );
   await expect(row(page, 'siren three.wav')).toBeVisible();
-  await page.getByLabel('Show').selectOption('In no job');
+  await page.getByLabel(/^Show/).selectOption('In no job');
   await page.getByRole('searchbox').fill('siren');
   await page.getByRole('button', { name: 'Length' }).click();
   await row(page, 'siren one.wav').click();

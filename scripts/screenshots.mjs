@@ -124,6 +124,46 @@ await picture('speak', {}, async (page) => {
     .fill('Mind the doors, please.\nUpper station. The view is on the left.\nThe railway is closed.');
 });
 
+// A sheet of the railway's own, for a board of which half the memory is taken.
+const {
+  isOwn: _,
+  usedBy: __,
+  variants: ___,
+  ...board
+} = (await (await fetch(`${url}/api/targets`)).json()).find(({ id }) => id === 'microcontroller-8-bit-dac');
+const sheet = {
+  ...board,
+  id: 'spare-cabin-board',
+  name: 'Spare cabin board',
+  about: 'The board in the spare cabin: slower rates will do, and half of its memory is taken.',
+  requirements: board.requirements.map((entry) =>
+    entry.kind === 'sample-rate'
+      ? { ...entry, anyOf: [16_000, 11_025, 8000] }
+      : entry.kind === 'set-size'
+        ? { ...entry, most: 32_768 }
+        : entry,
+  ),
+};
+await fetch(`${url}/api/targets`, {
+  method: 'POST',
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify({ sheet }),
+});
+await picture('edit-sheet', { height: 1000 }, async (page) => {
+  await page.goto(`${url}/targets/spare-cabin-board/edit`);
+  await page.getByRole('button', { name: 'Rates of a timer' }).click();
+  await page.getByRole('region', { name: 'Rates of a timer' }).waitFor();
+});
+await picture('ways-out', {}, async (page) => {
+  await page.getByRole('radio', { name: 'Spare cabin board' }).click();
+  await page
+    .getByLabel('Audio files')
+    .setInputFiles(['demo/sounds/winch-start.flac', 'demo/sounds/departure-chime.flac']);
+  await page.getByRole('button', { name: /^\d+ Winch start/ }).click();
+  await page.getByTestId('target-sheet').getByRole('alert').waitFor();
+  await page.locator('[data-testid=result-lane][data-current=true]').waitFor();
+});
+
 await browser.close();
 child.removeAllListeners('exit');
 child.kill();

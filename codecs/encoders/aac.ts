@@ -6,7 +6,7 @@ import { mp4File } from './mp4.ts';
 import { packetEncoder, planar } from './packets.ts';
 
 const PACKET_FRAMES = 1024;
-/** What the encoder puts in front: one packet (FFmpeg's `initial_padding`). */
+/** What the encoder puts in front: one packet (its initial padding; measured by `encoders.test.ts`). */
 const DELAY = 1024;
 
 let isRegistered = false;

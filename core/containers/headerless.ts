@@ -1,12 +1,12 @@
 import { InputError, partOf } from '../audio/index.ts';
 import {
   blockEncodings,
-  type Codec,
   codecOf,
   type Encoding,
   encodings,
   findEncoding,
   frameCodec,
+  framesIn,
   layoutOf,
 } from '../encodings/index.ts';
 import { aroundSamples, type Container } from './container.ts';
@@ -18,14 +18,6 @@ function lowBits(encoding: Encoding, bits: number): Encoding {
   const shift = encoding.isUnsigned ? gain - 1 : 0;
   const { decodePair: _, ...single } = encoding;
   return { ...single, decode: (bytes) => encoding.decode(bytes).map((value) => value * gain + shift) };
-}
-
-/** Frames in so many bytes: whole units, and of a last one what is there. */
-export function framesIn(codec: Codec, channels: number, bytes: number): number {
-  const whole = Math.floor(bytes / codec.unitBytes) * codec.unitFrames;
-  const rest = bytes % codec.unitBytes;
-  if (rest === 0 || codec.unitFrames === 1) return whole;
-  return whole + Math.floor((codec.fromStart?.() ?? codec).decode(new Uint8Array(rest)).length / channels);
 }
 
 /** Bare samples. Nothing in the bytes says what they are: whoever reads them has to know. */

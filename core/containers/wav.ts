@@ -6,11 +6,11 @@ import {
   type Encoding,
   encodingOf,
   frameCodec,
+  framesIn,
   imaAdpcm,
   layoutOf,
   MS_COEFFICIENTS,
   msAdpcm,
-  wholeUnitFrames,
 } from '../encodings/index.ts';
 import { asciiBytes, latin1, latin1Bytes } from './ascii.ts';
 import type { Container, Extra, FileWriter, Packing, SoundFile, Tag } from './container.ts';
@@ -215,7 +215,7 @@ function read(source: ByteFile): SoundFile {
   if (!formatChunk) throw headerCutOff('WAV', 'before its format is stated');
   const { encoding, codec, channels, sampleRate, usedBits, ...layout } = readFormat(bytesOf(formatChunk), little);
   if (!dataChunk) throw headerCutOff('WAV', 'before its sound begins');
-  const { frames, bytes } = soundIn(dataChunk, codec, () => {
+  const { frames, bytes } = soundIn(dataChunk, codec, channels, () => {
     const fact = chunks.find(({ id, size }) => id === 'fact' && size >= 4);
     return fact && viewOf(bytesOf(fact)).getUint32(0, little);
   });
@@ -243,24 +243,20 @@ function read(source: ByteFile): SoundFile {
 }
 
 /** Frames and bytes of sound in the data. Of blocks, the last may be filled up: the fact chunk tells how many frames count. */
-function soundIn(data: Chunk, codec: Codec, factFrames: () => number | undefined): { frames: number; bytes: number } {
+function soundIn(
+  data: Chunk,
+  codec: Codec,
+  channels: number,
+  factFrames: () => number | undefined,
+): { frames: number; bytes: number } {
   if (codec.unitFrames === 1) {
     const frames = Math.floor(data.size / codec.unitBytes);
     return { frames, bytes: frames * codec.unitBytes };
   }
-  const whole = wholeUnitFrames(codec, data.size);
-  const tail = data.size % codec.unitBytes;
-  const started = Math.floor((tail / codec.unitBytes) * codec.unitFrames);
-  const present = whole + (started > 0 ? lastBlockFrames(codec, tail) : 0);
+  const present = framesIn(codec, channels, data.size);
   const stated = factFrames();
   return { frames: stated ? Math.min(stated, present) : present, bytes: data.size };
 }
-
-/** Frames in a block that is cut short: decoded to see. */
-const lastBlockFrames = (codec: Codec, bytes: number): number => {
-  const perFrame = codec.decode(new Uint8Array(codec.unitBytes)).length / codec.unitFrames;
-  return codec.decode(new Uint8Array(bytes)).length / perFrame;
-};
 
 /** The speakers of three and more channels in the order of the mask (WAVEFORMATEXTENSIBLE; from memory). */
 const SPEAKER_MASKS: Readonly<Record<number, number>> = { 3: 0x7, 4: 0x33, 5: 0x37, 6: 0x3f, 7: 0x13f, 8: 0x63f };

@@ -74,6 +74,17 @@ describe('ways to make a set fit', () => {
     expect(labels.at(-1)).toMatch(/^Cut the longest to /);
   });
 
+  test('where the lowest rate is not enough, it is offered together with a cut', () => {
+    const tight: Target = {
+      ...open,
+      requirements: open.requirements.map((entry) => (entry.kind === 'set-size' ? { ...entry, most: 30_000 } : entry)),
+    };
+    const [both, cut] = budgetWays(clips, tight);
+    expect(both.label).toMatch(/^2\u202f000 Hz for all, and cut the longest to /);
+    expect(cut.label).toMatch(/^Cut the \d longest to /);
+    for (const { settings } of [both, cut]) expect(bytesOf(tight, settings)).toBeLessThanOrEqual(30_000);
+  });
+
   test('none where the set fits, or the sheet has no rule for it', () => {
     expect(budgetWays(clips.slice(1), board)).toEqual([]);
     expect(budgetWays(clips, targetOf('two-way-radio-prompt'))).toEqual([]);

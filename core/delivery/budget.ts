@@ -117,6 +117,27 @@ function shorter(fitted: readonly Fitted[], budget: number): BudgetWay[] {
   ];
 }
 
+/** Where not even the lowest rate is enough: that rate, and the longest clips cut as well. */
+function slowestAndShorter(
+  clips: readonly BudgetClip[],
+  rates: readonly BudgetWay[],
+  target: Target,
+  budget: number,
+): BudgetWay[] {
+  const slowest = rates[rates.length - 1];
+  const fitted =
+    slowest &&
+    fitAll(
+      clips.map(({ facts }, i) => ({ facts, settings: slowest.settings[i] })),
+      target,
+    );
+  if (!fitted || totalOf(fitted) <= budget) return [];
+  return shorter(fitted, budget).map((way) => ({
+    ...way,
+    label: `${slowest.label}, and ${way.label.replace('Cut', 'cut')}`,
+  }));
+}
+
 /**
  * Ways to make a set fit the memory that its sheet allows, best first, each of them tried; none where it fits already or
  * the sheet has no such rule.
@@ -125,7 +146,13 @@ export function budgetWays(clips: readonly BudgetClip[], target: Target): Budget
   const budget = demandsOf(target).setBytes?.value;
   const fitted = fitAll(clips, target);
   if (budget === undefined || !fitted || totalOf(fitted) <= budget) return [];
-  const ways = [...trimmed(fitted), ...slower(fitted, target), ...shorter(fitted, budget)];
+  const rates = slower(fitted, target);
+  const ways = [
+    ...trimmed(fitted),
+    ...rates,
+    ...slowestAndShorter(clips, rates, target, budget),
+    ...shorter(fitted, budget),
+  ];
   return ways.flatMap(({ label, settings }) => {
     const tried = fitAll(
       clips.map(({ facts }, i) => ({ facts, settings: settings[i] })),

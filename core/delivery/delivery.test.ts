@@ -86,6 +86,15 @@ describe('names', () => {
   });
 });
 
+test.each([
+  [{ kind: 'name' as const, digits: 4 }, ['0005', '0006', '0007']],
+  [{ kind: 'name' as const, letterCase: 'upper' as const }, ['BELL', 'BELL-2', 'SYSTEM']],
+  [{ kind: 'name' as const, reserved: ['system', 'Bell'] }, ['bell-2', 'bell-3', 'system-2']],
+])('names under %j: %j', (rule, wanted) => {
+  const naming = { naming: { separator: '-' as const }, slots: { word: 'number', first: 5 }, requirements: [rule] };
+  expect(stemsOf(['Bell', 'bell', 'System'], naming)).toEqual(wanted);
+});
+
 test('a list file: header, a row for each file, footer', () => {
   const facts = { frames: 14_400, bytes: 14_500, soundBytes: 14_400, sampleRate: 8000 };
   const rows = listRows({ slots: { word: 'button', first: 3 } }, [

@@ -104,9 +104,13 @@ export const bytesOf = (encoding: PlainEncoding, frames: number, layout: BlockLa
 export const codecOf = (encoding: PlainEncoding, layout: BlockLayout): Codec =>
   encoding.kind === 'block' ? encoding.codec(layout) : frameCodec(encoding, layout.channels);
 
-/** Frames in `bytes` bytes, a last unit that is cut short left out. */
-export const wholeUnitFrames = ({ unitBytes, unitFrames }: Codec, bytes: number): number =>
-  Math.floor(bytes / unitBytes) * unitFrames;
+/** Frames in so many bytes: whole units, and of a last one what is there. */
+export function framesIn(codec: Codec, channels: number, bytes: number): number {
+  const whole = Math.floor(bytes / codec.unitBytes) * codec.unitFrames;
+  const rest = bytes % codec.unitBytes;
+  if (rest === 0 || codec.unitFrames === 1) return whole;
+  return whole + Math.floor((codec.fromStart?.() ?? codec).decode(new Uint8Array(rest)).length / channels);
+}
 
 /** Single samples seen as units of one frame. */
 export const frameCodec = (encoding: Encoding, channels: number): Codec => ({

@@ -1,4 +1,3 @@
-import { compressedEncodings } from './compressed.ts';
 import type { BlockEncoding, Encoding, PlainEncoding } from './encoding.ts';
 import { float32, float32be, float64, float64be } from './float.ts';
 import { aLaw, muLaw } from './g711.ts';
@@ -35,7 +34,7 @@ export type {
   IntegerEncoding,
   PlainEncoding,
 } from './encoding.ts';
-export { bytesOf, codecOf, frameCodec, layoutOf, wholeUnitFrames } from './encoding.ts';
+export { bytesOf, codecOf, frameCodec, framesIn, layoutOf } from './encoding.ts';
 export { imaAdpcm } from './ima-adpcm.ts';
 export { MS_COEFFICIENTS, msAdpcm } from './ms-adpcm.ts';
 export { type PcmShape, pcmId, pcmShapeOf } from './pcm-shape.ts';
@@ -108,6 +107,3 @@ export function encodingOf(id: string): Encoding {
   if (encoding.kind === 'block') throw new RangeError(`"${id}" does not stand sample by sample`);
   return encoding;
 }
-
-/** True for what only a library encodes: MP3, FLAC and the like. */
-export const isCompressed = (id: string): boolean => compressedEncodings.some((entry) => entry.id === id);

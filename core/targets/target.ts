@@ -84,7 +84,6 @@ export const targetSchema = v.strictObject({
 /** What a device accepts, written down as requirements: a target sheet. */
 export type Target = v.InferOutput<typeof targetSchema>;
 export type ListFile = v.InferOutput<typeof listFileSchema>;
-export type Variant = v.InferOutput<typeof variantSchema>;
 
 /** The sheet as one of its editions has it; itself for null. A variant that is not there is the sheet itself. */
 export function withVariant(target: Target, variantId: string | null): Target {

@@ -49,6 +49,9 @@ function patience(): { readonly over: Promise<null>; readonly end: () => void } 
   return { over, end: () => clearTimeout(timer) };
 }
 
+/** Files up to this size are read in the page where somebody waits for what they are. */
+export const LARGEST_LOOK = 300_000_000;
+
 interface LookOptions {
   /** How bytes are read that do not say what they are. */
   readonly reading?: Reading | undefined;

@@ -13,7 +13,7 @@ import { useDropzone } from 'react-dropzone';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { useTargets } from '../api/queries.ts';
-import { lookAt } from '../bench/preview-client.ts';
+import { LARGEST_LOOK, lookAt } from '../bench/preview-client.ts';
 import { useBeginJob } from '../jobs/use-begin-job.ts';
 import { FactsLines, Remarks } from '../shelf/facts-list.tsx';
 import { VariantChoice } from '../targets/variant-choice.tsx';
@@ -22,9 +22,6 @@ import { FindingsTable } from '../ui/findings-table.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
-
-/** Files up to this size are read in the page. */
-const LARGEST = 300_000_000;
 
 interface Checked {
   readonly id: string;
@@ -53,7 +50,7 @@ function Check({ targets }: { targets: readonly Target[] }) {
   const [files, setFiles] = useState<readonly Checked[]>([]);
 
   const read = async (entry: Checked, reader: Target) => {
-    const found = await lookAt(entry.file, { reading: headerlessReading(reader), largest: LARGEST });
+    const found = await lookAt(entry.file, { reading: headerlessReading(reader), largest: LARGEST_LOOK });
     const answer = !found
       ? { refused: NOT_HERE }
       : 'facts' in found

@@ -58,8 +58,8 @@ export function ClockHelper({ onPick }: { onPick: (exact: string) => void }) {
       {rates.length === 0 ? (
         <p className="mt-2 text-sm text-brick">This timer comes nowhere near; choose a wider counter or a prescaler.</p>
       ) : (
-        <div className="mt-2 overflow-x-auto">
-          <table className="w-full text-left text-sm">
+        <div className="relative mt-2 overflow-x-auto">
+          <table className="w-full text-left text-sm whitespace-nowrap">
             <thead className="label">
               <tr>
                 <th className="py-1 pr-3">rate</th>

@@ -30,7 +30,7 @@ export function EditSheetPage() {
   return <EditSheet key={view.id} view={view} />;
 }
 
-const line = 'figure mt-1 w-full border-b border-rule bg-transparent py-1 focus:border-pine focus:outline-none';
+const line = 'mt-1 w-full border-b border-rule bg-transparent py-1 focus:border-pine focus:outline-none';
 
 /** A labelled control; the label names what is inside it. */
 function Labelled({ label, children }: { label: string; children: (id: string) => ReactNode }) {

@@ -75,7 +75,7 @@ function OneOf({ field, value, onChange }: Props) {
     <label className="block min-w-0">
       <span className="label">{field.label}</span>
       <select
-        className="mt-1 block border border-rule bg-sheet px-2 py-1"
+        className="mt-1 block max-w-full border border-rule bg-sheet px-2 py-1"
         value={value === undefined ? '' : String(value)}
         onChange={(event) => onChange(event.target.value || undefined)}
       >
@@ -97,7 +97,7 @@ function SomeOf({ field, value, onChange }: Props) {
   const rest = options.filter((option) => !chosen.includes(option.value));
   const labelOf = (id: string) => options.find((option) => option.value === id)?.label ?? id;
   return (
-    <fieldset className="min-w-0">
+    <fieldset className="max-w-full min-w-0">
       <legend className="label">{field.label}, the preferred one first</legend>
       <div className="mt-1 flex flex-wrap items-center gap-1.5">
         {chosen.map((id) => (
@@ -115,7 +115,7 @@ function SomeOf({ field, value, onChange }: Props) {
         ))}
         <select
           aria-label={`${field.label}: one more`}
-          className="border border-rule bg-sheet px-2 py-1 text-sm"
+          className="max-w-full min-w-0 border border-rule bg-sheet px-2 py-1 text-sm"
           value=""
           onChange={(event) => event.target.value && onChange([...chosen, event.target.value])}
         >

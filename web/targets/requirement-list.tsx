@@ -46,7 +46,7 @@ export function RequirementList({ requirements, onChange }: Props) {
       <label className="mt-2 flex flex-wrap items-baseline gap-2 text-sm">
         <span>Add a requirement:</span>
         <select
-          className="border border-rule bg-sheet px-2 py-1"
+          className="max-w-full border border-rule bg-sheet px-2 py-1"
           value=""
           onChange={(event) => {
             const kind = requirementKinds.find((entry) => entry.kind === event.target.value);

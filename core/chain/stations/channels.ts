@@ -133,6 +133,20 @@ export const channels: Station<Wish, ChannelsPlan> = {
         why: why.join(' '),
       };
     }
+    const dead = channelCounts && inputs === 2 ? deadChannels(facts.levels) : [];
+    if (dead.length === 1 && channelCounts?.value.includes(2)) {
+      // A device would play one side alone; a sheet that takes one channel needs no second.
+      const live = 1 - dead[0];
+      const counts = channelCounts.value.includes(1) ? 1 : 2;
+      const why = `The ${live === 0 ? 'right' : 'left'} side is silent, so the other is ${counts === 1 ? 'kept' : 'put on both'}.`;
+      const matrix = Array.from({ length: counts }, () => keepOne(inputs, live)[0]);
+      return {
+        plan: { matrix },
+        byHand: false,
+        figure: `${live === 0 ? 'left' : 'right'}, ${formatChannels(counts)}`,
+        why,
+      };
+    }
     if (!channelCounts || channelCounts.value.includes(inputs)) {
       const why = channelCounts
         ? `The source is ${formatChannels(inputs)}, as the sheet wants.`

@@ -13,6 +13,7 @@ import { encodingTitle, type Facts } from '../../facts/index.ts';
 import { fitsLayout, type SettledDemands } from '../../targets/index.ts';
 import type { EncoderOrder } from '../library.ts';
 import { BY_HAND, bySheet, type Station } from '../station.ts';
+import type { CutPlan } from './cut.ts';
 
 const isEncoding = (id: string) => findEncoding(id) !== undefined || findCompressed(id) !== undefined;
 
@@ -88,12 +89,27 @@ function textOf(wished: Wish): Partial<TextOptions> {
   return { ...Object.fromEntries(given), ...(attribute === undefined ? {} : { storageAttribute: attribute }) };
 }
 
-/** The bit rate that a sheet asks for, or the usual one where it has none; the nearest that there is. */
-function bitRateOf({ bitRates, usualBitRate }: CompressedEncoding, { bitRate }: SettledDemands, wished: Wish): number {
+/** What a compressed file holds beside its sound, in bytes, at most. */
+const OVERHEAD = 4000;
+
+/**
+ * The bit rate that a sheet asks for, or the usual one where it has none; the nearest that there is. Where the sheet
+ * leaves it open within limits and limits the size too, the highest one up to it that fits.
+ */
+function bitRateOf(
+  { bitRates, usualBitRate }: CompressedEncoding,
+  { bitRate, fileBytes }: SettledDemands,
+  wished: Wish,
+  seconds: number,
+): number {
   if (!bitRates) return 0;
   const { anyOf = null, least = 0, most = Number.POSITIVE_INFINITY } = bitRate?.value ?? {};
   const goal = wished.bitRate ?? anyOf?.[0] ?? Math.min(most, Math.max(least, usualBitRate));
-  return bitRates.reduce((best, rate) => (Math.abs(rate - goal) < Math.abs(best - goal) ? rate : best));
+  const nearest = bitRates.reduce((best, rate) => (Math.abs(rate - goal) < Math.abs(best - goal) ? rate : best));
+  if (wished.bitRate || anyOf || !fileBytes) return nearest;
+  const fits = (rate: number) => (rate / 8) * seconds + OVERHEAD <= fileBytes.value;
+  const open = bitRates.filter((rate) => rate <= nearest && rate >= least);
+  return open.findLast(fits) ?? open[0] ?? nearest;
 }
 
 /** Source tags in their usual order, then what the user wrote. */
@@ -120,11 +136,12 @@ function encodingFor(container: OutContainer, demands: SettledDemands, wished: W
 }
 
 /** The file around the samples: encoding, container, extension, tags. */
-export const wrap: Station<Wish, WrapPlan> = {
+export const wrap: Station<Wish, WrapPlan, { readonly cut: CutPlan }> = {
   title: 'Wrap',
   wish,
-  needs: [],
-  settle({ facts, demands }, wished = {}) {
+  needs: ['cut'],
+  settle({ facts, demands }, wished = {}, { cut }) {
+    const seconds = (cut.end - cut.start) / facts.sampleRate;
     const byHand = Object.keys(wished).length > 0;
     const container = outContainerOf(wished.container ?? demands.containers?.value[0] ?? USUAL_CONTAINER);
     const encoding = encodingFor(container, demands, wished);
@@ -135,7 +152,7 @@ export const wrap: Station<Wish, WrapPlan> = {
     const tags = tagsOf(demands, wished, facts);
     const compressed = library
       ? {
-          bitRate: bitRateOf(library, demands, wished),
+          bitRate: bitRateOf(library, demands, wished, seconds),
           stereoMode: wished.stereoMode ?? demands.stereoMode?.value ?? 'joint',
           infoFrame: wished.infoFrame ?? demands.tags?.value !== 'forbidden',
         }

@@ -1,0 +1,251 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { framesAtRate, type Pcm } from '../audio/index.ts';
+import { type Requirement, type Target, targetOf } from '../targets/index.ts';
+import { factsFor, sources } from './fixtures/sources.ts';
+import { automaticSettings, type ClipSettings, fit, parseSettings } from './index.ts';
+
+const sheet = (...requirements: Requirement[]): Target => ({ ...targetOf('console-sound-slot'), requirements });
+const settle = (pcm: Pcm, target: Target, change: Partial<ClipSettings> = {}) =>
+  fit(factsFor(pcm), parseSettings({ ...automaticSettings('x'), ...change }), target);
+
+/** A tone with so many seconds of silence around it. */
+const tone = (front: number, seconds: number, back: number, hz = 440, rate = 16_000): Pcm => ({
+  sampleRate: rate,
+  channels: [
+    Float32Array.from({ length: Math.round((front + seconds + back) * rate) }, (_, i) =>
+      i < front * rate || i >= (front + seconds) * rate ? 0 : 0.5 * Math.sin((2 * Math.PI * hz * i) / rate),
+    ),
+  ],
+});
+
+const bare: Requirement[] = [
+  { kind: 'container', anyOf: ['headerless'] },
+  { kind: 'channels', anyOf: [1] },
+];
+const labelsOf = (pcm: Pcm, target: Target) => settle(pcm, target).obstacles[0].ways.map(({ label }) => label);
+
+describe('ways out of a fit that is impossible', () => {
+  test('silence first, then what the sheet accepts too, then a cut; each with its figure', () => {
+    const target = sheet(
+      ...bare,
+      { kind: 'encoding', anyOf: ['pcm-s16le', 'ima-adpcm-low'] },
+      { kind: 'sample-rate', anyOf: [16_000, 8000] },
+      { kind: 'file-size', most: 33_000 },
+    );
+    // 33 000 bytes are 1.031 s of 16 bits at 16 000 Hz, 4.125 s of 4 bits, 2.062 s at 8 000 Hz. Silence is 1.31 s.
+    expect(labelsOf(tone(0.31, 0.9, 0), target)).toEqual([
+      'Trim 0.310 s of silence in front: fits with 0.131 s to spare',
+      'bare IMA ADPCM, low nibble first: fits with 2.915 s to spare',
+      '8\u202f000 Hz instead of 16\u202f000 Hz, loses next to nothing above 4\u202f000 Hz: fits with 0.853 s to spare',
+      'Cut 0.179 s off the end',
+      'Cut 0.179 s off the start',
+    ]);
+  });
+
+  test('a lower rate says what is lost above its half', () => {
+    const target = sheet(
+      ...bare,
+      { kind: 'encoding', anyOf: ['pcm-s16le'] },
+      { kind: 'sample-rate', anyOf: [16_000, 8000] },
+      { kind: 'file-size', most: 20_000 },
+    );
+    // Half of the power lies at 6 kHz, above 4 kHz: 10 log10 2 = 3.0 dB.
+    const { channels } = tone(0, 1, 0, 1000);
+    const mixed = {
+      sampleRate: 16_000,
+      channels: [channels[0].map((value, i) => value + 0.5 * Math.sin((2 * Math.PI * 6000 * i) / 16_000))],
+    };
+    expect(labelsOf(mixed, target)[0]).toMatch(
+      /^8\u202f000 Hz instead of 16\u202f000 Hz, loses 3\.0 dB above 4\u202f000 Hz: fits with/,
+    );
+  });
+
+  test('silence at one end, the other, or both: only what is enough is offered', () => {
+    const target = sheet(...bare, { kind: 'encoding', anyOf: ['pcm-s16le'] }, { kind: 'duration', most: 1 });
+    const trims = (pcm: Pcm) => labelsOf(pcm, target).filter((label) => label.startsWith('Trim'));
+    expect(trims(tone(0.2, 0.9, 0.2))).toEqual(['Trim 0.400 s of silence at both ends: fits with 0.100 s to spare']);
+    expect(trims(tone(0, 0.9, 0.4))).toEqual(['Trim 0.400 s of silence behind: fits with 0.100 s to spare']);
+    expect(trims(tone(0.3, 1.4, 0.3))).toEqual([]);
+  });
+
+  test('a lower bit rate, where the sheet has several; mono, where it takes both', () => {
+    const target = sheet(
+      { kind: 'container', anyOf: ['mp3'] },
+      { kind: 'encoding', anyOf: ['mp3'] },
+      { kind: 'bit-rate', anyOf: [320_000, 192_000, 64_000] },
+      { kind: 'channels', anyOf: [2, 1] },
+      { kind: 'file-size', most: 500_000 },
+    );
+    expect(labelsOf(sources.long, target)[0]).toMatch(
+      /^192 kbit\/s instead of 320 kbit\/s: fits with 0\.6\d\d s to spare$/,
+    );
+    const raw = sheet(
+      { kind: 'container', anyOf: ['headerless'] },
+      { kind: 'channels', anyOf: [2, 1] },
+      { kind: 'file-size', most: 2_000_000 },
+    );
+    expect(labelsOf(sources.long, raw)[0]).toMatch(/^mono instead of stereo: fits with/);
+  });
+
+  test('every way that is offered leads out, whatever the sheet', () => {
+    const rates = fc.uniqueArray(fc.constantFrom(44_100, 22_050, 16_000, 8000), { minLength: 1 });
+    const encodings = fc.uniqueArray(fc.constantFrom('pcm-s16le', 'pcm-u8', 'ima-adpcm-low', 'pcm-u5-packed'), {
+      minLength: 1,
+    });
+    fc.assert(
+      fc.property(rates, encodings, fc.integer({ min: 300, max: 400_000 }), (anyOf, ids, most) => {
+        const target = sheet(
+          ...bare,
+          { kind: 'encoding', anyOf: ids },
+          { kind: 'sample-rate', anyOf },
+          { kind: 'file-size', most },
+        );
+        for (const pcm of [sources.quiet, sources.long]) {
+          const { obstacles } = settle(pcm, target);
+          for (const { station, wish } of obstacles.flatMap(({ ways }) => ways)) {
+            expect(settle(pcm, target, { [station]: wish }).obstacles).toEqual([]);
+          }
+        }
+      }),
+      { numRuns: 25 },
+    );
+  });
+});
+
+describe('a size that is given', () => {
+  test('Rate settles on the highest rate that fits, to the frame', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 20_000, max: 2_000_000 }), (most) => {
+        const target = sheet(
+          ...bare,
+          { kind: 'encoding', anyOf: ['pcm-s16le'] },
+          { kind: 'sample-rate', least: 500, most: 32_000 },
+          { kind: 'file-size', most },
+        );
+        const { stations, obstacles } = settle(sources.long, target, { rate: 'automatic' });
+        const { to } = stations.rate.plan;
+        const length = sources.long.channels[0].length;
+        if (obstacles.length) return;
+        expect(stations.ends.plan.frames * 2).toBeLessThanOrEqual(most);
+        if (to < 32_000) expect(framesAtRate(length, 44_100, to + 1) * 2).toBeGreaterThan(most);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  test.each([
+    [400_000, 128_000],
+    [200_000, 64_000],
+    [90_000, 32_000],
+    [4_000_000, 192_000],
+  ])('%i bytes of MP3 for 20 s: %i bit/s', (most, wanted) => {
+    const target = sheet(
+      { kind: 'container', anyOf: ['mp3'] },
+      { kind: 'encoding', anyOf: ['mp3'] },
+      { kind: 'bit-rate', least: 32_000, most: 192_000 },
+      { kind: 'file-size', most },
+    );
+    expect(settle(sources.long, target).stations.wrap.plan.compressed?.bitRate).toBe(wanted);
+  });
+
+  test('one clip alone has no more room than the whole set', () => {
+    const { obstacles } = settle(sources.long, targetOf('microcontroller-8-bit-dac'));
+    expect(obstacles[0].text).toBe(
+      'It is 15.904 s too long: the sheet allows 65\u202f536 bytes for the whole set, in effect 4.096 s.',
+    );
+  });
+});
+
+describe('what stations settle from a sheet', () => {
+  const wrapOf = (target: Target, change: Partial<ClipSettings> = {}, pcm = sources.quiet) =>
+    settle(pcm, target, change).stations.wrap.plan;
+
+  test.each<[Requirement[], object]>([
+    [
+      [{ kind: 'container', anyOf: ['mp3'] }],
+      { encoding: 'mp3', extension: 'mp3', compressed: { bitRate: 192_000, stereoMode: 'joint', infoFrame: true } },
+    ],
+    [
+      [
+        { kind: 'container', anyOf: ['mp3'] },
+        { kind: 'tags', rule: 'forbidden' },
+        { kind: 'stereo-mode', mode: 'stereo' },
+      ],
+      { compressed: { bitRate: 192_000, stereoMode: 'stereo', infoFrame: false } },
+    ],
+    [
+      [
+        { kind: 'container', anyOf: ['headerless'] },
+        { kind: 'encoding', anyOf: ['pcm-s16le', 'pcm-s16be'] },
+        { kind: 'byte-layout', order: 'big' },
+      ],
+      { encoding: 'pcm-s16be', compressed: null },
+    ],
+    [
+      [
+        { kind: 'container', anyOf: ['rust'] },
+        { kind: 'encoding', anyOf: ['pcm-s12le-left'] },
+      ],
+      { extension: 'rs' },
+    ],
+  ])('%j: %j', (requirements, plan) => expect(wrapOf(sheet(...requirements))).toMatchObject(plan));
+
+  test.each([
+    ['opus', 'ogg', 44_100, 48_000],
+    ['mp3', 'mp3', 9000, 11_025],
+    ['aac', 'mp4', 96_000, 48_000],
+    ['flac', 'flac', 96_000, 96_000],
+  ] as const)('%s in %s from %i Hz: %i Hz, what it can carry', (encoding, container, from, wanted) => {
+    const pcm = { sampleRate: from, channels: [Float32Array.of(0, 0.5, 0.2)] };
+    const { stations } = settle(pcm, sheet({ kind: 'peak', goal: -1 }), { wrap: { encoding, container } });
+    expect(stations.rate.plan.to).toBe(wanted);
+  });
+
+  test('a rate that an encoding cannot carry is refused with the nearest that it can', () => {
+    const wrap = { encoding: 'opus', container: 'ogg' } as const;
+    expect(() =>
+      settle(sources.quiet, sheet({ kind: 'peak', goal: -1 }), { wrap, rate: { sampleRate: 22_050 } }),
+    ).toThrow('Rate: Opus cannot carry 22\u202f050 Hz; 48\u202f000 Hz is the nearest that it can.');
+  });
+
+  test("tags: none, those of the source, or the user's own", () => {
+    const facts = { ...factsFor(sources.quiet), tags: [{ name: 'title', value: 'Bell' }] };
+    const tagsOf = (requirements: Requirement[], tags?: Exclude<ClipSettings['wrap'], 'automatic'>['tags']) =>
+      fit(
+        facts,
+        parseSettings({ ...automaticSettings('x'), ...(tags ? { wrap: { tags } } : {}) }),
+        sheet(...requirements),
+      ).stations.wrap.plan.tags;
+    const kept: Requirement[] = [{ kind: 'tags', rule: 'kept' }];
+    expect(tagsOf([{ kind: 'peak', goal: -1 }])).toEqual([]);
+    expect(tagsOf(kept)).toEqual(facts.tags);
+    expect(tagsOf(kept, 'none')).toEqual([]);
+    expect(tagsOf([{ kind: 'peak', goal: -1 }], { title: ' Winch ', comment: '' })).toEqual([
+      { name: 'title', value: 'Winch' },
+    ]);
+  });
+
+  test('silence in front is counted if it is there, and made if it is not; what is advised too', () => {
+    const target = targetOf('show-controller-track');
+    const { ends } = settle(sources.plain, target).stations;
+    expect(ends.plan.front).toEqual({ frames: 5 * 44_100, atLeast: true });
+    expect(ends.why).toContain('silence: 5.000 s or more in front');
+  });
+
+  test('a DC rule takes the mean off; a loudness rule sets the goal', () => {
+    const { plan } = settle(sources.quiet, sheet({ kind: 'dc-offset', most: -40 }, { kind: 'loudness', goal: -20 }))
+      .stations.level;
+    expect(plan.removeDc).toBe(true);
+    expect(plan.goal).toMatchObject({ kind: 'loudness', lufs: -20 });
+  });
+
+  test.each([
+    [[2, 1], 1, 'The right side is silent, so the other is kept.'],
+    [[2], 2, 'The right side is silent, so the other is put on both.'],
+  ])('one dead side for a sheet that takes %j channels: %i', (anyOf, count, why) => {
+    const { channels } = settle(sources.rightDead, sheet({ kind: 'channels', anyOf })).stations;
+    expect(channels.plan.matrix).toEqual(Array.from({ length: count }, () => [1, 0]));
+    expect(channels.why).toBe(why);
+  });
+});

@@ -1,0 +1,193 @@
+import * as v from 'valibot';
+import { describe, expect, test } from 'vitest';
+import { factsFor, sources } from '../chain/fixtures/sources.ts';
+import { checkFile, checkSet } from '../findings/index.ts';
+import {
+  kindOf,
+  type Requirement,
+  requirementKinds,
+  requirementSchema,
+  requirementText,
+  type SetSubject,
+  targets,
+} from './index.ts';
+
+type Facts = ReturnType<typeof factsFor>;
+const facts: Facts = { ...factsFor(sources.quiet), sampleRate: 44_100 };
+const measured = (change: Partial<Facts['measures']>) => ({ measures: { ...facts.measures, ...change } });
+
+describe.each(requirementKinds)('the kind $kind', (kind) => {
+  test('starts as something whole, and its form asks for entries that it has', () => {
+    expect(v.parse(requirementSchema, kind.usual)).toEqual(kind.usual);
+    expect(kindOf(kind.usual)).toBe(kind);
+    expect(requirementText(kind.usual)).toBe(`${kind.title}: ${kind.wanted(kind.usual)}`);
+    expect(kind.wanted(kind.usual)).not.toBe('');
+    for (const field of kind.fields) {
+      // A text where it does not belong is refused under the name of the field, so the schema knows it.
+      const wrong = { ...kind.usual, [field.key]: { odd: true } };
+      const result = v.safeParse(requirementSchema, wrong);
+      expect(result.success).toBe(false);
+      expect(result.issues?.some((issue) => issue.path?.[0]?.key === field.key)).toBe(true);
+      if (field.type === 'choice' || field.type === 'choices') expect(field.options?.().length).toBeGreaterThan(1);
+    }
+  });
+
+  test('knows no entry beside its own', () => {
+    expect(v.safeParse(requirementSchema, { ...kind.usual, colour: 'red' }).success).toBe(false);
+  });
+});
+
+test('every kind is used by a sheet, or is there for the sheets of users', () => {
+  const used = new Set(targets.flatMap(({ requirements }) => requirements.map(({ kind }) => kind)));
+  const forUsers = requirementKinds.map(({ kind }) => kind).filter((kind) => !used.has(kind));
+  expect(forUsers).toEqual(['byte-layout', 'loudness', 'list-file']);
+});
+
+describe('held against a file', () => {
+  test.each<[Requirement, Partial<Facts>, string, string]>([
+    [{ kind: 'sample-rate', least: 8000, most: 32_000 }, { sampleRate: 22_050 }, 'meets', ''],
+    [{ kind: 'sample-rate', most: 32_000 }, { sampleRate: 44_100 }, 'breaks', 'resample it to 32\u202f000 Hz'],
+    [{ kind: 'sample-rate', least: 8000 }, { sampleRate: 6000 }, 'breaks', 'resample it to 8\u202f000 Hz'],
+    // 16 MHz / 1 020 are 15 686.27 Hz; a header says 15 686.
+    [{ kind: 'sample-rate', anyOf: ['16000000/1020'] }, { sampleRate: 15_686 }, 'meets', ''],
+    [{ kind: 'sample-rate', anyOf: [8000] }, { sampleRate: 8000, certainty: 'assumed' }, 'unknown', ''],
+    [{ kind: 'bit-depth', anyOf: [16, 24] }, { bitDepth: 24 }, 'meets', ''],
+    [{ kind: 'bit-depth', anyOf: [16] }, { bitDepth: 8 }, 'breaks', 'write it with 16 bit'],
+    [{ kind: 'bit-depth', anyOf: [16] }, { bitDepth: null }, 'breaks', 'write it as PCM of 16 bit'],
+    [{ kind: 'byte-layout', order: 'big' }, { encoding: 'pcm-s16le' }, 'breaks', 'write the samples big-endian'],
+    [{ kind: 'byte-layout', order: 'big' }, { encoding: 'pcm-s8' }, 'meets', ''],
+    [{ kind: 'byte-layout', sign: 'unsigned' }, { encoding: 'pcm-u8' }, 'meets', ''],
+    [{ kind: 'byte-layout', packing: 'packed' }, { encoding: 'pcm-u5-packed' }, 'meets', ''],
+    [{ kind: 'byte-layout', packing: 'packed' }, { encoding: 'pcm-u5' }, 'breaks', 'write the samples packed'],
+    [
+      { kind: 'bit-rate', anyOf: [320_000], constant: true },
+      { bitRate: 320_000, bitRateMode: 'constant' },
+      'meets',
+      '',
+    ],
+    [
+      { kind: 'bit-rate', anyOf: [320_000], constant: true },
+      { bitRate: 319_800, bitRateMode: 'variable' },
+      'breaks',
+      'encode it at 320 kbit/s, constant',
+    ],
+    [{ kind: 'bit-rate', least: 128_000 }, { bitRate: 123_000, bitRateMode: 'variable' }, 'meets', ''],
+    [
+      { kind: 'bit-rate', least: 128_000, advised: true },
+      { bitRate: 40_000, bitRateMode: 'variable' },
+      'advises',
+      'encode it at 128 kbit/s; silence and simple sounds take less all the same',
+    ],
+    [
+      { kind: 'bit-rate', most: 64_000 },
+      { bitRate: 128_000, bitRateMode: 'constant' },
+      'breaks',
+      'encode it at 64 kbit/s',
+    ],
+    [{ kind: 'stereo-mode', mode: 'joint' }, { channels: 2, jointStereo: true }, 'meets', ''],
+    [
+      { kind: 'stereo-mode', mode: 'joint' },
+      { channels: 2, jointStereo: false },
+      'breaks',
+      'encode it as joint stereo',
+    ],
+    [{ kind: 'stereo-mode', mode: 'joint' }, { channels: 1 }, 'breaks', 'make it stereo, coded as joint stereo'],
+    [{ kind: 'stereo-mode', mode: 'stereo' }, { channels: 2, jointStereo: null }, 'unknown', ''],
+    [{ kind: 'silence', front: 2 }, measured({ leadingSilence: 88_200 }), 'meets', ''],
+    [{ kind: 'silence', front: 2 }, measured({ leadingSilence: 44_100 }), 'breaks', 'add silence: 1.000 s in front'],
+    // A compressed sound swells a little before it sounds.
+    [{ kind: 'silence', front: 2 }, { bitDepth: null, ...measured({ leadingSilence: 87_500 }) }, 'meets', ''],
+    [
+      { kind: 'silence', front: 1, back: 1 },
+      measured({ leadingSilence: 0, trailingSilence: 0 }),
+      'breaks',
+      'add silence: 1.000 s in front and 1.000 s behind',
+    ],
+    [{ kind: 'loudness', goal: -16 }, measured({ loudness: -15.2 }), 'meets', ''],
+    [{ kind: 'loudness', goal: -16 }, measured({ loudness: -23 }), 'breaks', 'change the level by +7.0 dB'],
+    [{ kind: 'loudness', goal: -16 }, measured({ loudness: null }), 'unknown', ''],
+    [{ kind: 'dc-offset', most: -40 }, { levels: { ...facts.levels, dcOffset: [0.009] } }, 'meets', ''],
+    [
+      { kind: 'dc-offset', most: -40 },
+      { levels: { ...facts.levels, dcOffset: [0, -0.02] } },
+      'breaks',
+      'take the mean off at Level',
+    ],
+    [
+      { kind: 'tags', rule: 'forbidden' },
+      { extras: [{ name: 'LIST', bytes: 8 }] },
+      'breaks',
+      'write it again without them',
+    ],
+    [{ kind: 'tags', rule: 'forbidden', allowed: ['LIST'] }, { extras: [{ name: 'LIST', bytes: 8 }] }, 'meets', ''],
+    [{ kind: 'tags', rule: 'allowed', required: ['smpl'] }, { extras: [] }, 'breaks', 'add smpl'],
+    [{ kind: 'tags', rule: 'allowed', required: ['smpl'] }, { extras: [{ name: 'smpl', bytes: 36 }] }, 'meets', ''],
+    [{ kind: 'tags', rule: 'kept' }, {}, 'unknown', ''],
+    [{ kind: 'folder', path: 'sounds/en' }, {}, 'unknown', ''],
+  ])('%j and %j: %s', (requirement, change, verdict, mend) => {
+    const [finding] = checkFile({ requirements: [requirement] }, { ...facts, ...change }, 'bell.wav');
+    expect([finding.verdict, finding.mend]).toEqual([verdict, mend]);
+  });
+
+  test.each([
+    ['0042.wav', { digits: 4 }, 'meets', ''],
+    ['042.wav', { digits: 4 }, 'breaks', 'name it by its slot, in 4 digits'],
+    ['bell.wav', { digits: 4 }, 'breaks', 'name it by its slot, in 4 digits'],
+    ['Bell.wav', { letterCase: 'lower' as const }, 'breaks', 'write it in lower case'],
+    ['BELL.wav', { letterCase: 'upper' as const }, 'meets', ''],
+    ['System.wav', { reserved: ['system'] }, 'breaks', 'choose another: the device keeps it for itself'],
+  ])('name %s under %j: %s', (fileName, rule, verdict, mend) => {
+    const [finding] = checkFile({ requirements: [{ kind: 'name', ...rule }] }, facts, fileName);
+    expect([finding.verdict, finding.mend]).toEqual([verdict, mend]);
+  });
+
+  test('what only the maker knows: the folder, and the tags of the source', () => {
+    const sheet = {
+      requirements: [
+        { kind: 'folder' as const, path: 'sounds/en' },
+        { kind: 'tags' as const, rule: 'kept' as const },
+      ],
+    };
+    const sourceTags = [
+      { name: 'title', value: 'Bell' },
+      { name: 'encodedBy', value: 'somebody' },
+    ];
+    const verdicts = (tags: Facts['tags'], folder: string) =>
+      checkFile(sheet, { ...facts, tags }, 'bell.wav', { folder, sourceTags }).map(({ verdict, mend }) => [
+        verdict,
+        mend,
+      ]);
+    expect(verdicts([{ name: 'title', value: 'Bell' }], 'Sounds/EN')).toEqual([
+      ['meets', ''],
+      ['meets', ''],
+    ]);
+    expect(verdicts([], '')).toEqual([
+      ['breaks', 'put it into sounds/en'],
+      ['breaks', 'write title again'],
+    ]);
+  });
+});
+
+describe('held against a set', () => {
+  const members = [1, 2, 3].map((bytes) => ({ bytes, soundBytes: bytes }));
+  test.each<[Requirement, SetSubject, string, string]>([
+    [{ kind: 'file-count', most: 3 }, { members }, 'meets', ''],
+    [{ kind: 'file-count', most: 2 }, { members }, 'breaks', 'take 1 file out'],
+    [{ kind: 'file-count', least: 5 }, { members }, 'breaks', 'add 2 files'],
+    [{ kind: 'list-file', name: 'list.txt' }, { members, others: ['list.txt'] }, 'meets', ''],
+    [
+      { kind: 'list-file', name: 'list.txt' },
+      { members, others: [] },
+      'breaks',
+      'build the set with Tambur, which writes list.txt',
+    ],
+    [{ kind: 'list-file', name: 'list.txt' }, { members }, 'unknown', ''],
+    [{ kind: 'nothing-else' }, { members, others: [] }, 'meets', ''],
+    [{ kind: 'nothing-else' }, { members, others: ['.hidden'] }, 'breaks', 'remove them, hidden ones too'],
+    [{ kind: 'nothing-else', but: ['list.txt'] }, { members, others: ['list.txt'] }, 'meets', ''],
+    [{ kind: 'nothing-else' }, { members }, 'unknown', ''],
+  ])('%j: %j: %s', (requirement, set, verdict, mend) => {
+    const [finding] = checkSet({ requirements: [requirement] }, set);
+    expect([finding.verdict, finding.mend]).toEqual([verdict, mend]);
+  });
+});

@@ -1,0 +1,40 @@
+import { targetOf, withVariant } from '@tambur/core';
+import type { SheetView } from '@tambur/server';
+import { describe, expect, test } from 'vitest';
+import { copyOf, idFrom, sheetForJob, sheetOf } from './sheets.ts';
+
+const view: SheetView = { ...targetOf('show-controller-track'), isOwn: true, usedBy: [{ jobId: 'j', title: 'Tunes' }] };
+
+test.each([
+  ['Spare cabin board', 'spare-cabin-board'],
+  ['  Übertragung: 2. Teil!', 'u-bertragung-2-teil'],
+  ['---', 'sheet'],
+  ['x'.repeat(70), 'x'.repeat(50)],
+  [`${'x'.repeat(49)} y`, 'x'.repeat(49)],
+])('the id of a sheet called %j is %s', (name, id) => expect(idFrom(name)).toBe(id));
+
+describe('a sheet as the page has it', () => {
+  test('is stored without what only the page wants to know', () => {
+    expect(sheetOf(view)).toEqual(targetOf('show-controller-track'));
+  });
+
+  test('is copied under a name of its own', () => {
+    const copy = copyOf(sheetOf(view));
+    expect(copy).toMatchObject({ name: 'Show controller track, copy', id: 'show-controller-track-copy' });
+    expect(copy.requirements).toEqual(view.requirements);
+    expect(copyOf({ ...copy, name: 'n'.repeat(60) }).name.length).toBeLessThanOrEqual(60);
+  });
+
+  test.each([
+    [null, sheetOf(view)],
+    ['older-firmware', withVariant(sheetOf(view), 'older-firmware')],
+    // An edition that has gone meanwhile leaves the sheet as it is.
+    ['gone', sheetOf(view)],
+  ])('for a job with the edition %j', (variantId, wanted) => {
+    expect(sheetForJob([view], { targetId: view.id, variantId })).toEqual(wanted);
+  });
+
+  test('that has gone is none', () => {
+    expect(sheetForJob([view], { targetId: 'gone', variantId: null })).toBeUndefined();
+  });
+});
