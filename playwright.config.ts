@@ -6,6 +6,7 @@ export default defineConfig({
   outputDir: 'test-results/end-to-end',
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : 'list',
   timeout: 120_000,
+  expect: { timeout: 15_000 },
   fullyParallel: false,
   workers: 2,
   forbidOnly: Boolean(process.env.CI),

@@ -32,7 +32,7 @@ const AS = [
 const TRACK = ['--track <n>', 'which of several sounds in a file', wholeFrom(1)] as const;
 
 const TARGET = ['--target <sheet>', 'target sheet: its id, or its file'] as const;
-const VARIANT = ['--variant <id>', 'edition of the sheet'] as const;
+const VARIANT = ['--variant <id>', 'variant of the sheet, older-firmware say'] as const;
 
 const collect = (text: string, before: readonly string[]): readonly string[] => [...before, text];
 

@@ -329,7 +329,7 @@ test('sheets: added, changed, refused; a delivery keeps the sheet as it was', as
   for (const [answer, status, code] of cases) expect([answer.status(), await codeOf(answer)]).toEqual([status, code]);
   expect((await request.delete('/api/targets/old-phone-2')).status()).toBe(204);
 
-  // Another edition, and files in the folder that a sheet wants.
+  // Another variant, and files in the folder that a sheet wants.
   const cues = await newJob(request, 'transmitter-spoken-cue');
   await request.put(`/api/jobs/${cues.id}/clips`, { data: { revision: 0, clips: [clip(source.id, 'Bell')] } });
   const delivery = await built(request, (await (await request.post(`/api/jobs/${cues.id}/deliveries`)).json()).id);

@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
+import { readdirSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { wavBytes } from './support/files.ts';
 import { expect, test } from './support/server.ts';
 
@@ -35,10 +37,38 @@ test('any file is held against a sheet, and one that breaks it is made to fit', 
   await expect(page.getByTestId('target-sheet').getByText('meets', { exact: true })).toHaveCount(8);
 });
 
-test('every sheet can be read, in each edition, and a file tried against it', async ({ page }) => {
+test('what the page cannot decode is read on the server, and nothing of it is kept', async ({
+  page,
+  request,
+  server,
+}) => {
+  const fixture = new URL('../codecs/fixtures/files/tone.wma', import.meta.url);
+  const shelf = async () => (await (await request.get('/api/sources')).json()).length;
+  const before = await shelf();
+  await page.goto('/check?target=portable-player');
+  await page.getByLabel('Files to check').setInputFiles(file('tone.wma', await readFile(fixture)));
+  const entry = page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: 'tone.wma' }) });
+  await expect(entry).toContainText('does not meet the sheet');
+  await expect(entry.getByText('mend: write it as MP3')).toBeVisible();
+  expect(await shelf()).toBe(before);
+  for (const folder of ['sources', 'uploads']) {
+    expect(
+      readdirSync(join(server.data, folder)).filter((name) => name.startsWith('look') || name.endsWith('.part')),
+    ).toEqual([]);
+  }
+  expect(readdirSync(join(server.data, 'uploads'))).toEqual([]);
+  const damaged = await request.post('/api/check?name=x.wma', {
+    data: Buffer.from((await readFile(fixture)).subarray(0, 900)),
+  });
+  expect(damaged.status()).toBe(422);
+});
+
+test('every sheet can be read, in each variant, and a file tried against it', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Targets' }).click();
-  await expect(page.getByRole('navigation', { name: 'Target sheets' }).getByRole('link')).toHaveCount(17);
+  // Sheets of the user's own stand in a list below.
+  const shipped = page.getByRole('navigation', { name: 'Target sheets' }).getByRole('list').first();
+  await expect(shipped.getByRole('link')).toHaveCount(17);
   await page.getByRole('link', { name: 'Two-way radio prompt' }).click();
   const sheet = page.getByRole('article');
   await expect(sheet.getByText('at most 56\u202f000 bytes')).toBeVisible();
@@ -60,6 +90,8 @@ test('a sheet is duplicated, edited, used, exported, imported and deleted', asyn
   await page.getByRole('button', { name: 'Duplicate' }).click();
   await expect(page.getByRole('heading', { name: 'Edit a target sheet' })).toBeVisible();
   await page.getByLabel('Name', { exact: true }).fill('Spare cabin board');
+  await page.getByLabel('Name', { exact: true }).press('Enter');
+  await expect(page.getByText('not saved yet')).toBeVisible();
   const row = (sentence: RegExp) => page.getByRole('listitem').filter({ hasText: sentence }).first();
 
   // The clock helper: 20 MHz and a prescaler of 8 make 16 025.641 Hz with 156 steps, 2.8 cents too high.
@@ -81,8 +113,9 @@ test('a sheet is duplicated, edited, used, exported, imported and deleted', asyn
   await size.fill('32768');
   await page.getByLabel('Add a requirement:').first().selectOption('number of files');
   await expect(page.getByRole('article').getByText('at most 8 files')).toBeVisible();
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByLabel('Name', { exact: true }).press('Control+s');
   await expect(page.getByText('Spare cabin board saved')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Save' })).toBeDisabled();
   await page.getByRole('button', { name: 'Close' }).click();
   await expect(page.getByRole('heading', { name: 'Spare cabin board' })).toBeVisible();
 

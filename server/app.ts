@@ -6,6 +6,7 @@ import type { Builder } from './builds/builder.ts';
 import type { Events } from './events.ts';
 import type { Importer } from './imports/importer.ts';
 import { answerErrors, Problem } from './problems.ts';
+import { checkRoutes } from './routes/check.ts';
 import { deliveryRoutes } from './routes/deliveries.ts';
 import { eventRoutes } from './routes/events.ts';
 import { jobRoutes } from './routes/jobs.ts';
@@ -29,6 +30,7 @@ export interface Parts {
 const apiRoutes = ({ data, sequelize, importer, builder, speaker, events }: Parts) =>
   new Hono()
     .route('/targets', targetRoutes())
+    .route('/check', checkRoutes(importer))
     .route('/sources', sourceRoutes(data, importer, events))
     .route('/speech', speechRoutes(speaker))
     .route('/jobs', jobRoutes(data, sequelize, builder))

@@ -12,7 +12,7 @@ export async function findSheet(id: string): Promise<Target> {
   return isBuiltIn(id) ? targetOf(id) : ((await Sheet.findByPk(id))?.sheet ?? targetOf(id));
 }
 
-/** The sheet of a job, in its edition. One that has lost the edition meanwhile is taken as it is. */
+/** The sheet of a job, in its variant. One that has lost the variant meanwhile is taken as it is. */
 export async function sheetOfJob({ targetId, variantId }: Job): Promise<Target> {
   const sheet = await findSheet(targetId);
   try {

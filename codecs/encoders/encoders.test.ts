@@ -2,6 +2,7 @@ import { type EncoderOrder, inMemory, openStream, type Tag, viewOf } from '@tamb
 import { parseBuffer } from 'music-metadata';
 import { describe, expect, test } from 'vitest';
 import { library, openSource, openSourceStream } from '../index.ts';
+import { mp4File } from './mp4.ts';
 
 const RATE = 44_100;
 
@@ -195,6 +196,28 @@ test('AAC in MPEG-4, box by box: index in front, edit list, tables that point at
   // Object type 2 of AudioSpecificConfig is AAC-LC (ISO/IEC 14496-3, 1.5.1).
   const config = Buffer.from(entry.body).indexOf(Buffer.of(5, 5)) + 2;
   expect(entry.body[config] >> 3).toBe(2);
+});
+
+// An hour has more packets than a call can have arguments.
+test('the index of very many packets', () => {
+  const packets = new Array<Uint8Array>(160_000).fill(Uint8Array.of(1));
+  const bytes = mp4File({
+    sampleRate: RATE,
+    channels: 1,
+    bitRate: 64_000,
+    config: Uint8Array.of(0x12, 0x08),
+    packets,
+    packetFrames: 1024,
+    delay: 1024,
+    frames: 160_000 * 1024 - 2048,
+    tags: [],
+  });
+  const table = inside(bytes, 'moov', 'trak', 'mdia', 'minf', 'stbl');
+  expect(viewOf(inside(table, 'stsz')).getUint32(8)).toBe(160_000);
+  // 32 packets in each of 5 000 chunks: one run says it all.
+  expect([...inside(table, 'stsc')].slice(4)).toEqual([0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 32, 0, 0, 0, 1]);
+  const offsets = viewOf(inside(table, 'stco'));
+  expect([offsets.getUint32(4), offsets.getUint32(12) - offsets.getUint32(8)]).toEqual([5000, 32]);
 });
 
 describe('tags, as another reader finds them', () => {

@@ -4,13 +4,15 @@ import { concatenated, type Tag, viewOf } from '@tambur/core';
 
 const utf8 = new TextEncoder();
 const ascii = (text: string) => Uint8Array.from(text, (char) => char.charCodeAt(0));
-const u32 = (...values: readonly number[]) => {
+const u32s = (values: readonly number[]) => {
   const out = new Uint8Array(4 * values.length);
+  const view = viewOf(out);
   values.forEach((value, i) => {
-    viewOf(out).setUint32(4 * i, value);
+    view.setUint32(4 * i, value);
   });
   return out;
 };
+const u32 = (...values: readonly number[]) => u32s(values);
 const u16 = (...values: readonly number[]) => Uint8Array.from(values.flatMap((value) => [value >> 8, value & 255]));
 const zeros = (count: number) => new Uint8Array(count);
 
@@ -146,7 +148,7 @@ function sampleTable(track: AacTrack, soundAt: number): Uint8Array {
     full('stsd', 0, u32(1), entry),
     full('stts', 0, u32(1, packets.length, packetFrames)),
     full('stsc', 0, u32(runs.length / 3, ...runs)),
-    full('stsz', 0, u32(0, packets.length), u32(...packets.map(({ length }) => length))),
-    full('stco', 0, u32(chunks.length, ...chunks)),
+    full('stsz', 0, u32(0, packets.length), u32s(packets.map(({ length }) => length))),
+    full('stco', 0, u32(chunks.length), u32s(chunks)),
   );
 }

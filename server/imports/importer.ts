@@ -52,7 +52,7 @@ const asFarAsKnown = (facts: Facts, problem: string): Facts => ({
   tracks: facts.tracks ?? [],
   track: facts.track ?? 0,
   warnings: [...facts.warnings, `These facts are of an older version: the file could not be read anew. ${problem}`],
-  measures: facts.measures ?? {
+  measures: {
     truePeak: Math.max(...facts.levels.peak),
     loudness: null,
     loudestTerm: null,
@@ -61,6 +61,9 @@ const asFarAsKnown = (facts: Facts, problem: string): Facts => ({
     trailingSilence: 0,
     usedBits: null,
     bandwidth: null,
+    energyAbove: null,
+    // An older version has not measured all of it.
+    ...(facts.measures as Partial<Facts['measures']> | undefined),
   },
 });
 
@@ -85,7 +88,34 @@ export class Importer {
    * Takes a file's bytes as they come.
    * @throws InputError where the file cannot be used; the signal's reason where it was cancelled
    */
-  async take(name: string, body: AsyncIterable<Uint8Array>, options: ImportOptions = {}): Promise<Source> {
+  take(name: string, body: AsyncIterable<Uint8Array>, options: ImportOptions = {}): Promise<Source> {
+    return this.received(name, body, options, (upload, sha256) =>
+      this.once(sha256, shownName(name), options, (to) => rename(upload, to)),
+    );
+  }
+
+  /**
+   * What a file is; nothing of it is kept.
+   * @throws as `take` does
+   */
+  look(name: string, body: AsyncIterable<Uint8Array>, options: ImportOptions = {}): Promise<Facts> {
+    const key = `look-${randomUUID()}`;
+    return this.received(name, body, options, async (upload) => {
+      try {
+        return (await this.decode(key, shownName(name), options, (to) => rename(upload, to))).facts;
+      } finally {
+        await rm(this.data.unfinishedSource(key).folder, { recursive: true, force: true });
+      }
+    });
+  }
+
+  /** Takes a file's bytes as they come into an upload, which is gone when `use` is done with it. */
+  private async received<T>(
+    name: string,
+    body: AsyncIterable<Uint8Array>,
+    options: ImportOptions,
+    use: (upload: string, sha256: string) => Promise<T>,
+  ): Promise<T> {
     refuseTooLarge(shownName(name), options.length ?? 0, this.limit);
     const upload = this.data.upload(randomUUID());
     const hash = createHash('sha256');
@@ -104,7 +134,7 @@ export class Importer {
       } finally {
         await file.close();
       }
-      return await this.once(hash.digest('hex'), shownName(name), options, (to) => rename(upload, to));
+      return await use(upload, hash.digest('hex'));
     } finally {
       await rm(upload, { force: true });
     }

@@ -98,7 +98,7 @@ export function useRenameJob(id: string) {
   });
 }
 
-/** Another edition of the job's sheet. */
+/** Another variant of the job's sheet. */
 export function useChangeVariant(id: string) {
   const client = useQueryClient();
   return useMutation({

@@ -43,7 +43,7 @@ export function BenchPage() {
 interface BenchProps {
   readonly job: JobView;
   readonly target: Target;
-  /** All editions of the sheet. */
+  /** All variants of the sheet. */
   readonly variants: NonNullable<Target['variants']>;
 }
 

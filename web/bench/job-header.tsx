@@ -56,14 +56,14 @@ export function JobHeader({ job, target, variants, store, save }: Props) {
       <span className="text-sm text-graphite">for {target.name}</span>
       {variants.length > 0 && (
         <select
-          aria-label="Edition of the sheet"
+          aria-label="Variant of the sheet"
           className="border border-rule bg-sheet px-1.5 py-0.5 text-sm"
           value={job.variantId ?? ''}
           onChange={(event) =>
             change.mutate(event.target.value || null, { onError: (error) => toast.error(error.message) })
           }
         >
-          <option value="">usual edition</option>
+          <option value="">usual variant</option>
           {variants.map(({ id, name }) => (
             <option key={id} value={id}>
               {name}

@@ -1,19 +1,10 @@
-import {
-  checkFile,
-  type Facts,
-  type Finding,
-  headerlessReading,
-  type Target,
-  withVariant,
-  worstOf,
-} from '@tambur/core';
+import { checkFile, type Facts, type Finding, type Target, withVariant, worstOf } from '@tambur/core';
 import { FileAudio } from 'lucide-react';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { useTargets } from '../api/queries.ts';
-import { LARGEST_LOOK, lookAt } from '../bench/preview-client.ts';
 import { useBeginJob } from '../jobs/use-begin-job.ts';
 import { FactsLines, Remarks } from '../shelf/facts-list.tsx';
 import { VariantChoice } from '../targets/variant-choice.tsx';
@@ -22,6 +13,7 @@ import { FindingsTable } from '../ui/findings-table.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
+import { look } from './look.ts';
 
 interface Checked {
   readonly id: string;
@@ -39,23 +31,15 @@ export function CheckPage() {
   return <Check targets={targets.data} />;
 }
 
-const NOT_HERE =
-  'The page has no decoder for this file, or it is too large to be read here. Put it on the shelf: the server reads it there.';
-
 function Check({ targets }: { targets: readonly Target[] }) {
   const [search, setSearch] = useSearchParams();
   const sheet = targets.find(({ id }) => id === search.get('target')) ?? targets[0];
-  const variantId = search.get('edition');
+  const variantId = search.get('variant');
   const target = sheet && withVariant(sheet, variantId);
   const [files, setFiles] = useState<readonly Checked[]>([]);
 
   const read = async (entry: Checked, reader: Target) => {
-    const found = await lookAt(entry.file, { reading: headerlessReading(reader), largest: LARGEST_LOOK });
-    const answer = !found
-      ? { refused: NOT_HERE }
-      : 'facts' in found
-        ? { facts: found.facts }
-        : { refused: found.refused };
+    const answer = await look(entry.file, reader);
     setFiles((before) => before.map((other) => (other.id === entry.id ? { ...entry, ...answer } : other)));
   };
   const readAll = (entries: readonly Checked[], reader: Target) => {
@@ -63,10 +47,10 @@ function Check({ targets }: { targets: readonly Target[] }) {
       read(entry, reader).catch((error: unknown) => toast.error(`${entry.file.name} could not be read: ${error}`));
     }
   };
-  const choose = (id: string, edition: string | null) => {
-    setSearch({ target: id, ...(edition ? { edition } : {}) }, { replace: true });
+  const choose = (id: string, variant: string | null) => {
+    setSearch({ target: id, ...(variant ? { variant } : {}) }, { replace: true });
     const found = targets.find((entry) => entry.id === id);
-    const next = found && withVariant(found, edition);
+    const next = found && withVariant(found, variant);
     // Bare samples are read as the device reads them, so another device may hear something else.
     if (next) readAll(files, next);
   };
@@ -96,7 +80,7 @@ function Check({ targets }: { targets: readonly Target[] }) {
             options={targets.map(({ id, name }) => ({ value: id, label: name }))}
           />
           <div className="mt-3">
-            <VariantChoice target={target} value={variantId} onChange={(edition) => choose(target.id, edition)} />
+            <VariantChoice target={target} value={variantId} onChange={(variant) => choose(target.id, variant)} />
           </div>
           <p className="mt-2 text-sm text-graphite">{target.about}</p>
         </div>

@@ -1,7 +1,7 @@
 import { valibotResolver } from '@hookform/resolvers/valibot';
 import { type Requirement, type Target, targetSchema } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
-import { type ReactNode, useEffect, useId, useState } from 'react';
+import { type KeyboardEvent, type ReactNode, useEffect, useId, useState } from 'react';
 import { Controller, type FieldValues, type Resolver, useForm } from 'react-hook-form';
 import { Link, useBlocker, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
@@ -83,7 +83,7 @@ function EditSheet({ view }: { view: SheetView }) {
       )) as Resolver<FieldValues>,
     mode: 'onChange',
   });
-  const { register, control, watch, handleSubmit } = form;
+  const { register, control, watch, handleSubmit, formState } = form;
   const draft = cleaned(watch() as unknown as Target);
   const [saved, setSaved] = useState(() => textOf(cleaned(sheetOf(view))));
   const isDirty = textOf(draft) !== saved;
@@ -107,10 +107,17 @@ function EditSheet({ view }: { view: SheetView }) {
       toast.error(error instanceof Error ? error.message : String(error));
     }
   });
+  const canSave = checked.success && isDirty && !formState.isSubmitting;
+  // Enter takes what is typed into a field and does not save the sheet; Ctrl S does.
+  const onKeyDown = (event: KeyboardEvent<HTMLFormElement>) => {
+    const isSave = event.key === 's' && (event.ctrlKey || event.metaKey);
+    if (isSave || (event.key === 'Enter' && event.target instanceof HTMLInputElement)) event.preventDefault();
+    if (isSave && canSave) void save();
+  };
   const jobs = view.usedBy.map(({ title }) => title).join(', ');
 
   return (
-    <form onSubmit={save} className="mx-auto w-full max-w-7xl px-4 py-6 sm:px-6">
+    <form onSubmit={save} onKeyDown={onKeyDown} className="mx-auto w-full max-w-7xl px-4 py-6 sm:px-6">
       <title>{`Edit ${view.name} – Tambur`}</title>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <h1 className="min-w-0 flex-1 text-2xl font-bold tracking-tight">Edit a target sheet</h1>
@@ -118,7 +125,7 @@ function EditSheet({ view }: { view: SheetView }) {
           {isDirty ? 'not saved yet' : 'saved'}
         </span>
         <Button onClick={() => navigate(`/targets/${view.id}`)}>Close</Button>
-        <Button look="main" type="submit" disabled={!checked.success || !isDirty}>
+        <Button look="main" type="submit" title="Save (Ctrl S)" disabled={!canSave}>
           Save
         </Button>
       </div>
@@ -168,7 +175,7 @@ function EditSheet({ view }: { view: SheetView }) {
               />
             )}
           />
-          <h2 className="mt-8 text-lg font-semibold">Editions</h2>
+          <h2 className="mt-8 text-lg font-semibold">Variants</h2>
           <p className="text-sm text-graphite">
             Older firmware, say: its requirements take the place of those of their kind.
           </p>
@@ -176,8 +183,8 @@ function EditSheet({ view }: { view: SheetView }) {
             control={control}
             name="variants"
             render={({ field }) => (
-              <Editions
-                variants={(field.value ?? []) as Editions}
+              <VariantList
+                variants={(field.value ?? []) as Variants}
                 onChange={(next) => field.onChange(next.length ? next : undefined)}
               />
             )}
@@ -246,18 +253,18 @@ function EditSheet({ view }: { view: SheetView }) {
   );
 }
 
-type Editions = NonNullable<Target['variants']>;
+type Variants = NonNullable<Target['variants']>;
 
-function Editions({ variants, onChange }: { variants: Editions; onChange: (variants: Editions) => void }) {
-  const replace = (index: number, change: Partial<Editions[number]>) =>
+function VariantList({ variants, onChange }: { variants: Variants; onChange: (variants: Variants) => void }) {
+  const replace = (index: number, change: Partial<Variants[number]>) =>
     onChange(variants.map((entry, i) => (i === index ? { ...entry, ...change } : entry)));
   return (
     <div className="mt-2 grid gap-5">
       {variants.map((variant, index) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: an edition's name is what is being edited
-        <section key={index} aria-label={`Edition ${variant.name}`} className="border-l-4 border-hairline pl-4">
+        // biome-ignore lint/suspicious/noArrayIndexKey: a variant's name is what is being edited
+        <section key={index} aria-label={`Variant ${variant.name}`} className="border-l-4 border-hairline pl-4">
           <div className="mb-2 flex items-end gap-3">
-            <Labelled label="Name of the edition">
+            <Labelled label="Name of the variant">
               {(id) => (
                 <input
                   id={id}
@@ -277,8 +284,8 @@ function Editions({ variants, onChange }: { variants: Editions; onChange: (varia
         </section>
       ))}
       <div>
-        <Button onClick={() => onChange([...variants, { id: 'edition', name: 'older firmware', requirements: [] }])}>
-          Add an edition
+        <Button onClick={() => onChange([...variants, { id: 'variant', name: 'older firmware', requirements: [] }])}>
+          Add a variant
         </Button>
       </div>
     </div>

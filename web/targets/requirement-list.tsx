@@ -18,7 +18,7 @@ function withEntry(requirement: Requirement, key: string, value: unknown): Requi
   return { ...rest, ...(value === undefined || value === false ? {} : { [key]: value }) } as unknown as Requirement;
 }
 
-/** The requirements of a sheet or an edition as a form, each with the sentence that it comes to. */
+/** The requirements of a sheet or a variant as a form, each with the sentence that it comes to. */
 export function RequirementList({ requirements, onChange }: Props) {
   const replace = (index: number, next: Requirement) =>
     onChange(requirements.map((entry, i) => (i === index ? next : entry)));

@@ -60,7 +60,7 @@ function playerWords({ player }: Target): string {
   return words.join('; ');
 }
 
-/** A sheet to be read, in each of its editions. */
+/** A sheet to be read, in each of its variants. */
 export function Sheet({ target, actions }: { target: Target; actions?: ReactNode }) {
   const [variantId, setVariantId] = useState<string | null>(null);
   const { name, about, requirements, naming, listFile, slots, player } = withVariant(target, variantId);

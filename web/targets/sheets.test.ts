@@ -28,9 +28,9 @@ describe('a sheet as the page has it', () => {
   test.each([
     [null, sheetOf(view)],
     ['older-firmware', withVariant(sheetOf(view), 'older-firmware')],
-    // An edition that has gone meanwhile leaves the sheet as it is.
+    // A variant that has gone meanwhile leaves the sheet as it is.
     ['gone', sheetOf(view)],
-  ])('for a job with the edition %j', (variantId, wanted) => {
+  ])('for a job with the variant %j', (variantId, wanted) => {
     expect(sheetForJob([view], { targetId: view.id, variantId })).toEqual(wanted);
   });
 

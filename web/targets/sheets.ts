@@ -6,7 +6,7 @@ export function sheetOf({ isOwn: _, usedBy: __, ...sheet }: SheetView): Target {
   return sheet;
 }
 
-/** The sheet that a job is made for, in its edition; undefined where it is not there any more. */
+/** The sheet that a job is made for, in its variant; undefined where it is not there any more. */
 export function sheetForJob(
   sheets: readonly SheetView[],
   job: { readonly targetId: string; readonly variantId: string | null },

@@ -1,7 +1,7 @@
-import { checkFile, type Facts, headerlessReading, type Target, worstOf } from '@tambur/core';
+import { checkFile, type Facts, type Target, worstOf } from '@tambur/core';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { LARGEST_LOOK, lookAt } from '../bench/preview-client.ts';
+import { look } from '../check/look.ts';
 import { Button } from '../ui/button.tsx';
 import { FindingsTable } from '../ui/findings-table.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
@@ -17,10 +17,7 @@ export function TryFile({ target }: { target: Target }) {
   const [tried, setTried] = useState<Tried | null>(null);
   const read = async (file: File) => {
     setTried({ name: file.name });
-    const found = await lookAt(file, { reading: headerlessReading(target), largest: LARGEST_LOOK });
-    if (found && 'facts' in found) setTried({ name: file.name, facts: found.facts });
-    else
-      setTried({ name: file.name, refused: found?.refused ?? 'The page cannot read this file; put it on the shelf.' });
+    setTried({ name: file.name, ...(await look(file, target)) });
   };
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     onDrop: ([file]) => {

@@ -7,12 +7,12 @@ interface Props {
   readonly onChange: (value: string | null) => void;
 }
 
-/** Which edition of a sheet; nothing where there is only one. */
+/** Which variant of a sheet; nothing where there is only one. */
 export function VariantChoice({ target: { variants = [] }, value, onChange }: Props) {
   if (variants.length === 0) return null;
   return (
     <Choice
-      name="Edition"
+      name="Variant"
       value={value}
       onChange={onChange}
       options={[{ value: null, label: 'usual' }, ...variants.map(({ id, name }) => ({ value: id, label: name }))]}

@@ -1,0 +1,34 @@
+import { type Facts, headerlessReading, InputError, refuseTooLarge, type Target } from '@tambur/core';
+import { ApiError, errorFrom, OFFLINE } from '../api/errors.ts';
+import { LARGEST_LOOK, lookAt } from '../bench/preview-client.ts';
+
+/** What a file is, or why nobody can tell. */
+export type Look = { readonly facts: Facts } | { readonly refused: string };
+
+/** Asks the server, which has every decoder and room for large files; it keeps nothing. */
+async function askServer(file: File): Promise<Facts> {
+  // The server refuses it too, but it would hang up in the middle of the file.
+  refuseTooLarge(file.name, file.size);
+  const answer = await fetch(`/api/check?name=${encodeURIComponent(file.name)}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/octet-stream' },
+    body: file,
+  }).catch(() => {
+    throw OFFLINE;
+  });
+  const body = await answer.json().catch(() => null);
+  if (!answer.ok) throw errorFrom(answer.status, body);
+  return body.facts;
+}
+
+/** Looks at a file as a device would: in the page, where it can be read there, otherwise on the server. */
+export async function look(file: File, target: Target): Promise<Look> {
+  const found = await lookAt(file, { reading: headerlessReading(target), largest: LARGEST_LOOK });
+  if (found) return found;
+  try {
+    return { facts: await askServer(file) };
+  } catch (error) {
+    if (error instanceof ApiError || error instanceof InputError) return { refused: error.message };
+    throw error;
+  }
+}
