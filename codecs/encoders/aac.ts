@@ -7,7 +7,10 @@ import { packetEncoder, planar } from './packets.ts';
 
 const PACKET_FRAMES = 1024;
 /** What the encoder puts in front: one packet (its initial padding; measured by `encoders.test.ts`). */
-const DELAY = 1024;
+const ENCODER_DELAY = 1024;
+/** A packet of silence goes in before the sound: the encoder's first one is badly off where sound begins at once. */
+const LEAD = 1024;
+const DELAY = ENCODER_DELAY + LEAD;
 
 let isRegistered = false;
 
@@ -18,6 +21,8 @@ export const encodeAac: EncoderMaker = async (order): Promise<SoundEncoder> => {
   isRegistered = true;
   const encoder = await packetEncoder(new Mp4OutputFormat(), { codec: 'aac', bitrate: bitRate }, sampleRate, channels);
   const packets: Uint8Array[] = [];
+  const silence = Array.from({ length: channels }, () => new Float32Array(LEAD));
+  packets.push(...(await encoder.push(planar(silence))).map(({ data }) => data));
   return {
     async push(block) {
       packets.push(...(await encoder.push(planar(block))).map(({ data }) => data));

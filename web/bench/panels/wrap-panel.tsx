@@ -59,6 +59,9 @@ function useFingerprint(bytes: Uint8Array | undefined): string {
 
 type Wish = Exclude<ClipSettings['wrap'], 'automatic'>;
 
+/** More encodings than these are a list to choose from. */
+const MOST_CHIPS = 9;
+
 /** Container, encoding, extension, tags, and the first bytes of the finished file. */
 export function WrapPanel({ chain, settings, source, preview, onChange }: PanelProps) {
   const { container, encoding, extension } = chain.stations.wrap.plan;
@@ -81,7 +84,13 @@ export function WrapPanel({ chain, settings, source, preview, onChange }: PanelP
         onChange={choose}
         options={outContainers().map(({ id, title }) => ({ value: id, label: title }))}
       />
-      <Choice name="Encoding" value={encoding} onChange={(value) => set({ encoding: value })} options={options} />
+      {options.length > MOST_CHIPS ? (
+        <div className="max-w-md">
+          <Select label="Encoding" value={encoding} onChange={(value) => set({ encoding: value })} options={options} />
+        </div>
+      ) : (
+        <Choice name="Encoding" value={encoding} onChange={(value) => set({ encoding: value })} options={options} />
+      )}
       {out.carriesEvery && <OtherPcm key={encoding} encoding={encoding} onChange={(id) => set({ encoding: id })} />}
       <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
         <TextField
