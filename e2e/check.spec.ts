@@ -113,6 +113,9 @@ test('a sheet is duplicated, edited, used, exported, imported and deleted', asyn
   await size.fill('32768');
   await page.getByLabel('Add a requirement:').first().selectOption('number of files');
   await expect(page.getByRole('article').getByText('at most 8 files')).toBeVisible();
+  await page.getByRole('switch', { name: /^The device has slots/ }).click();
+  await page.getByRole('textbox', { name: 'Called' }).fill('button');
+  await expect(page.getByRole('article').getByText('button 1 and on')).toBeVisible();
   await page.getByLabel('Name', { exact: true }).press('Control+s');
   await expect(page.getByText('Spare cabin board saved')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Save' })).toBeDisabled();

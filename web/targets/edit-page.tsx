@@ -11,6 +11,8 @@ import { Button } from '../ui/button.tsx';
 import { Confirm } from '../ui/confirm.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { Toggle } from '../ui/toggle.tsx';
+import { OptionalPart } from './optional-part.tsx';
+import { PLAYER_FIELDS, SLOT_FIELDS } from './player-words.ts';
 import { RequirementList } from './requirement-list.tsx';
 import { Sheet } from './sheet.tsx';
 import { idFrom, sheetOf } from './sheets.ts';
@@ -47,10 +49,12 @@ function Labelled({ label, children }: { label: string; children: (id: string) =
 
 /** Empty texts of a list file are texts; what has no name is no list file. */
 function cleaned(values: Target): Target {
-  const { listFile, variants, ...rest } = values;
+  const { listFile, variants, slots, player, ...rest } = values;
   const { holdsSounds, index, name = '', header = '', row = '', footer = '' } = listFile ?? {};
   return {
     ...rest,
+    ...(slots ? { slots } : {}),
+    ...(player ? { player } : {}),
     ...(name
       ? {
           listFile: {
@@ -189,6 +193,33 @@ function EditSheet({ view }: { view: SheetView }) {
               />
             )}
           />
+          <h2 className="mt-8 text-lg font-semibold">Slots and player</h2>
+          <Controller
+            control={control}
+            name="slots"
+            render={({ field }) => (
+              <OptionalPart
+                label="The device has slots: buttons, numbers, channels"
+                fields={SLOT_FIELDS}
+                usual={{ word: 'slot', first: 1 }}
+                value={field.value}
+                onChange={field.onChange}
+              />
+            )}
+          />
+          <Controller
+            control={control}
+            name="player"
+            render={({ field }) => (
+              <OptionalPart
+                label="It is known how the device reads a card"
+                fields={PLAYER_FIELDS}
+                usual={flatPlayer(USUAL_PLAYER)}
+                value={field.value && flatPlayer(field.value)}
+                onChange={(player) => field.onChange(player && playerOf(player))}
+              />
+            )}
+          />
           <h2 className="mt-8 text-lg font-semibold">List file</h2>
           <p className="text-sm text-graphite">
             A text beside the sounds. Fields for a row:{' '}
@@ -252,6 +283,19 @@ function EditSheet({ view }: { view: SheetView }) {
     </form>
   );
 }
+
+const USUAL_PLAYER = {
+  reads: 'header',
+  extraChunks: 'skips',
+  order: 'name',
+  speaker: { low: 100, high: 16_000 },
+};
+
+type Flat = Readonly<Record<string, unknown>>;
+
+/** The loudspeaker's two entries beside the others, and back. */
+const flatPlayer = ({ speaker, ...rest }: Flat): Flat => ({ ...rest, ...(speaker as Flat) });
+const playerOf = ({ low, high, ...rest }: Flat): Flat => ({ ...rest, speaker: { low, high } });
 
 type Variants = NonNullable<Target['variants']>;
 

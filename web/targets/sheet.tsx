@@ -8,6 +8,7 @@ import {
   withVariant,
 } from '@tambur/core';
 import { type ReactNode, useState } from 'react';
+import { EXTRAS, ORDERS, READS } from './player-words.ts';
 import { VariantChoice } from './variant-choice.tsx';
 
 /** One line of a sheet. */
@@ -30,19 +31,6 @@ function RequirementLine({ requirement }: { requirement: Requirement }) {
     </Line>
   );
 }
-
-const READS = { header: 'reads the header', bare: 'takes every byte for a sample' } as const;
-const EXTRAS = {
-  skips: 'skips chunks and tags that it does not know',
-  refuses: 'refuses files with chunks or tags beside the sound',
-  plays: 'plays chunks and tags as if they were sound',
-} as const;
-const ORDERS = {
-  name: 'goes by names',
-  list: 'goes by its list file',
-  slot: 'goes by slots',
-  card: 'goes by the order on the card',
-} as const;
 
 /** How the device reads, in words. */
 function playerWords({ player }: Target): string {
