@@ -116,6 +116,29 @@ describe('headerless bytes', () => {
     expect(file.extras).toEqual([{ name: 'incomplete last frame', bytes: 3 }]);
   });
 
+  test.each([
+    ['oki-adpcm', 1, 5, 10],
+    ['ima-adpcm-low', 2, 6, 6],
+    // Seven samples of five bits end in the fifth byte; its last five bits could be an eighth.
+    ['pcm-u5-packed', 1, 5, 8],
+    ['pcm-u5-packed', 1, 7, 11],
+    ['pcm-s12le-left', 2, 9, 2],
+    ['pcm-s24be', 1, 8, 2],
+  ])('%s, %i channels: %i bytes behind two that are skipped are %i frames', (encoding, channels, size, frames) => {
+    const bytes = Uint8Array.from({ length: size + 2 }, (_, i) => i * 37);
+    const file = readPlain(bytes, { encoding, sampleRate: 8000, channels, skip: 2 });
+    expect(file).toMatchObject({ container: 'headerless', frames, channels });
+    const whole = file.codec.decode(wholeOf(file.data));
+    expect(whole.length).toBeGreaterThanOrEqual(frames * channels);
+  });
+
+  test('bits that are not used are named for samples alone', () => {
+    const read = (encoding: string, bits: number) =>
+      readPlain(Uint8Array.of(1, 2, 3, 4), { encoding, sampleRate: 8000, channels: 1, bits });
+    expect(read('pcm-u8', 5).usedBits).toBe(5);
+    expect(() => read('pcm-u8', 9)).toThrow('A 8-bit unsigned PCM sample has no 9 bits; give 1 to 8.');
+  });
+
   test('without a statement, or too short, are refused', () => {
     expect(() => readPlain(Uint8Array.of(1, 2, 3, 4))).toThrow(/no known kind/);
     expect(() => readPlain(Uint8Array.of(1, 2), reading)).toThrow(/too short/);

@@ -37,7 +37,9 @@ export const headerless: Container = {
         'The file is of no known kind, and headerless bytes do not say what they are; say what they are, or choose a file with a header.',
       );
     }
-    const { skip = 0, bits = encoding.bitDepth } = reading;
+    const { skip = 0 } = reading;
+    // Packed samples and ADPCM have no bits to spare.
+    const bits = encoding.kind === 'block' ? encoding.bitDepth : (reading.bits ?? encoding.bitDepth);
     if (bits < 1 || bits > encoding.bitDepth) {
       throw new InputError(
         'bad-setting',

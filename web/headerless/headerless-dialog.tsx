@@ -1,9 +1,11 @@
 import {
-  encodings,
+  encodingTitle,
+  findEncoding,
   formatBytes,
   formatChannels,
   formatLength,
   formatRate,
+  headerless,
   type LikelyReading,
   type Pcm,
   type Reading,
@@ -18,6 +20,7 @@ import { drawWaveform, extentOfSamples } from '../bench/waveform.ts';
 import { Button } from '../ui/button.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { NumberField } from '../ui/number-field.tsx';
+import { OtherPcm } from '../ui/other-pcm.tsx';
 import { Select } from '../ui/select.tsx';
 import { colour } from '../ui/theme.ts';
 
@@ -34,7 +37,14 @@ const SECONDS = 20;
 /** Readings that are offered with a picture each. */
 const OFFERED = 6;
 
-const titleOf = (id: string) => encodings.find((encoding) => encoding.id === id)?.title ?? id;
+/** Encodings of single samples have bits that may be unused; packed ones and ADPCM have not. */
+const isSampleBySample = (id: string) => findEncoding(id)?.kind !== 'block';
+
+/** The bytes of one sample, at most: where several share bytes, of each. */
+function bytesOfSample(id: string): number {
+  const encoding = findEncoding(id);
+  return encoding && encoding.kind !== 'block' ? encoding.bytesPerSample : Math.ceil((encoding?.bitDepth ?? 8) / 8);
+}
 
 const same = (a: Reading, b: Reading) => a.encoding === b.encoding && a.channels === b.channels;
 
@@ -73,7 +83,7 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
   const heard = useReading(bytes, reading);
   const player = usePcmPlayer(heard.pcm);
   const change = (part: Partial<Reading>) => reading && setReading({ ...reading, ...part });
-  const width = reading ? (encodings.find(({ id }) => id === reading.encoding)?.bitDepth ?? 8) : 8;
+  const width = reading ? (findEncoding(reading.encoding)?.bitDepth ?? 8) : 8;
   const rank = reading ? likely.findIndex((entry) => same(entry.reading, reading)) : -1;
 
   return (
@@ -118,7 +128,7 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
         <div className="mt-5 border-t border-hairline pt-4">
           <div className="flex flex-wrap items-baseline justify-between gap-x-4">
             <h3 className="font-semibold">
-              {titleOf(reading.encoding)}, {formatChannels(reading.channels)}, {formatRate(reading.sampleRate)}
+              {encodingTitle(reading.encoding)}, {formatChannels(reading.channels)}, {formatRate(reading.sampleRate)}
             </h3>
             {heard.pcm && (
               <span className="figure text-sm text-graphite">
@@ -147,7 +157,10 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
               <Select
                 label="Encoding"
                 value={reading.encoding}
-                options={encodings.map(({ id, title }) => ({ value: id, label: title }))}
+                options={[...new Set([...headerless.carries, reading.encoding])].map((id) => ({
+                  value: id,
+                  label: encodingTitle(id),
+                }))}
                 onChange={(encoding) => change({ encoding, bits: undefined })}
               />
             </div>
@@ -181,16 +194,21 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
                 onChange={setSkip}
               />
             </div>
-            <div className="w-32">
-              <NumberField
-                label="Bits used"
-                value={reading.bits ?? width}
-                unit={`of ${width}`}
-                min={1}
-                max={width}
-                onChange={(bits) => change({ bits: bits === width ? undefined : bits })}
-              />
-            </div>
+            {isSampleBySample(reading.encoding) && (
+              <div className="w-32">
+                <NumberField
+                  label="Bits used"
+                  value={reading.bits ?? width}
+                  unit={`of ${width}`}
+                  min={1}
+                  max={width}
+                  onChange={(bits) => change({ bits: bits === width ? undefined : bits })}
+                />
+              </div>
+            )}
+          </div>
+          <div className="mt-3">
+            <OtherPcm encoding={reading.encoding} onChange={(encoding) => change({ encoding, bits: undefined })} />
           </div>
           <p className="mt-3 text-sm text-graphite">
             The bytes do not tell the rate: if it sounds too slow and low, raise it; the ratio of the rates is the ratio
@@ -209,7 +227,7 @@ function useReading(bytes: Uint8Array | null, reading: Reading | null): { pcm: P
   useEffect(() => {
     if (!bytes || !reading) return;
     let isLate = false;
-    const depth = encodings.find(({ id }) => id === reading.encoding)?.bytesPerSample ?? 1;
+    const depth = bytesOfSample(reading.encoding);
     const most = Math.ceil(SECONDS * reading.sampleRate) * depth * reading.channels + (reading.skip ?? 0);
     const part = bytes.slice(0, most);
     lookWorker()
@@ -252,10 +270,14 @@ function Offer({
         <span className="flex items-baseline gap-2">
           <span className="figure text-sm text-graphite">{rank}</span>
           <span className="min-w-0 flex-1 truncate font-semibold">
-            {titleOf(entry.reading.encoding)}, {formatChannels(entry.reading.channels)}
+            {encodingTitle(entry.reading.encoding)}, {formatChannels(entry.reading.channels)}
           </span>
         </span>
-        <PcmPicture pcm={pcm} className="mt-1 h-12 w-full" label={`Waveform as ${titleOf(entry.reading.encoding)}`} />
+        <PcmPicture
+          pcm={pcm}
+          className="mt-1 h-12 w-full"
+          label={`Waveform as ${encodingTitle(entry.reading.encoding)}`}
+        />
         <span className="mt-1 block text-sm text-graphite">{entry.why}</span>
       </button>
     </li>
