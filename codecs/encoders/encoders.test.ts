@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { type EncoderOrder, inMemory, openStream, type Tag, viewOf } from '@tambur/core';
 import { parseBuffer } from 'music-metadata';
 import { describe, expect, test } from 'vitest';
@@ -39,7 +40,9 @@ async function encode(
     parts.push((await encoder.push(channels.map((samples) => samples.slice(at, at + 7001)))).slice());
   }
   parts.push(await encoder.finish());
-  return new Uint8Array(Buffer.concat(parts));
+  const bytes = new Uint8Array(Buffer.concat(parts));
+  for (const amendment of encoder.amendments?.() ?? []) bytes.set(amendment.bytes, amendment.at);
+  return bytes;
 }
 
 /** By how many frames `got` lags behind `wanted`, from the highest correlation within reach. */
@@ -121,9 +124,25 @@ describe('files of every encoder have the length that went in, in place to the f
       state = (state * 1_103_515_245 + 12_345) % 2 ** 31;
       return (Math.floor(state / 2 ** (31 - bits)) - scale) / scale;
     });
-    const { facts, pcm } = await openSource(await encode([noise], { encoding: 'flac', bits }));
+    const reversed = noise.toReversed();
+    const bytes = await encode([noise, reversed], { encoding: 'flac', bits });
+    const { facts, pcm } = await openSource(bytes);
     expect(facts.bitDepth).toBe(depth);
-    expect(pcm.channels[0]).toEqual(noise);
+    expect(pcm.channels).toEqual([noise, reversed]);
+    // RFC 9639, 8.2: MD5 of the samples, frame by frame, little-endian; by another implementation of it.
+    const sum = createHash('md5');
+    const sample = Buffer.alloc(bits / 8);
+    for (let i = 0; i < noise.length; i++) {
+      for (const channel of [noise, reversed]) {
+        sample.writeIntLE(Math.round(channel[i] * scale), 0, bits / 8);
+        sum.update(sample);
+      }
+    }
+    expect(Buffer.from(bytes.subarray(26, 42)).toString('hex')).toBe(sum.digest('hex'));
+    // Sizes of the smallest and the largest frame, in 24 bits each.
+    const [least, most] = [12, 15].map((at) => viewOf(bytes).getUint32(at - 1) & 0xff_ffff);
+    expect(least).toBeGreaterThan(0);
+    expect(most).toBeGreaterThanOrEqual(least);
   });
 });
 

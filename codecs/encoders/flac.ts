@@ -1,4 +1,5 @@
 import { registerFlacEncoder } from '@mediabunny/flac-encoder';
+import { md5 } from '@noble/hashes/legacy';
 import { concatenated, type SoundEncoder, viewOf } from '@tambur/core';
 import { FlacOutputFormat } from 'mediabunny';
 import { VENDOR, vorbisComments } from './comments.ts';
@@ -36,16 +37,40 @@ function streamInfo(description: Uint8Array | null): Uint8Array {
 
 let isRegistered = false;
 
+/** Samples as the check sum of a stream sees them: frame by frame, little-endian, in whole bytes (RFC 9639, 8.2). */
+function summed(block: readonly Float32Array[], bits: number): Uint8Array {
+  const size = bits / 8;
+  const frames = block[0]?.length ?? 0;
+  const scale = 2 ** (bits - 1);
+  const out = new Uint8Array(frames * block.length * size);
+  let at = 0;
+  for (let frame = 0; frame < frames; frame++) {
+    for (const samples of block) {
+      const value = Math.round((samples[frame] ?? 0) * scale);
+      for (let k = 0; k < size; k++) out[at++] = value >> (8 * k);
+    }
+  }
+  return out;
+}
+
+/** Where in the file the block that describes the stream begins, and what of it only the end knows. */
+const INFO_AT = 8;
+const SIZES_AT = INFO_AT + 4;
+const SUM_AT = INFO_AT + 18;
+
 /**
- * FLAC (RFC 9639). The frames go out as they come. The stream's description states its length, and leaves the check sum
- * of the sound and the sizes of frames open, as the format allows: they are known only at the end.
+ * FLAC (RFC 9639). The frames go out as they come; the sizes of the smallest and the largest of them, and the check sum of
+ * the sound, are put into the stream's description at the end.
  */
 export const encodeFlac: EncoderMaker = async (order): Promise<SoundEncoder> => {
   const { sampleRate, channels, bits, frames, tags } = order;
   if (!isRegistered) registerFlacEncoder();
   isRegistered = true;
   const encoder: PacketEncoder = await packetEncoder(new FlacOutputFormat(), { codec: 'flac' }, sampleRate, channels);
+  const sum = md5.create();
   let isStarted = false;
+  let least = Number.POSITIVE_INFINITY;
+  let most = 0;
   const head = (): Uint8Array => {
     const info = streamInfo(encoder.description());
     const view = viewOf(info);
@@ -63,10 +88,24 @@ export const encodeFlac: EncoderMaker = async (order): Promise<SoundEncoder> => 
     if (packets.length === 0) return new Uint8Array(0);
     const start = isStarted ? [] : [head()];
     isStarted = true;
+    for (const { data } of packets) {
+      least = Math.min(least, data.length);
+      most = Math.max(most, data.length);
+    }
     return concatenated([...start, ...packets.map(({ data }) => data)]);
   };
   return {
-    push: async (block) => write(await encoder.push(sampleOf(block, bits))),
+    async push(block) {
+      sum.update(summed(block, bits));
+      return write(await encoder.push(sampleOf(block, bits)));
+    },
     finish: async () => write(await encoder.finish()),
+    amendments() {
+      const sizes = [least, most].flatMap((size) => [size >> 16, size >> 8, size]);
+      return [
+        { at: SIZES_AT, bytes: Uint8Array.from(sizes) },
+        { at: SUM_AT, bytes: sum.digest() },
+      ];
+    },
   };
 };

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { closeSync, fstatSync, fsyncSync, openSync, readSync, writeSync } from 'node:fs';
-import type { ByteFile, FileStore } from '@tambur/core';
+import { type ByteFile, type FileStore, piecesOf } from '@tambur/core';
 
 /** A file on disk that is read in ranges. */
 export interface DiskFile extends ByteFile {
@@ -51,6 +51,7 @@ export function createDiskStore(path: string): DiskStore {
   const pending = new Uint8Array(GATHERED);
   let filled = 0;
   let size = 0;
+  let isAmended = false;
   const put = (bytes: Uint8Array) => {
     for (let at = 0; at < bytes.length; ) at += writeSync(handle, bytes, at);
     hash.update(bytes);
@@ -72,11 +73,24 @@ export function createDiskStore(path: string): DiskStore {
         filled += bytes.length;
       }
     },
+    amend({ at, bytes }) {
+      empty();
+      for (let done = 0; done < bytes.length; ) {
+        done += writeSync(handle, bytes, done, bytes.length - done, at + done);
+      }
+      isAmended = true;
+    },
     written() {
       empty();
       return readable(handle);
     },
-    sha256: () => hash.digest('hex'),
+    sha256() {
+      if (!isAmended) return hash.digest('hex');
+      // The sum of what was written first no longer holds.
+      const again = createHash('sha256');
+      for (const piece of piecesOf(readable(handle))) again.update(piece);
+      return again.digest('hex');
+    },
     close() {
       fsyncSync(handle);
       closeSync(handle);

@@ -40,3 +40,20 @@ test('a file that is there is never written over, and one that is not there is n
   expect(() => openDiskFile(folder)).toThrow(expect.objectContaining({ code: 'EISDIR' }));
   expect(existsSync(path)).toBe(true);
 });
+
+test('bytes that are put in the place of others are there when it is read, and in the sum', () => {
+  const path = join(folder, 'amended.bin');
+  const store = createDiskStore(path);
+  const large = new Uint8Array(2_500_000).fill(7);
+  store.write(Uint8Array.of(1, 2, 3, 4));
+  store.write(large);
+  store.amend({ at: 1, bytes: Uint8Array.of(9, 8) });
+  store.write(Uint8Array.of(5));
+  const file = store.written();
+  expect([...file.read(0, 5)]).toEqual([1, 9, 8, 4, 7]);
+  expect([...file.read(file.size - 1, file.size)]).toEqual([5]);
+  const bytes = readFileSync(path);
+  expect(store.sha256()).toBe(createHash('sha256').update(bytes).digest('hex'));
+  expect(bytes.length).toBe(store.size);
+  store.close();
+});

@@ -3,7 +3,7 @@ import { containerOf, type FileWriter } from '../containers/index.ts';
 import { Quantiser } from '../dsp/index.ts';
 import { bytesOf, type Codec, codecOf, layoutOf, type PlainEncoding, plainEncodingOf } from '../encodings/index.ts';
 import type { Chain } from './fit.ts';
-import type { EncoderOrder, OpenEncoder, SoundEncoder } from './library.ts';
+import type { Amendment, EncoderOrder, OpenEncoder, SoundEncoder } from './library.ts';
 import type { Block } from './passage.ts';
 import type { Format, RenderReport } from './station.ts';
 
@@ -11,6 +11,8 @@ import type { Format, RenderReport } from './station.ts';
 export interface FileMaker {
   push(block: Block): Uint8Array | Promise<Uint8Array>;
   finish(): Uint8Array | Promise<Uint8Array>;
+  /** What only the end knows of earlier bytes. */
+  amendments(): readonly Amendment[];
   /** Adds what was measured. Asked for at the end. */
   report(report: RenderReport): void;
   /** Check sum of the encoded samples; null where a library made them. */
@@ -179,6 +181,10 @@ class PlainMaker implements FileMaker {
     return concatenated([this.pass(this.finishData()), this.writer.tail()]);
   }
 
+  amendments(): readonly Amendment[] {
+    return [];
+  }
+
   private pass(data: Uint8Array): Uint8Array {
     this.dataSum = crc32(data, this.dataSum);
     const body = data.length ? this.writer.body(data) : data;
@@ -249,6 +255,10 @@ class LibraryMaker implements FileMaker {
 
   finish(): Promise<Uint8Array> {
     return this.encoder.finish();
+  }
+
+  amendments(): readonly Amendment[] {
+    return this.encoder.amendments?.() ?? [];
   }
 
   report(report: RenderReport): void {

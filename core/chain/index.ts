@@ -1,7 +1,7 @@
 export { centsOf } from './ends-layout.ts';
 export * from './fit.ts';
 export { limitInEffect } from './length-limits.ts';
-export type { EncoderOrder, OpenEncoder, SoundEncoder, StereoMode } from './library.ts';
+export type { Amendment, EncoderOrder, OpenEncoder, SoundEncoder, StereoMode } from './library.ts';
 export type { Block } from './passage.ts';
 export * from './render.ts';
 export * from './settings.ts';

@@ -28,6 +28,15 @@ export interface SoundEncoder {
   /** The next frames, as numbers from -1 to 1; gives bytes that are complete. */
   push(block: Block): Promise<Uint8Array>;
   finish(): Promise<Uint8Array>;
+  /** What only the end knows of earlier bytes. Asked for when all has been written. */
+  amendments?(): readonly Amendment[];
+}
+
+/** Bytes of a file that take the place of others. */
+export interface Amendment {
+  /** Place in the file. */
+  readonly at: number;
+  readonly bytes: Uint8Array;
 }
 
 /** Opens an encoder of a library. Core has none itself: whoever renders hands it in. */

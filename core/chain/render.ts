@@ -2,7 +2,7 @@ import { type ByteFile, concatenated, InputError, inMemory, type PcmReader } fro
 import type { Reading } from '../containers/index.ts';
 import { type FileMaker, openFileMaker } from './file-maker.ts';
 import type { Chain } from './fit.ts';
-import type { OpenEncoder } from './library.ts';
+import type { Amendment, OpenEncoder } from './library.ts';
 import { kept, type Passage, type Step, through } from './passage.ts';
 import { type StationId, stationIds, stations } from './settings.ts';
 import type { Format, RenderReport, Station } from './station.ts';
@@ -10,6 +10,8 @@ import type { Format, RenderReport, Station } from './station.ts';
 /** Where the bytes of a finished file go, piece by piece. */
 export interface FileStore {
   write(bytes: Uint8Array): void | Promise<void>;
+  /** Puts other bytes in the place of some that were written. */
+  amend(amendment: Amendment): void | Promise<void>;
   /** Everything that was written, to be read again. Asked for once, at the end. */
   written(): ByteFile;
 }
@@ -17,9 +19,15 @@ export interface FileStore {
 /** Keeps the file in memory. */
 export function memoryStore(): FileStore {
   const parts: Uint8Array[] = [];
+  const amendments: Amendment[] = [];
   return {
     write: (bytes) => void parts.push(bytes),
-    written: () => inMemory(concatenated(parts)),
+    amend: (amendment) => void amendments.push(amendment),
+    written() {
+      const all = concatenated(parts);
+      for (const { at, bytes } of amendments) all.set(bytes, at);
+      return inMemory(all);
+    },
   };
 }
 
@@ -104,6 +112,7 @@ export async function render(
   if (!maker) throw new InputError('no-frames', 'The cut holds no sound; make it longer.');
   if (frames !== report.frames) throw new Error(`${frames} frames came where ${report.frames} were announced`);
   await store.write(await maker.finish());
+  for (const amendment of maker.amendments()) await store.amend(amendment);
   maker.report(report);
   const reading = {
     encoding: wrap.plan.encoding,

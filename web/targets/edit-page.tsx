@@ -1,5 +1,5 @@
 import { valibotResolver } from '@hookform/resolvers/valibot';
-import { type Requirement, type Target, targetSchema } from '@tambur/core';
+import { type Requirement, type Target, targetSchema, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { type KeyboardEvent, type ReactNode, useEffect, useId, useState } from 'react';
 import { Controller, type FieldValues, type Resolver, useForm } from 'react-hook-form';
@@ -91,6 +91,7 @@ function EditSheet({ view }: { view: SheetView }) {
   const draft = cleaned(watch() as unknown as Target);
   const [saved, setSaved] = useState(() => textOf(cleaned(sheetOf(view))));
   const isDirty = textOf(draft) !== saved;
+  const [variantId, setVariantId] = useState<string | null>(null);
   const checked = v.safeParse(targetSchema, draft);
   const blocker = useBlocker(
     ({ currentLocation, nextLocation }) => isDirty && currentLocation.pathname !== nextLocation.pathname,
@@ -257,8 +258,8 @@ function EditSheet({ view }: { view: SheetView }) {
         <aside className="min-w-0 xl:sticky xl:top-4 xl:self-start" aria-label="The sheet as it will be read">
           {checked.success ? (
             <>
-              <Sheet target={checked.output} />
-              <TryFile target={checked.output} />
+              <Sheet target={checked.output} variantId={variantId} onVariant={setVariantId} />
+              <TryFile target={withVariant(checked.output, variantId)} />
             </>
           ) : (
             <p className="text-sm text-graphite">The sheet is shown as soon as it is complete.</p>

@@ -7,7 +7,7 @@ import {
   type Target,
   withVariant,
 } from '@tambur/core';
-import { type ReactNode, useState } from 'react';
+import type { ReactNode } from 'react';
 import { EXTRAS, ORDERS, READS } from './player-words.ts';
 import { VariantChoice } from './variant-choice.tsx';
 
@@ -48,9 +48,15 @@ function playerWords({ player }: Target): string {
   return words.join('; ');
 }
 
+interface Props {
+  readonly target: Target;
+  readonly variantId: string | null;
+  readonly onVariant: (variantId: string | null) => void;
+  readonly actions?: ReactNode;
+}
+
 /** A sheet to be read, in each of its variants. */
-export function Sheet({ target, actions }: { target: Target; actions?: ReactNode }) {
-  const [variantId, setVariantId] = useState<string | null>(null);
+export function Sheet({ target, variantId, onVariant, actions }: Props) {
   const { name, about, requirements, naming, listFile, slots, player } = withVariant(target, variantId);
   const limit = limitInEffect({ requirements });
   return (
@@ -65,7 +71,7 @@ export function Sheet({ target, actions }: { target: Target; actions?: ReactNode
       <p className="mt-1 max-w-prose">{about}</p>
       {target.variants?.length ? (
         <div className="mt-3">
-          <VariantChoice target={target} value={variantId} onChange={setVariantId} />
+          <VariantChoice target={target} value={variantId} onChange={onVariant} />
         </div>
       ) : null}
       <dl className="mt-4 divide-y divide-hairline border-y border-ink">

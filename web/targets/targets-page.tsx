@@ -1,9 +1,10 @@
-import { InputError, readSheet, type Target } from '@tambur/core';
+import { InputError, readSheet, type Target, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { useRef, useState } from 'react';
 import { Link, NavLink, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { addSheet, deleteSheet, useRefreshSheets, useTargets } from '../api/queries.ts';
+import { useBeginJob } from '../jobs/use-begin-job.ts';
 import { Button } from '../ui/button.tsx';
 import { Confirm } from '../ui/confirm.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
@@ -115,6 +116,8 @@ function OpenSheet({ view }: { view: SheetView }) {
   const navigate = useNavigate();
   const refresh = useRefreshSheets();
   const [asks, setAsks] = useState(false);
+  const [variantId, setVariantId] = useState<string | null>(null);
+  const job = useBeginJob();
 
   const add = async (sheet: Target, then: (added: SheetView) => void) => {
     try {
@@ -144,8 +147,13 @@ function OpenSheet({ view }: { view: SheetView }) {
       <title>{`${view.name} – Tambur`}</title>
       <Sheet
         target={target}
+        variantId={variantId}
+        onVariant={setVariantId}
         actions={
           <div className="flex flex-wrap gap-1.5">
+            <Button look="main" disabled={job.isPending} onClick={() => job.begin(target, [], variantId)}>
+              Start a job
+            </Button>
             {view.isOwn && <Button onClick={() => navigate(`/targets/${view.id}/edit`)}>Edit</Button>}
             <Button onClick={() => void add(copyOf(target), ({ id }) => navigate(`/targets/${id}/edit`))}>
               Duplicate
@@ -180,7 +188,7 @@ function OpenSheet({ view }: { view: SheetView }) {
           JSON Schema of sheets
         </a>
       </p>
-      <TryFile target={target} />
+      <TryFile target={withVariant(target, variantId)} />
       {asks && (
         <Confirm
           title={`Delete ${view.name}?`}
