@@ -76,7 +76,7 @@ function codeFor(channel: ChannelState, [first, second]: readonly [number, numbe
   return heldIn(Math.round((sample - guess) / channel.step), -8, 7) & 15;
 }
 
-/** A step at which the first differences of a block are within reach: half of what the predictor misses at first. */
+/** A step that brings the first samples within reach: a quarter of what the predictor misses, as codes go to seven steps. */
 function firstStep(samples: Int32Array, channels: number, channel: number, [first, second]: readonly [number, number]) {
   let sum = 0;
   let count = 0;
