@@ -113,7 +113,7 @@ export async function decodedStream(
       for await (const { channelData } of decoded(decoder, pieces())) {
         hasSound = true;
         const block = withChannels(channelData, channels);
-        yield decoder === 'flac' && facts.bitDepth ? exactly(block, facts.bitDepth) : block;
+        yield facts.encoding === 'flac' && facts.bitDepth ? exactly(block, facts.bitDepth) : block;
       }
     } catch (error) {
       if (!hasSound) throw error instanceof InputError ? error : damaged(title, error);

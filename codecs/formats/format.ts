@@ -81,3 +81,13 @@ export const startsWith =
   (...words: string[]) =>
   (head: Uint8Array): boolean =>
     words.some((word) => text(head, 0, word.length) === word);
+
+/**
+ * Bits of a sample of FLAC inside another container, of which the description is given: a marker or a version, the
+ * block's header, and the block itself (RFC 9639, 8.2). Null where it is not there.
+ */
+export function flacBits(bytes: Uint8Array): number | null {
+  const info = bytes.subarray(8);
+  if (info.length < 34) return null;
+  return ((((info[12] ?? 0) & 1) << 4) | ((info[13] ?? 0) >> 4)) + 1;
+}

@@ -10,7 +10,7 @@ import {
   windowed,
 } from '@tambur/core';
 import { decodedStream } from './decoding.ts';
-import { chosen, type LibraryFormat, stated, text, unsupported } from './format.ts';
+import { chosen, flacBits, type LibraryFormat, stated, text, unsupported } from './format.ts';
 
 /** Numbers of elements (RFC 9559, section 5). */
 const DOC_TYPE = 0x4282;
@@ -25,6 +25,7 @@ const TRACK_ENTRY = 0xae;
 const TRACK_NUMBER = 0xd7;
 const TRACK_TYPE = 0x83;
 const CODEC_ID = 0x86;
+const CODEC_PRIVATE = 0x63a2;
 const LANGUAGE = 0x22b59c;
 const AUDIO = 0xe1;
 const SAMPLING_FREQUENCY = 0xb5;
@@ -154,7 +155,9 @@ function readTrack(file: ByteFile, entry: Element): Track | null {
   if (whole(parts.bytes(TRACK_TYPE)) !== SOUND) return null;
   const audio = parts.of(AUDIO);
   const codec = words(parts.bytes(CODEC_ID));
-  const bits = whole(audio.bytes(BIT_DEPTH)) || 16;
+  const isFlac = codec.startsWith('A_FLAC');
+  // The description of FLAC knows better than the optional entry beside it.
+  const bits = (isFlac && flacBits(parts.bytes(CODEC_PRIVATE))) || whole(audio.bytes(BIT_DEPTH)) || 16;
   return {
     entry,
     number: whole(parts.bytes(TRACK_NUMBER)),
@@ -276,8 +279,8 @@ async function open(source: ByteFile, track: number): Promise<SoundStream> {
     encoding,
     sampleRate,
     channels,
-    bitDepth: isPlain ? bits : null,
-    plainBits: isPlain ? bits : null,
+    bitDepth: isPlain || encoding === 'flac' ? bits : null,
+    plainBits: isPlain || encoding === 'flac' ? bits : null,
     bytes: file.size,
     soundBytes: soundBytesOf(file, segment, found.number) || null,
     bitRate: isPlain ? bits * channels * sampleRate : null,

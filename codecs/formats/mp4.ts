@@ -9,7 +9,7 @@ import {
   viewOf,
 } from '@tambur/core';
 import { decodedStream } from './decoding.ts';
-import { chosen, cutOff, damaged, type LibraryFormat, stated, text, unsupported } from './format.ts';
+import { chosen, cutOff, damaged, flacBits, type LibraryFormat, stated, text, unsupported } from './format.ts';
 
 /** A box of an MPEG-4 or QuickTime file (ISO/IEC 14496-12, 4.2; from memory). */
 interface Box {
@@ -135,6 +135,7 @@ function readTrack(index: ByteFile, box: Box): Track | null {
   const encoding = entry.type === 'mp4a' ? OBJECTS[object] : (ENTRIES[entry.type] ?? PCM[entry.type]?.(bits));
   if (!encoding) return null;
   const isExact = encoding === 'alac' || encoding.startsWith('pcm-');
+  const depth = isExact ? bits : encoding === 'flac' ? flacBits(bytesOf(inside(entry, 'dfLa', 28 + extra))) : null;
   const times = viewOf(header);
   const isLong = header[0] === 1 && header.length >= 36;
   const timescale = times.getUint32(isLong ? 20 : 12);
@@ -147,8 +148,8 @@ function readTrack(index: ByteFile, box: Box): Track | null {
     encoding,
     sampleRate: Math.round(rate) || timescale,
     channels: encoding === 'aac' ? channels : second ? view.getUint32(40) : view.getUint16(16),
-    bitDepth: isExact ? bits : null,
-    plainBits: isExact ? bits : null,
+    bitDepth: depth,
+    plainBits: depth,
     bitRate: seconds > 0 && sizes.total > 0 ? Math.round((sizes.total * 8) / seconds) : null,
     isConstant: sizes.isConstant,
     language: /^[a-z]{3}$/.test(letters) && letters !== 'und' ? letters : null,
