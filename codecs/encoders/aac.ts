@@ -12,13 +12,12 @@ const ENCODER_DELAY = 1024;
 const LEAD = 1024;
 const DELAY = ENCODER_DELAY + LEAD;
 
-let isRegistered = false;
+// The module is loaded when it is first used.
+registerAacEncoder();
 
 /** AAC-LC in an MPEG-4 file. */
 export const encodeAac: EncoderMaker = async (order): Promise<SoundEncoder> => {
   const { sampleRate, channels, bitRate, frames, tags } = order;
-  if (!isRegistered) registerAacEncoder();
-  isRegistered = true;
   const encoder = await packetEncoder(new Mp4OutputFormat(), { codec: 'aac', bitrate: bitRate }, sampleRate, channels);
   const packets: Uint8Array[] = [];
   const silence = Array.from({ length: channels }, () => new Float32Array(LEAD));

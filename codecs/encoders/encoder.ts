@@ -3,6 +3,9 @@ import { concatenated, type EncoderOrder, type SoundEncoder } from '@tambur/core
 /** Opens the encoder for one compressed encoding. */
 export type EncoderMaker = (order: EncoderOrder) => Promise<SoundEncoder>;
 
+/** Letters as bytes, one each. */
+export const ascii = (text: string): Uint8Array => Uint8Array.from(text, (char) => char.charCodeAt(0));
+
 /** Gathers what an encoder gives until the end, for files whose beginning states what only the end knows. */
 export class Collected {
   private readonly parts: Uint8Array[] = [];

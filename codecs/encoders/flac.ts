@@ -3,7 +3,7 @@ import { md5 } from '@noble/hashes/legacy';
 import { concatenated, type SoundEncoder, viewOf } from '@tambur/core';
 import { FlacOutputFormat } from 'mediabunny';
 import { VENDOR, vorbisComments } from './comments.ts';
-import type { EncoderMaker } from './encoder.ts';
+import { ascii, type EncoderMaker } from './encoder.ts';
 import { type PacketEncoder, packetEncoder, planar, type Sample } from './packets.ts';
 
 const STREAM_INFO = 0;
@@ -35,7 +35,8 @@ function streamInfo(description: Uint8Array | null): Uint8Array {
   return description.slice(at, at + STREAM_INFO_BYTES);
 }
 
-let isRegistered = false;
+// The module is loaded when it is first used.
+registerFlacEncoder();
 
 /** Samples as the check sum of a stream sees them: frame by frame, little-endian, in whole bytes (RFC 9639, 8.2). */
 function summed(block: readonly Float32Array[], bits: number): Uint8Array {
@@ -64,8 +65,6 @@ const SUM_AT = INFO_AT + 18;
  */
 export const encodeFlac: EncoderMaker = async (order): Promise<SoundEncoder> => {
   const { sampleRate, channels, bits, frames, tags } = order;
-  if (!isRegistered) registerFlacEncoder();
-  isRegistered = true;
   const encoder: PacketEncoder = await packetEncoder(new FlacOutputFormat(), { codec: 'flac' }, sampleRate, channels);
   const sum = md5.create();
   let isStarted = false;
@@ -79,7 +78,7 @@ export const encodeFlac: EncoderMaker = async (order): Promise<SoundEncoder> => 
     view.setUint32(14, frames % 2 ** 32);
     const comments = vorbisComments(tags, VENDOR);
     return concatenated([
-      Uint8Array.from('fLaC', (char) => char.charCodeAt(0)),
+      ascii('fLaC'),
       metadataBlock(STREAM_INFO, tags.length === 0, info),
       ...(tags.length ? [metadataBlock(VORBIS_COMMENT, true, comments)] : []),
     ]);

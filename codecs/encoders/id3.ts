@@ -1,4 +1,5 @@
 import { concatenated, type Tag, viewOf } from '@tambur/core';
+import { ascii } from './encoder.ts';
 
 /** An ID3v2.3 tag ("ID3 tag version 2.3.0", sections 3.1 to 4.11; from memory). */
 
@@ -15,7 +16,6 @@ const FRAMES: Readonly<Record<string, string>> = {
   trackNumber: 'TRCK',
 };
 
-const ascii = (text: string) => Uint8Array.from(text, (char) => char.charCodeAt(0));
 const isLatin = (text: string) => [...text].every((char) => char.charCodeAt(0) < 256);
 
 /** Texts in Latin-1 where that will do, else in UTF-16 with a byte order mark. */

@@ -1,5 +1,6 @@
 import type { ByteFile, Library, OpenEncoder, SecondReading } from '@tambur/core';
-import { ALL_FORMATS, CustomSource, EncodedPacketSink, Input } from 'mediabunny';
+import { EncodedPacketSink } from 'mediabunny';
+import { withMedia } from '../formats/tags.ts';
 import { openSourceStream } from '../open-source.ts';
 import type { EncoderMaker } from './encoder.ts';
 
@@ -24,10 +25,8 @@ const openEncoder: OpenEncoder = async (order) => {
  * A finished file as the media library reads it: a parser that shares nothing with the reader of `formats/`. It counts
  * packets, so that delay and padding are still in its length.
  */
-async function readAgain(file: ByteFile): Promise<SecondReading> {
-  const source = new CustomSource({ getSize: () => file.size, read: (start, end) => file.read(start, end).slice() });
-  const input = new Input({ source, formats: ALL_FORMATS });
-  try {
+const readAgain = (file: ByteFile): Promise<SecondReading> =>
+  withMedia(file, async (input) => {
     const track = await input.getPrimaryAudioTrack();
     if (!track?.codec) throw new Error('the media library finds no sound in the finished file');
     let seconds = 0;
@@ -44,10 +43,7 @@ async function readAgain(file: ByteFile): Promise<SecondReading> {
       channels: track.numberOfChannels,
       frames: Math.round(seconds * sampleRate),
     };
-  } finally {
-    input.dispose();
-  }
-}
+  });
 
 /** What libraries encode, and two ways to read it again. */
 export const library: Library = { openEncoder, read: (file) => openSourceStream(file), readAgain };

@@ -10,7 +10,7 @@ import {
 } from '@tambur/core';
 import { createMp3Encoder } from 'wasm-media-encoders';
 import { mpegFrame } from '../formats/mpeg-frames.ts';
-import { Collected, type EncoderMaker } from './encoder.ts';
+import { ascii, Collected, type EncoderMaker } from './encoder.ts';
 import { id3Tag } from './id3.ts';
 
 /** Gives MP3 frames: the bare stream, without tags and information frame. */
@@ -80,26 +80,16 @@ const DELAY = 576;
 function informationFrame(stream: Uint8Array, frames: number): Uint8Array {
   const first = mpegFrame(stream);
   if (!first) throw new Error('the encoder gave no frame of MP3');
-  const out = new Uint8Array(first.bytes);
   // The header of the first frame, without its padding and check sum.
-  out.set(stream.subarray(0, 4));
-  out[1] = (out[1] ?? 0) | 1;
-  out[2] = (out[2] ?? 0) & ~2;
-  const isFirstVersion = ((stream[1] ?? 0) & 0x18) === 0x18;
+  const header = stream.slice(0, 4);
+  header[1] = (header[1] ?? 0) | 1;
+  header[2] = (header[2] ?? 0) & ~2;
+  const isFirstVersion = ((header[1] ?? 0) & 0x18) === 0x18;
   const at = 4 + (isFirstVersion ? (first.channels === 1 ? 17 : 32) : first.channels === 1 ? 9 : 17);
-  const needed = at + 156;
-  // At low bit rates the stream's own frames are too small: one of a higher rate stands in front.
-  const roomy =
-    first.bytes - ((stream[2] ?? 0) & 2 ? 1 : 0) >= needed
-      ? out.subarray(0, first.bytes - ((stream[2] ?? 0) & 2 ? 1 : 0))
-      : largerFrame(out, needed);
+  const roomy = silentFrame(header, at + 156);
   const view = viewOf(roomy);
   const count = countFrames(stream);
-  const text = (place: number, value: string) =>
-    roomy.set(
-      Uint8Array.from(value, (char) => char.charCodeAt(0)),
-      place,
-    );
+  const text = (place: number, value: string) => roomy.set(ascii(value), place);
   text(at, 'Info');
   // Frames, bytes, and places of seeking are stated.
   view.setUint32(at + 4, 7);
@@ -121,10 +111,11 @@ function informationFrame(stream: Uint8Array, frames: number): Uint8Array {
   return roomy;
 }
 
-/** The smallest frame of the same kind that has room for so many bytes. */
-function largerFrame(header: Uint8Array, needed: number): Uint8Array {
-  for (let index = 1; index < 15; index++) {
-    const head = header.slice(0, 4);
+/** A frame of the header's kind that holds zeros: at its own bit rate, or the lowest that has room for so many bytes. */
+function silentFrame(header: Uint8Array, needed: number): Uint8Array {
+  const own = (header[2] ?? 0) >> 4;
+  for (const index of [own, ...Array.from({ length: 14 }, (_, i) => i + 1)]) {
+    const head = header.slice();
     head[2] = ((head[2] ?? 0) & 0x0f) | (index << 4);
     const frame = mpegFrame(head);
     if (!frame || frame.bytes < needed) continue;
@@ -147,9 +138,7 @@ function countFrames(stream: Uint8Array): number {
 /** Below 32 000 Hz the rates are those of MPEG-2, of which 160 kbit/s is the highest; below 16 000 Hz 64 kbit/s is. */
 function checkBitRate({ sampleRate, bitRate }: EncoderOrder): void {
   const most = sampleRate >= 32_000 ? 320_000 : sampleRate >= 16_000 ? 160_000 : 64_000;
-  const isThere =
-    bitRate <= most && (sampleRate >= 32_000 ? ![144_000].includes(bitRate) : ![192_000].includes(bitRate));
-  if (isThere) return;
+  if (bitRate <= most) return;
   throw new InputError(
     'bad-setting',
     `Wrap: MP3 at ${formatRate(sampleRate)} has no ${formatBitRate(bitRate)}; choose ${formatBitRate(most)} or less, or a higher sample rate.`,

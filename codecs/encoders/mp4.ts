@@ -1,9 +1,9 @@
 import { concatenated, type Tag, viewOf } from '@tambur/core';
+import { ascii } from './encoder.ts';
 
 /** An MPEG-4 file of one AAC track (ISO/IEC 14496-12 and -14; from memory), its index in front. */
 
 const utf8 = new TextEncoder();
-const ascii = (text: string) => Uint8Array.from(text, (char) => char.charCodeAt(0));
 const u32s = (values: readonly number[]) => {
   const out = new Uint8Array(4 * values.length);
   const view = viewOf(out);
@@ -18,11 +18,8 @@ const zeros = (count: number) => new Uint8Array(count);
 
 function box(type: string, ...contents: readonly Uint8Array[]): Uint8Array {
   const body = concatenated(contents);
-  return concatenated([u32(8 + body.length), typeCode(type), body]);
+  return concatenated([u32(8 + body.length), ascii(type), body]);
 }
-
-/** Four letters, of which one may be the copyright sign of a tag's name. */
-const typeCode = (type: string) => Uint8Array.from(type, (char) => char.charCodeAt(0) & 255);
 
 /** A box with a version and flags. */
 const full = (type: string, flags: number, ...contents: readonly Uint8Array[]) => box(type, u32(flags), ...contents);

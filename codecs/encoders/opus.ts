@@ -1,15 +1,13 @@
 import { concatenated, interleave, type SoundEncoder, viewOf } from '@tambur/core';
 import { createEncoder } from 'libopus-wasm';
 import { VENDOR, vorbisComments } from './comments.ts';
-import { type EncoderMaker, Pieces } from './encoder.ts';
+import { ascii, type EncoderMaker, Pieces } from './encoder.ts';
 import { headerPages, OggWriter, page } from './ogg.ts';
 
 /** 20 ms at 48 000 Hz. */
 const PACKET_FRAMES = 960;
 const PER_PAGE = 50;
 const SERIAL = 1;
-
-const ascii = (text: string) => Uint8Array.from(text, (char) => char.charCodeAt(0));
 
 /** The identification header (RFC 7845, section 5.1). */
 function identification(channels: number, preSkip: number, sampleRate: number): Uint8Array {

@@ -1,7 +1,7 @@
 import { concatenated, type SoundEncoder } from '@tambur/core';
 import { createOggEncoder } from 'wasm-media-encoders';
 import { VENDOR, vorbisComments } from './comments.ts';
-import type { EncoderMaker } from './encoder.ts';
+import { ascii, type EncoderMaker } from './encoder.ts';
 import { headerPages, page, readPage } from './ogg.ts';
 
 /** The encoder's quality for a bit rate of stereo at 44 100 Hz in kbit/s (table of the reference encoder; from memory). */
@@ -86,11 +86,7 @@ export const encodeVorbis: EncoderMaker = async ({ sampleRate, channels, bitRate
   );
   const encoder = await createOggEncoder();
   encoder.configure({ sampleRate, channels: channels === 1 ? 1 : 2, vbrQuality: quality, oggSerialNo: SERIAL });
-  const packet = concatenated([
-    Uint8Array.from('\u0003vorbis', (char) => char.charCodeAt(0)),
-    vorbisComments(tags, VENDOR),
-    Uint8Array.of(1),
-  ]);
+  const packet = concatenated([ascii('\u0003vorbis'), vorbisComments(tags, VENDOR), Uint8Array.of(1)]);
   const remuxer = new Remuxer(packet);
   return {
     push: async (block) => remuxer.push(encoder.encode(block)),

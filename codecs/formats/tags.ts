@@ -4,7 +4,7 @@ import { ALL_FORMATS, CustomSource, Input } from 'mediabunny';
 const NAMES = ['title', 'artist', 'album', 'albumArtist', 'comment', 'genre', 'date', 'trackNumber'] as const;
 
 /** Opens a file with the media library for as long as `use` runs. */
-async function withMedia<T>(file: ByteFile, use: (input: Input) => Promise<T>): Promise<T> {
+export async function withMedia<T>(file: ByteFile, use: (input: Input) => Promise<T>): Promise<T> {
   const source = new CustomSource({ getSize: () => file.size, read: (start, end) => file.read(start, end).slice() });
   const input = new Input({ source, formats: ALL_FORMATS });
   try {

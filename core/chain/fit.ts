@@ -20,15 +20,14 @@ export function fit(facts: Facts, settings: ClipSettings, target: Pick<Target, '
   const context: Context = { facts, demands: demandsOf(target) };
   const chain = settleAll(context, settings);
   if (chain.obstacles.length === 0) return chain;
-  const settleWith = (station: StationId, wish: unknown) => {
+  /** A wish together with what else is set by hand at its station. */
+  const together = (station: StationId, wish: unknown) => {
     const before = settings[station];
-    const together = { ...(before === 'automatic' ? {} : before), ...(wish as object) };
-    return settleAll(context, { ...settings, [station]: together });
+    return { ...(before === 'automatic' ? {} : before), ...(wish as object) };
   };
-  const tried = waysOut({ ...context, chain }, settleWith).map((way) => {
-    const before = settings[way.station as StationId];
-    return { ...way, wish: { ...(before === 'automatic' ? {} : before), ...(way.wish as object) } };
-  });
+  const tried = waysOut({ ...context, chain }, together, (station, wish) =>
+    settleAll(context, { ...settings, [station]: wish }),
+  );
   return {
     ...chain,
     obstacles: chain.obstacles.map((obstacle) => ({ ...obstacle, ways: [...tried, ...obstacle.ways] })),

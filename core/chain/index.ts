@@ -7,3 +7,4 @@ export * from './render.ts';
 export * from './settings.ts';
 export type { LoopReport, Obstacle, RenderReport, SettledStation, Way } from './station.ts';
 export { idealSignalToNoise } from './stations/depth.ts';
+export { lowerRates, soundWithin } from './ways.ts';

@@ -21,8 +21,8 @@ export interface FileKind {
   readonly compressed?: { readonly bitRate: number } | null;
 }
 
-/** What stands in a compressed file beside its sound, at most, where there are no tags. */
-const LIBRARY_OVERHEAD = 4000;
+/** What stands in a compressed file beside its sound, in bytes, at most, where there are no tags. */
+export const LIBRARY_OVERHEAD = 4000;
 
 /** Most frames that fit into so many bytes; null where the size depends on the samples: text, lossless compression. */
 export function framesInFile(bytes: number, kind: FileKind): number | null {

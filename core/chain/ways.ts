@@ -1,12 +1,4 @@
-import {
-  formatBitRate,
-  formatChannels,
-  formatDb,
-  formatRate,
-  formatSeconds,
-  hertz,
-  type Rate,
-} from '../audio/index.ts';
+import { formatBitRate, formatChannels, formatDb, formatRate, formatSeconds, hertz } from '../audio/index.ts';
 import { findCompressed, findEncoding } from '../encodings/index.ts';
 import { ENERGY_STEPS, encodingTitle, type Facts } from '../facts/index.ts';
 import type { SettledDemands } from '../targets/index.ts';
@@ -41,15 +33,24 @@ function lossAt({ measures: { bandwidth, energyAbove } }: Facts, rate: number): 
   return `loses ${formatDb(lost, 'dB')} above ${formatRate(edge)}`;
 }
 
+/** What of a cut is not silence at its ends, in frames of the source; null where all of it is silence. */
+export function soundWithin(
+  { frames, measures }: Facts,
+  { start, end }: { readonly start: number; readonly end: number },
+): { readonly start: number; readonly end: number } | null {
+  const first = Math.max(start, measures.leadingSilence);
+  const last = Math.min(end, frames - measures.trailingSilence);
+  return first < last ? { start: first, end: last } : null;
+}
+
 /** Silence at the ends of what is cut can go without anybody hearing it. */
 function trims({ facts, chain }: Trouble): Candidate[] {
   const { start, end } = chain.stations.cut.plan;
-  const { leadingSilence, trailingSilence } = facts.measures;
-  const first = Math.max(start, leadingSilence);
-  const last = Math.min(end, facts.frames - trailingSilence);
+  const sound = soundWithin(facts, { start, end });
+  if (!sound) return [];
+  const { start: first, end: last } = sound;
   const seconds = (frames: number) => formatSeconds(frames / facts.sampleRate);
   const least = facts.sampleRate / 100;
-  if (first >= last) return [];
   const front = first - start > least;
   const back = end - last > least;
   return [
@@ -108,19 +109,20 @@ function encodings({ demands, chain }: Trouble): Candidate[] {
 /** Usual rates, tried where a sheet leaves the rate open (common practice, no source). */
 const USUAL_RATES = [32_000, 24_000, 22_050, 16_000, 12_000, 11_025, 8000];
 
+/** Rates below `now` that a sheet accepts, the highest first. */
+export function lowerRates({ sampleRates, rateRange }: SettledDemands, now: number): (number | string)[] {
+  const range = rateRange?.value;
+  const open = USUAL_RATES.filter((rate) => !range || (rate >= range.least && rate <= range.most));
+  return [...(sampleRates?.value ?? open)].filter((rate) => hertz(rate) < now).sort((a, b) => hertz(b) - hertz(a));
+}
+
 function rates({ facts, demands, chain }: Trouble): Candidate[] {
   const now = chain.stations.rate.plan.to;
-  const range = demands.rateRange?.value;
-  const asked: readonly Rate[] =
-    demands.sampleRates?.value ?? USUAL_RATES.filter((rate) => !range || (rate >= range.least && rate <= range.most));
-  return [...asked]
-    .filter((rate) => hertz(rate) < now)
-    .sort((a, b) => hertz(b) - hertz(a))
-    .map((rate) => ({
-      station: 'rate' as const,
-      wish: { sampleRate: rate },
-      label: `${formatRate(hertz(rate))} instead of ${formatRate(now)}, ${lossAt(facts, hertz(rate))}`,
-    }));
+  return lowerRates(demands, now).map((rate) => ({
+    station: 'rate',
+    wish: { sampleRate: rate },
+    label: `${formatRate(hertz(rate))} instead of ${formatRate(now)}, ${lossAt(facts, hertz(rate))}`,
+  }));
 }
 
 const channelCounts = ({ demands, chain }: Trouble): Candidate[] =>
@@ -147,14 +149,19 @@ function roomIn({ stations: { ends, rate } }: Chain): number | null {
 }
 
 /**
- * Ways that were tried and lead out, best first: silence, encodings, channels, rates. `settleWith` settles the chain
- * with one station set otherwise.
+ * Ways that were tried and lead out, best first: silence, encodings, channels, rates. `together` joins a wish with what
+ * else is set at its station; `settleWith` settles the chain with one station set so.
  */
-export function waysOut(trouble: Trouble, settleWith: (station: StationId, wish: unknown) => Chain): Way[] {
+export function waysOut(
+  trouble: Trouble,
+  together: (station: StationId, wish: unknown) => unknown,
+  settleWith: (station: StationId, wish: unknown) => Chain,
+): Way[] {
   return sources.flatMap((source) => {
     const ways: Way[] = [];
-    for (const { station, wish, label } of source(trouble)) {
+    for (const { station, wish: own, label } of source(trouble)) {
       if (ways.length === MOST_OF_A_KIND) break;
+      const wish = together(station, own);
       const tried = settleWith(station, wish);
       if (tried.obstacles.length) continue;
       const room = roomIn(tried);

@@ -1,5 +1,5 @@
 import { formatCount, formatRate, formatSeconds, hertz, InputError } from '../audio/index.ts';
-import { type Chain, type ClipSettings, fit, soundBytesOf } from '../chain/index.ts';
+import { type Chain, type ClipSettings, fit, lowerRates, soundBytesOf, soundWithin } from '../chain/index.ts';
 import type { Facts } from '../facts/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
 
@@ -60,41 +60,31 @@ export function evenLimit(
 
 /** All clips without the silence at their ends. */
 function trimmed(fitted: readonly Fitted[]): BudgetWay[] {
-  let frames = 0;
+  let seconds = 0;
   const settings = fitted.map(({ clip: { facts, settings: before }, chain }) => {
     const { start, end } = chain.stations.cut.plan;
-    const first = Math.max(start, facts.measures.leadingSilence);
-    const last = Math.min(end, facts.frames - facts.measures.trailingSilence);
-    if (first >= last || (first === start && last === end)) return before;
-    frames += (end - start - (last - first)) / facts.sampleRate;
-    return { ...before, cut: { start: first, end: last } };
+    const cut = soundWithin(facts, { start, end });
+    if (!cut || (cut.start === start && cut.end === end)) return before;
+    seconds += (end - start - (cut.end - cut.start)) / facts.sampleRate;
+    return { ...before, cut };
   });
-  return frames > 0 ? [{ label: `Trim ${formatSeconds(frames)} of silence in all`, settings }] : [];
+  return seconds > 0 ? [{ label: `Trim ${formatSeconds(seconds)} of silence in all`, settings }] : [];
 }
-
-/** Usual rates, tried where a sheet leaves the rate open (common practice, no source). */
-const USUAL_RATES = [32_000, 24_000, 22_050, 16_000, 12_000, 11_025, 8000];
 
 /** All clips at a lower rate that the sheet accepts, the highest first. */
 function slower(fitted: readonly Fitted[], target: Target): BudgetWay[] {
-  const { sampleRates, rateRange } = demandsOf(target);
   const highest = Math.max(...fitted.map(({ chain }) => chain.stations.rate.plan.to));
-  const range = rateRange?.value;
-  const rates = sampleRates?.value ?? USUAL_RATES.filter((rate) => range && rate >= range.least && rate <= range.most);
-  return [...rates]
-    .filter((rate) => hertz(rate) < highest)
-    .sort((a, b) => hertz(b) - hertz(a))
-    .map((rate) => ({
-      label: `${formatRate(hertz(rate))} for all`,
-      settings: fitted.map(({ clip: { settings }, chain }) =>
-        chain.stations.rate.plan.to <= hertz(rate)
-          ? settings
-          : {
-              ...settings,
-              rate: { ...(settings.rate === 'automatic' ? {} : settings.rate), sampleRate: rate as number | string },
-            },
-      ),
-    }));
+  return lowerRates(demandsOf(target), highest).map((rate) => ({
+    label: `${formatRate(hertz(rate))} for all`,
+    settings: fitted.map(({ clip: { settings }, chain }) =>
+      chain.stations.rate.plan.to <= hertz(rate)
+        ? settings
+        : {
+            ...settings,
+            rate: { ...(settings.rate === 'automatic' ? {} : settings.rate), sampleRate: rate },
+          },
+    ),
+  }));
 }
 
 /** The longest clips cut behind, all to one length. */

@@ -60,7 +60,9 @@ function Bench({ job, target: current, variants }: BenchProps) {
   const source = clip && sources.get(clip.sourceId);
   const set = useMemo(() => settleSet(clips, sources, target), [clips, sources, target]);
 
+  const isOver = set.mostBytes !== null && set.soundBytes > set.mostBytes;
   const ways = useMemo(() => {
+    if (!isOver) return [];
     const known = clips.flatMap(({ id, sourceId, settings }) => {
       const facts = sources.get(sourceId)?.facts;
       return facts ? [{ id, facts, settings }] : [];
@@ -69,7 +71,7 @@ function Bench({ job, target: current, variants }: BenchProps) {
       label,
       changes: new Map(known.map(({ id }, i) => [id, settings[i] ?? {}])),
     }));
-  }, [clips, sources, target]);
+  }, [isOver, clips, sources, target]);
   const takeWay = ({ label, changes }: SetWay) => {
     store.getState().changeMany(changes);
     toast(label, { action: { label: 'Undo', onClick: () => store.temporal.getState().undo() } });

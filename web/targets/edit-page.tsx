@@ -85,7 +85,8 @@ function EditSheet({ view }: { view: SheetView }) {
         context,
         options as never,
       )) as Resolver<FieldValues>,
-    mode: 'onChange',
+    // What is wrong is said from the draft itself; the form asks once more when it is saved.
+    mode: 'onSubmit',
   });
   const { register, control, watch, handleSubmit, formState } = form;
   const draft = cleaned(watch() as unknown as Target);

@@ -11,6 +11,7 @@ import {
 import { type CompressedEncoding, findCompressed, findEncoding } from '../../encodings/index.ts';
 import { encodingTitle, type Facts } from '../../facts/index.ts';
 import { fitsLayout, type SettledDemands } from '../../targets/index.ts';
+import { LIBRARY_OVERHEAD } from '../length-limits.ts';
 import type { EncoderOrder } from '../library.ts';
 import { BY_HAND, bySheet, type Station } from '../station.ts';
 import type { CutPlan } from './cut.ts';
@@ -89,9 +90,6 @@ function textOf(wished: Wish): Partial<TextOptions> {
   return { ...Object.fromEntries(given), ...(attribute === undefined ? {} : { storageAttribute: attribute }) };
 }
 
-/** What a compressed file holds beside its sound, in bytes, at most. */
-const OVERHEAD = 4000;
-
 /**
  * The bit rate that a sheet asks for, or the usual one where it has none; the nearest that there is. Where the sheet
  * leaves it open within limits and limits the size too, the highest one up to it that fits.
@@ -107,7 +105,7 @@ function bitRateOf(
   const goal = wished.bitRate ?? anyOf?.[0] ?? Math.min(most, Math.max(least, usualBitRate));
   const nearest = bitRates.reduce((best, rate) => (Math.abs(rate - goal) < Math.abs(best - goal) ? rate : best));
   if (wished.bitRate || anyOf || !fileBytes) return nearest;
-  const fits = (rate: number) => (rate / 8) * seconds + OVERHEAD <= fileBytes.value;
+  const fits = (rate: number) => (rate / 8) * seconds + LIBRARY_OVERHEAD <= fileBytes.value;
   const open = bitRates.filter((rate) => rate <= nearest && rate >= least);
   return open.findLast(fits) ?? open[0] ?? nearest;
 }

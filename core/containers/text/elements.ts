@@ -1,5 +1,6 @@
 import { viewOf } from '../../audio/index.ts';
 import type { PlainEncoding } from '../../encodings/index.ts';
+import { asciiBytes } from '../ascii.ts';
 
 /** What one number in a text stands for. */
 export interface Element {
@@ -57,9 +58,8 @@ export class NumberLines {
 
   constructor(style: NumberStyle) {
     this.style = style;
-    const bytes = (text: string) => Uint8Array.from(text, (char) => char.charCodeAt(0));
-    this.start = bytes(style.prefix);
-    this.end = bytes(`${style.lineEnd}\n`);
+    this.start = asciiBytes(style.prefix);
+    this.end = asciiBytes(`${style.lineEnd}\n`);
   }
 
   add(values: ArrayLike<number>, { bytes }: Element): Uint8Array {
@@ -123,7 +123,7 @@ export function parseNumbers(
   const least = element.signed ? -range / 2 : 0;
   const most = least + range - 1;
   const data = new Uint8Array(Math.ceil((bytes.length - from) / 2 + 1) * element.bytes);
-  const word = Uint8Array.from(skipped, (char) => char.charCodeAt(0));
+  const word = asciiBytes(skipped);
   let length = 0;
   let at = from;
   const isSpace = (byte: number) =>

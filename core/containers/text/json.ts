@@ -1,11 +1,11 @@
-import { InputError, inMemory, wholeOf } from '../../audio/index.ts';
-import { bytesOf, codecOf, encodings, findEncoding, layoutOf } from '../../encodings/index.ts';
+import { InputError, wholeOf } from '../../audio/index.ts';
+import { bytesOf, encodings, findEncoding, layoutOf } from '../../encodings/index.ts';
 import { asciiBytes, latin1 } from '../ascii.ts';
 import type { Container } from '../container.ts';
 import { elementOf, NumberLines, numbersOf, parseNumbers } from './elements.ts';
 import { safeIdentifier, USUAL_TEXT } from './options.ts';
+import { HEAD_BYTES, soundOf } from './text-form.ts';
 
-const HEAD_BYTES = 4096;
 const HEAD =
   /^\{\s*"name": "[^"]*",\s*"encoding": "([a-z0-9-]+)",\s*"sampleRate": (\d+),\s*"channels": (\d+),\s*"frames": (\d+),\s*"samples": \[/;
 
@@ -29,18 +29,7 @@ export const json: Container = {
     if (!isWhole || !layout || data.length !== bytesOf(encoding, frames, layout)) {
       throw new InputError('damaged', 'The JSON file holds no array of the length that it states; write it again.');
     }
-    return {
-      container: 'json',
-      encoding,
-      codec: codecOf(encoding, layout),
-      sampleRate,
-      channels,
-      frames,
-      data: inMemory(data),
-      tags: [],
-      extras: [],
-      warnings: [],
-    };
+    return soundOf('json', { encoding, sampleRate, channels, frames }, data);
   },
   write({ encoding, sampleRate, channels, frames, stem, text }) {
     const { lineWidth, arrayName } = { ...USUAL_TEXT, ...text };

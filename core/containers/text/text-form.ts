@@ -1,7 +1,7 @@
 import { InputError, inMemory, wholeOf } from '../../audio/index.ts';
 import { bytesOf, codecOf, encodings, findEncoding, layoutOf, type PlainEncoding } from '../../encodings/index.ts';
 import { asciiBytes, latin1 } from '../ascii.ts';
-import type { Container, Packing } from '../container.ts';
+import type { Container, Packing, SoundFile } from '../container.ts';
 import { BYTE, type Element, elementOf, NumberLines, numbersOf, parseNumbers } from './elements.ts';
 import { safeIdentifier, type TextOptions, USUAL_TEXT } from './options.ts';
 
@@ -43,12 +43,27 @@ export interface TextForm {
 }
 
 /** As much of the file as holds everything before the numbers. */
-const HEAD_BYTES = 4096;
+export const HEAD_BYTES = 4096;
 
 const channelWords = (channels: number) => (channels === 1 ? 'mono' : `${channels} channels`);
 
 /** The comment that begins every form, and says what the numbers are: title, id, rate, channels, frames. */
 const STATEMENT = /^[^A-Za-z0-9]*([^\n]*?) \(([a-z0-9-]+)\), (\d+) Hz, (mono|(\d+) channels), (\d+) frames\b/;
+
+/** A sound whose bytes were put together from numbers. */
+export const soundOf = (
+  container: string,
+  stated: Pick<SoundFile, 'encoding' | 'sampleRate' | 'channels' | 'frames'>,
+  data: Uint8Array,
+): SoundFile => ({
+  ...stated,
+  container,
+  codec: codecOf(stated.encoding, layoutOf(stated.encoding, stated.channels, stated.sampleRate)),
+  data: inMemory(data),
+  tags: [],
+  extras: [],
+  warnings: [],
+});
 
 /** Makes a container of a form. It carries every encoding: samples of whole bytes as numbers, all else as bytes. */
 export function textContainer(form: TextForm): Container {
@@ -95,18 +110,7 @@ export function textContainer(form: TextForm): Container {
         throw damaged('states a length or a rate that its first line does not');
       }
       if (frames === 0) throw new InputError('no-frames', `The ${form.title} holds no sound; choose another file.`);
-      return {
-        container: form.id,
-        encoding,
-        codec: codecOf(encoding, layout),
-        sampleRate,
-        channels,
-        frames,
-        data: inMemory(data),
-        tags: [],
-        extras: [],
-        warnings: [],
-      };
+      return soundOf(form.id, { encoding, sampleRate, channels, frames }, data);
     },
     write({ encoding, sampleRate, channels, frames, dataBytes, stem, text }: Packing) {
       const options = { ...USUAL_TEXT, ...text };

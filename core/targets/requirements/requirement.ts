@@ -1,5 +1,4 @@
 import * as v from 'valibot';
-import type { Rate } from '../../audio/index.ts';
 import type { Tag } from '../../containers/index.ts';
 import type { Facts } from '../../facts/index.ts';
 
@@ -47,7 +46,8 @@ export interface Answer {
 export interface Demands {
   containers: readonly string[];
   encodings: readonly string[];
-  sampleRates: readonly Rate[];
+  /** Hz, or exact fractions such as "16000000/1020". */
+  sampleRates: readonly (number | string)[];
   /** Hz: any rate in between will do. */
   rateRange: { readonly least: number; readonly most: number };
   bitDepths: readonly number[];
