@@ -3,7 +3,7 @@ import type { SoundEncoder } from '@tambur/core';
 import { Mp4OutputFormat } from 'mediabunny';
 import type { EncoderMaker } from './encoder.ts';
 import { mp4File } from './mp4.ts';
-import { packetEncoder, planar } from './packets.ts';
+import { packetEncoder } from './packets.ts';
 
 const PACKET_FRAMES = 1024;
 /** What the encoder puts in front: one packet (its initial padding; measured by `encoders.test.ts`). */
@@ -21,10 +21,10 @@ export const encodeAac: EncoderMaker = async (order): Promise<SoundEncoder> => {
   const encoder = await packetEncoder(new Mp4OutputFormat(), { codec: 'aac', bitrate: bitRate }, sampleRate, channels);
   const packets: Uint8Array[] = [];
   const silence = Array.from({ length: channels }, () => new Float32Array(LEAD));
-  packets.push(...(await encoder.push(planar(silence))).map(({ data }) => data));
+  packets.push(...(await encoder.push(silence)).map(({ data }) => data));
   return {
     async push(block) {
-      packets.push(...(await encoder.push(planar(block))).map(({ data }) => data));
+      packets.push(...(await encoder.push(block)).map(({ data }) => data));
       return new Uint8Array(0);
     },
     async finish() {

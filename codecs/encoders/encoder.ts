@@ -20,7 +20,7 @@ export class Collected {
   }
 }
 
-/** Blocks cut into pieces of so many frames; the last one is filled up with silence. */
+/** Blocks cut into pieces of so many frames. */
 export class Pieces {
   private readonly frames: number;
   private waiting: Float32Array[];
@@ -48,8 +48,15 @@ export class Pieces {
     }
   }
 
-  /** The rest as a whole piece; nothing, where there is none. */
+  /** The rest as a piece that is shorter; nothing, where there is none. */
   finish(use: (piece: readonly Float32Array[]) => void): void {
+    if (this.filled === 0) return;
+    use(this.waiting.map((samples) => samples.subarray(0, this.filled)));
+    this.filled = 0;
+  }
+
+  /** The rest as a whole piece, filled up with silence; nothing, where there is none. */
+  finishWhole(use: (piece: readonly Float32Array[]) => void): void {
     if (this.filled === 0) return;
     for (const samples of this.waiting) samples.fill(0, this.filled);
     use(this.waiting);

@@ -51,7 +51,7 @@ export const encodeOpus: EncoderMaker = async (order): Promise<SoundEncoder> => 
       return take();
     },
     async finish() {
-      pieces.finish(encode);
+      pieces.finishWhole(encode);
       // What the encoder still holds comes out behind some silence.
       const silence = Array.from({ length: channels }, () => new Float32Array(PACKET_FRAMES));
       while (coded < frames + preSkip) encode(silence);

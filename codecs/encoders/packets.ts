@@ -17,17 +17,10 @@ export interface Packet {
 
 export interface PacketEncoder {
   /** Packets that became complete. */
-  push(samples: Sample): Promise<readonly Packet[]>;
+  push(block: readonly Float32Array[]): Promise<readonly Packet[]>;
   finish(): Promise<readonly Packet[]>;
   /** What decoders need to know before the first packet; null before it has come. */
   description(): Uint8Array | null;
-}
-
-/** Samples in a form that the encoder takes: channel after channel. */
-export interface Sample {
-  readonly format: 'f32-planar' | 's16-planar';
-  readonly data: Float32Array | Int16Array;
-  readonly frames: number;
 }
 
 const bytesOf = (description: AllowSharedBufferSource | undefined): Uint8Array | null => {
@@ -63,10 +56,11 @@ export async function packetEncoder(
   output.addAudioTrack(source);
   await output.start();
   return {
-    async push({ format: layout, data, frames }) {
+    async push(block) {
+      const frames = block[0]?.length ?? 0;
       const sample = new AudioSample({
-        format: layout,
-        data,
+        format: 'f32-planar',
+        data: planar(block),
         numberOfChannels: channels,
         sampleRate,
         timestamp: at / sampleRate,
@@ -85,11 +79,11 @@ export async function packetEncoder(
 }
 
 /** Channel after channel in one array. */
-export function planar(block: readonly Float32Array[]): Sample {
+function planar(block: readonly Float32Array[]): Float32Array {
   const frames = block[0]?.length ?? 0;
   const data = new Float32Array(frames * block.length);
   block.forEach((samples, channel) => {
     data.set(samples, channel * frames);
   });
-  return { format: 'f32-planar', data, frames };
+  return data;
 }

@@ -28,6 +28,23 @@ function readTags(bytes: Uint8Array): Tag[] {
   });
 }
 
+/** In front of the packets stand the headers, and the head of the object that holds the packets. */
+const DATA_HEADER = 50;
+
+/** No packet is larger; 0 stands where their sizes differ. */
+const LARGEST_PACKET = 1 << 20;
+
+/** The headers with the first packet, then packet by packet: the decoder finds its way in such pieces only. */
+function* packetsOf(file: ByteFile, headers: number, packet: number): Generator<Uint8Array> {
+  if (packet === 0 || packet > LARGEST_PACKET) {
+    yield* piecesOf(file);
+    return;
+  }
+  const first = headers + DATA_HEADER + packet;
+  yield file.read(0, first);
+  for (let at = first; at < file.size; at += packet) yield file.read(at, at + packet);
+}
+
 async function open(file: ByteFile): Promise<SoundStream> {
   const size = Number(viewOf(file.read(0, 24)).getBigUint64(16, true));
   const header = file.read(0, Math.min(size, 1 << 22));
@@ -35,6 +52,7 @@ async function open(file: ByteFile): Promise<SoundStream> {
   let format: DataView | null = null;
   let tags: Tag[] = [];
   let seconds: number | null = null;
+  let packet = 0;
   for (let at = 30; at + 24 <= header.length; ) {
     const bytes = Number(view.getBigUint64(at + 16, true));
     if (bytes < 24) break;
@@ -44,8 +62,9 @@ async function open(file: ByteFile): Promise<SoundStream> {
       format ??= viewOf(body.subarray(54));
     }
     // The duration counts 100 ns and includes the time by which a player fills its buffer, in ms.
-    if (name === FILE_PROPERTIES && body.length >= 64) {
+    if (name === FILE_PROPERTIES && body.length >= 76) {
       const properties = viewOf(body);
+      packet = properties.getUint32(72, true);
       seconds = Number(properties.getBigUint64(40, true)) / 1e7 - Number(properties.getBigUint64(56, true)) / 1000;
     }
     if (name === CONTENT_DESCRIPTION && body.length >= 10) tags = readTags(body);
@@ -64,7 +83,8 @@ async function open(file: ByteFile): Promise<SoundStream> {
     bitRate: format.getUint32(8, true) * 8 || null,
     tags,
   });
-  return decodedStream('WMA', 'wma', () => piecesOf(file), facts, {
+  return decodedStream('WMA', 'wma', () => packetsOf(file, size, packet), facts, {
+    isWhole: true,
     promised: seconds === null ? null : seconds * facts.sampleRate,
   });
 }

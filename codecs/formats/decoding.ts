@@ -3,7 +3,7 @@ import decode from 'audio-decode';
 import { cutOff, damaged } from './format.ts';
 
 /** Names of the library's decoders. */
-export type Decoder = 'mp3' | 'aac' | 'flac' | 'oga' | 'opus' | 'm4a' | 'mkv' | 'avi' | 'wma' | 'amr' | 'ac3';
+export type Decoder = 'mp3' | 'aac' | 'oga' | 'opus' | 'm4a' | 'mkv' | 'avi' | 'wma' | 'amr' | 'ac3';
 
 interface Step {
   readonly channelData: readonly Float32Array[];
@@ -19,14 +19,12 @@ const decoders = decode as unknown as Readonly<Record<Decoder, () => Promise<Dec
 const MOST_AT_ONCE = 1 << 14;
 
 /** Feeds pieces to a decoder of the library; gives what comes out, block by block. */
-async function* decoded(decoder: Decoder, pieces: Iterable<Uint8Array>): AsyncGenerator<Step> {
+export async function* decoded(decoder: Decoder, pieces: Iterable<Uint8Array>): AsyncGenerator<Step> {
   const decoding = await decoders[decoder]();
   try {
     for (const piece of pieces) {
-      for (let at = 0; at < piece.length; at += MOST_AT_ONCE) {
-        const step = await decoding(piece.subarray(at, at + MOST_AT_ONCE));
-        if (step.channelData[0]?.length) yield step;
-      }
+      const step = await decoding(piece);
+      if (step.channelData[0]?.length) yield step;
     }
     const rest = await decoding();
     if (rest.channelData[0]?.length) yield rest;
@@ -35,15 +33,11 @@ async function* decoded(decoder: Decoder, pieces: Iterable<Uint8Array>): AsyncGe
   }
 }
 
-/** The library gives equal channels as one and mono sometimes as two: the file's word counts. */
-const withChannels = (channels: readonly Float32Array[], count: number): readonly Float32Array[] =>
-  Array.from({ length: count }, (_, i) => channels[i] ?? channels[channels.length - 1] ?? new Float32Array(0));
-
 /**
  * The library's decoder of FLAC divides whole numbers of so many bits by 2^(bits - 1) - 1, which would make the lowest one
  * less than -1 and no sample what it was: made good here, to the last bit.
  */
-function exactly(block: Block, bits: number): Block {
+function exactFlac(block: Block, bits: number): Block {
   const scale = 2 ** (bits - 1);
   return block.map((samples) => {
     const out = new Float32Array(samples.length);
@@ -52,9 +46,21 @@ function exactly(block: Block, bits: number): Block {
   });
 }
 
+/** The library gives equal channels as one and mono sometimes as two: the file's word counts. */
+const withChannels = (channels: readonly Float32Array[], count: number): readonly Float32Array[] =>
+  Array.from({ length: count }, (_, i) => channels[i] ?? channels[channels.length - 1] ?? new Float32Array(0));
+
+function* cut(pieces: Iterable<Uint8Array>): Generator<Uint8Array> {
+  for (const piece of pieces) {
+    for (let at = 0; at < piece.length; at += MOST_AT_ONCE) yield piece.subarray(at, at + MOST_AT_ONCE);
+  }
+}
+
 type Block = readonly Float32Array[];
 
-interface Trim {
+interface Feeding {
+  /** True where the decoder does not bear pieces to be cut anywhere: they are fed as they come. */
+  readonly isWhole?: boolean;
   /** Frames of the encoder's own at the end, which the library does not take off. */
   readonly dropped?: number;
   /** Frames that the container promises, roughly: far fewer are said. */
@@ -98,9 +104,10 @@ export async function decodedStream(
   decoder: Decoder,
   pieces: () => Iterable<Uint8Array>,
   facts: StatedFacts,
-  { dropped = 0, promised = null }: Trim = {},
+  { isWhole = false, dropped = 0, promised = null }: Feeding = {},
 ): Promise<SoundStream> {
-  const first = await firstStep(title, decoded(decoder, pieces()));
+  const steps = () => decoded(decoder, isWhole ? pieces() : cut(pieces()));
+  const first = await firstStep(title, steps());
   // What the file says of its channels counts, if it says anything.
   const channels = facts.channels || first.channelData.length;
   const { sampleRate } = first;
@@ -110,10 +117,10 @@ export async function decodedStream(
     trouble = undefined;
     let hasSound = false;
     try {
-      for await (const { channelData } of decoded(decoder, pieces())) {
+      for await (const { channelData } of steps()) {
         hasSound = true;
         const block = withChannels(channelData, channels);
-        yield facts.encoding === 'flac' && facts.bitDepth ? exactly(block, facts.bitDepth) : block;
+        yield facts.encoding === 'flac' && facts.bitDepth ? exactFlac(block, facts.bitDepth) : block;
       }
     } catch (error) {
       if (!hasSound) throw error instanceof InputError ? error : damaged(title, error);

@@ -1,5 +1,16 @@
-import { type ByteFile, partOf, piecesOf, viewOf, windowed } from '@tambur/core';
+import {
+  type ByteFile,
+  concatenated,
+  type FlacFrame,
+  flacFrameHeader,
+  flacSum,
+  partOf,
+  piecesOf,
+  viewOf,
+  windowed,
+} from '@tambur/core';
 import { decodedStream } from './decoding.ts';
+import { flacInfo, flacStream, STREAM_INFO_BYTES } from './flac-stream.ts';
 import { cutOff, damaged, type LibraryFormat, startsWith, stated, text, unsupported } from './format.ts';
 import { tagsOf } from './tags.ts';
 
@@ -23,6 +34,37 @@ function oggPages(source: ByteFile): { end: number; ended: boolean } {
   return { end, ended: ended && end === file.size };
 }
 
+/** The packets of the first stream in a file, one after the other. */
+function* packetsOf(source: ByteFile): Generator<Uint8Array> {
+  const file = windowed(source);
+  const serial = viewOf(file.read(0, 27)).getUint32(14, true);
+  let open: Uint8Array[] = [];
+  for (let at = 0; at + 27 <= file.size; ) {
+    const head = file.read(at, at + 27 + 255);
+    const segments = [...head.subarray(27, 27 + (head[26] ?? 0))];
+    const isOurs = viewOf(head).getUint32(14, true) === serial;
+    at += 27 + segments.length;
+    for (const size of segments) {
+      if (isOurs) open.push(file.read(at, at + size).slice());
+      at += size;
+      if (!isOurs || size === 255) continue;
+      yield concatenated(open);
+      open = [];
+    }
+  }
+}
+
+/** In Ogg each packet behind the headers is one frame of FLAC, and headers begin with other bits (RFC 9639, 10.1). */
+function* flacFrames(file: ByteFile): Generator<FlacFrame> {
+  for (const packet of packetsOf(file)) {
+    const header = flacFrameHeader(packet, 0);
+    if (header) yield { header, bytes: flacSum(packet) === 0 ? packet : null };
+  }
+}
+
+/** Behind a mark, a version and a count stands what a FLAC file begins with: its marker, and the head of its first block. */
+const FLAC_INFO_AT = 17;
+
 /** What the first packet says: Vorbis (Vorbis I, 4.2.2; from memory), Opus (RFC 7845, 5.1), FLAC (RFC 9639, 10.1). */
 function readHead(file: ByteFile) {
   const page = file.read(0, 27 + 255 + 64);
@@ -40,14 +82,9 @@ function readHead(file: ByteFile) {
   if (text(packet, 0, 8) === 'OpusHead') {
     return { encoding: 'opus', decoder: 'opus', channels: packet[9] ?? 0, sampleRate: 48_000 } as const;
   }
-  if (text(packet, 0, 5) === '\u007fFLAC' && packet.length >= 35) {
-    const packed = view.getUint32(27);
-    return {
-      encoding: 'flac',
-      decoder: 'flac',
-      channels: ((packed >>> 9) & 7) + 1,
-      sampleRate: packed >>> 12,
-    } as const;
+  if (text(packet, 0, 5) === '\u007fFLAC' && packet.length >= FLAC_INFO_AT + STREAM_INFO_BYTES) {
+    const info = flacInfo(packet.subarray(FLAC_INFO_AT));
+    return { encoding: 'flac', flac: info, channels: info.channels, sampleRate: info.sampleRate } as const;
   }
   throw unsupported('Ogg', 'sound that is neither Vorbis nor Opus nor FLAC');
 }
@@ -61,18 +98,22 @@ export const ogg: LibraryFormat = {
     const { end, ended } = oggPages(file);
     if (end === 0) throw damaged('Ogg');
     const whole = partOf(file, 0, end);
-    const { encoding, decoder, channels, sampleRate } = readHead(whole);
+    const head = readHead(whole);
+    const { encoding, channels, sampleRate } = head;
     if (channels === 0 || sampleRate === 0) throw damaged('Ogg');
     const facts = stated({
       container: 'ogg',
       encoding,
       sampleRate,
       channels,
+      bitDepth: head.encoding === 'flac' ? head.flac.bitDepth : null,
+      plainBits: head.encoding === 'flac' ? head.flac.bitDepth : null,
       bytes: file.size,
       bitRateMode: 'variable',
       tags: await tagsOf(whole),
       warnings: ended ? [] : [cutOff('its last page is not marked as the end.')],
     });
-    return decodedStream('Ogg', decoder, () => piecesOf(whole), facts);
+    if (head.encoding === 'flac') return flacStream(head.flac, facts, () => flacFrames(whole));
+    return decodedStream('Ogg', head.decoder, () => piecesOf(whole), facts);
   },
 };

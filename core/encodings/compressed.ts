@@ -20,6 +20,8 @@ export interface CompressedEncoding {
   readonly depths: readonly number[] | null;
 }
 
+const range = (from: number, to: number) => Array.from({ length: to - from + 1 }, (_, i) => from + i);
+
 const kbit = (rates: readonly number[]) => rates.map((rate) => rate * 1000);
 
 /** MPEG-1, 2 and 2.5 layer III (ISO/IEC 11172-3, 13818-3; from memory). At 24 000 Hz and below 160 kbit/s is the most. */
@@ -64,7 +66,7 @@ const flac: CompressedEncoding = {
   mostChannels: 8,
   bitRates: null,
   usualBitRate: 0,
-  depths: [16, 24],
+  depths: range(8, 24),
 };
 
 const vorbis: CompressedEncoding = {

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { DITHERS, type Dither, ROUNDINGS, type Rounding } from '../../dsp/index.ts';
-import { findCompressed, plainEncodingOf } from '../../encodings/index.ts';
+import { findCompressed, findEncoding, plainEncodingOf } from '../../encodings/index.ts';
 import { encodingTitle, type Facts } from '../../facts/index.ts';
 import type { SettledDemands } from '../../targets/index.ts';
 import { BY_HAND, bySheet, type SettledStation, type Station } from '../station.ts';
@@ -28,6 +28,7 @@ export interface DepthPlan {
 /** Coarser than this, rounding is heard as distortion and dither pays. Common practice, no source. */
 const DITHER_UP_TO_BITS = 8;
 const USUAL_SEED = 1;
+const USUAL_BITS = 16;
 
 const words: Readonly<Record<Dither, string>> = {
   none: '',
@@ -64,11 +65,19 @@ const unrounded = (figure: string, why: string, byHand: boolean): SettledStation
   why,
 });
 
+/** Bits that hold every sample of a source as it is; of floating-point numbers and compressed sound the usual ones. */
+function sourceBits({ encoding, bitDepth }: Facts): number {
+  const plain = findEncoding(encoding);
+  // Companded samples stand for more bits than they have.
+  if (plain && plain.kind !== 'float' && plain.companded) return plain.linearBits;
+  return bitDepth ?? USUAL_BITS;
+}
+
 /** Of the depths that a lossless encoding has, the source's own or the next above, within what the sheet wants. */
 function losslessDepth(depths: readonly number[], facts: Facts, { bitDepths }: SettledDemands): number {
   const wanted = depths.filter((bits) => bitDepths?.value.includes(bits) ?? true);
   const usable = wanted.length ? wanted : depths;
-  const needed = facts.measures.usedBits ?? facts.bitDepth ?? 16;
+  const needed = sourceBits(facts);
   return usable.find((bits) => bits >= needed) ?? usable[usable.length - 1];
 }
 
@@ -93,7 +102,9 @@ export const depth: Station<v.InferOutput<typeof wish>, DepthPlan, { readonly wr
       return unrounded(`${bitDepth}-bit float`, 'Floating-point samples are stored unrounded.', wished !== undefined);
     }
     const bits = Math.min(wished?.bits ?? linearBits, linearBits);
-    const usual: Dither = bits <= DITHER_UP_TO_BITS && !companded ? 'triangular' : 'none';
+    // What is kept as it is needs no dither.
+    const isKept = library !== undefined && bits >= sourceBits(facts);
+    const usual: Dither = bits <= DITHER_UP_TO_BITS && !companded && !isKept ? 'triangular' : 'none';
     const dither = wished?.dither ?? usual;
     const rounding = wished?.rounding ?? 'nearest';
     const plain = rounding === 'down' ? 'Low bits are cut off.' : 'Plain rounding.';
