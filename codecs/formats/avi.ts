@@ -9,7 +9,7 @@ import {
   windowed,
 } from '@tambur/core';
 import { decodedStream } from './decoding.ts';
-import { chosen, damaged, type LibraryFormat, stated, text, unsupported } from './format.ts';
+import { chosen, damaged, depthOf, type LibraryFormat, stated, text, unsupported } from './format.ts';
 
 interface Track {
   /** Where the stream's header says that it is sound. */
@@ -31,6 +31,7 @@ const encodingOf = (code: number, bits: number): string | null =>
       : `pcm-s${bits}le`
     : ({ 3: `float-${bits}le`, 6: 'a-law', 7: 'mu-law', 80: 'mp2', 85: 'mp3', 255: 'aac', 8192: 'ac3' }[code] ?? null);
 
+const EXTENSIBLE = 0xfffe;
 const DESCENDED = ['AVI ', 'hdrl', 'strl'];
 const MOST_CHUNKS = 10_000;
 
@@ -51,8 +52,11 @@ function tracksOf(source: ByteFile): Track[] {
     if (id === 'LIST' && type === 'movi') break;
     if (id === 'strh') kindAt = text(file.read(at + 8, at + 12), 0, 4) === 'auds' ? at + 8 : null;
     if (id === 'strf' && kindAt !== null && size >= 16) {
-      const view = viewOf(file.read(at + 8, at + 24));
-      const [code, channels, bits] = [view.getUint16(0, true), view.getUint16(2, true), view.getUint16(14, true)];
+      const view = viewOf(file.read(at + 8, at + 48));
+      const isExtended = view.getUint16(0, true) === EXTENSIBLE && size >= 40 && view.byteLength >= 26;
+      // The extended header keeps the codec's number at the beginning of a longer name.
+      const code = view.getUint16(isExtended ? 24 : 0, true);
+      const [channels, bits] = [view.getUint16(2, true), view.getUint16(14, true)];
       const [sampleRate, rate] = [view.getUint32(4, true), view.getUint32(8, true)];
       tracks.push({ kindAt, encoding: encodingOf(code, bits), code, channels, sampleRate, bits, rate });
     }
@@ -81,17 +85,17 @@ async function open(file: ByteFile, track: number): Promise<SoundStream> {
     throw unsupported('AVI', `sound with the codec number 0x${found.code.toString(16).padStart(4, '0')}`);
   }
   if (channels === 0 || sampleRate === 0) throw damaged('AVI');
-  const isPlain = encoding.startsWith('pcm-');
+  const plain = depthOf(encoding);
+  if (encoding.startsWith('pcm-') && plain.bitDepth === null) throw unsupported('AVI', `PCM of ${bits} bits`);
   const facts = stated({
     container: 'avi',
     encoding,
     sampleRate,
     channels,
-    bitDepth: isPlain || encoding.endsWith('-law') ? bits || 8 : null,
-    plainBits: isPlain ? bits : null,
+    ...plain,
     bytes: file.size,
     bitRate: rate * 8 || null,
-    bitRateMode: isPlain ? 'constant' : 'unknown',
+    bitRateMode: plain.bitDepth === null ? 'unknown' : 'constant',
     tracks:
       tracks.length > 1
         ? tracks.map((entry, i) => ({

@@ -1,5 +1,6 @@
 import { formatLength, formatSeconds, InputError, type SoundStream, type StatedFacts } from '@tambur/core';
 import decode from 'audio-decode';
+import type { ChannelOrder } from './channel-order.ts';
 import { cutOff, damaged } from './format.ts';
 
 /** Names of the library's decoders. */
@@ -46,9 +47,19 @@ function exactFlac(block: Block, bits: number): Block {
   });
 }
 
-/** The library gives equal channels as one and mono sometimes as two: the file's word counts. */
-const withChannels = (channels: readonly Float32Array[], count: number): readonly Float32Array[] =>
-  Array.from({ length: count }, (_, i) => channels[i] ?? channels[channels.length - 1] ?? new Float32Array(0));
+/**
+ * The library gives equal channels as one and mono sometimes as two: the file's word counts. `order` tells which of the
+ * decoder's channels each of ours is.
+ */
+const withChannels = (
+  channels: readonly Float32Array[],
+  count: number,
+  order: readonly number[] | undefined,
+): readonly Float32Array[] =>
+  Array.from(
+    { length: count },
+    (_, i) => channels[order?.[i] ?? i] ?? channels[channels.length - 1] ?? new Float32Array(0),
+  );
 
 function* cut(pieces: Iterable<Uint8Array>): Generator<Uint8Array> {
   for (const piece of pieces) {
@@ -61,6 +72,8 @@ type Block = readonly Float32Array[];
 interface Feeding {
   /** True where the decoder does not bear pieces to be cut anywhere: they are fed as they come. */
   readonly isWhole?: boolean;
+  /** Where the decoder's channels stand in another order than ours. */
+  readonly order?: ChannelOrder;
   /** Frames of the encoder's own at the end, which the library does not take off. */
   readonly dropped?: number;
   /** Frames that the container promises, roughly: far fewer are said. */
@@ -104,7 +117,7 @@ export async function decodedStream(
   decoder: Decoder,
   pieces: () => Iterable<Uint8Array>,
   facts: StatedFacts,
-  { isWhole = false, dropped = 0, promised = null }: Feeding = {},
+  { isWhole = false, order = {}, dropped = 0, promised = null }: Feeding = {},
 ): Promise<SoundStream> {
   const steps = () => decoded(decoder, isWhole ? pieces() : cut(pieces()));
   const first = await firstStep(title, steps());
@@ -119,7 +132,7 @@ export async function decodedStream(
     try {
       for await (const { channelData } of steps()) {
         hasSound = true;
-        const block = withChannels(channelData, channels);
+        const block = withChannels(channelData, channels, order[channels]);
         yield facts.encoding === 'flac' && facts.bitDepth ? exactFlac(block, facts.bitDepth) : block;
       }
     } catch (error) {

@@ -1,4 +1,11 @@
-import { type ByteFile, FACTS_VERSION, InputError, type SoundStream, type StatedFacts } from '@tambur/core';
+import {
+  type ByteFile,
+  FACTS_VERSION,
+  findEncoding,
+  InputError,
+  type SoundStream,
+  type StatedFacts,
+} from '@tambur/core';
 
 /** A kind of file that is decoded by libraries. */
 export interface LibraryFormat {
@@ -37,6 +44,13 @@ export const stated = (facts: Pick<StatedFacts, Needed> & Partial<StatedFacts>):
   expectedFrames: null,
   ...facts,
 });
+
+/** Depth of an encoding that core knows, and of its plain whole numbers; nothing of others. */
+export function depthOf(encoding: string): Pick<StatedFacts, 'bitDepth' | 'plainBits'> {
+  const plain = findEncoding(encoding);
+  const isPlain = plain?.kind === 'integer' && !plain.companded;
+  return { bitDepth: plain?.bitDepth ?? null, plainBits: isPlain ? plain.bitDepth : null };
+}
 
 export const cutOff = (detail: string): string => `The file is cut off: ${detail} What is there is used.`;
 

@@ -1,5 +1,6 @@
 import {
   type ByteFile,
+  findEncoding,
   formatChannels,
   formatRate,
   partOf,
@@ -9,8 +10,9 @@ import {
   viewOf,
   windowed,
 } from '@tambur/core';
+import { ALAC_ORDER, VORBIS_ORDER } from './channel-order.ts';
 import { decodedStream } from './decoding.ts';
-import { chosen, flacBits, type LibraryFormat, stated, text, unsupported } from './format.ts';
+import { chosen, depthOf, flacBits, type LibraryFormat, stated, text, unsupported } from './format.ts';
 
 /** Numbers of elements (RFC 9559, section 5). */
 const DOC_TYPE = 0x4282;
@@ -135,7 +137,7 @@ const CODECS: readonly (readonly [string, (bits: number) => string])[] = [
   ['A_MPEG/L3', () => 'mp3'],
   ['A_AC3', () => 'ac3'],
   ['A_PCM/INT/LIT', (bits) => (bits === 8 ? 'pcm-u8' : `pcm-s${bits}le`)],
-  ['A_PCM/INT/BIG', (bits) => `pcm-s${bits}be`],
+  ['A_PCM/INT/BIG', (bits) => (bits === 8 ? 'pcm-u8' : `pcm-s${bits}be`)],
   ['A_PCM/FLOAT/IEEE', (bits) => `float-${bits}le`],
 ];
 
@@ -273,14 +275,13 @@ async function open(source: ByteFile, track: number): Promise<SoundStream> {
   if (!encoding) throw unsupported('Matroska', `sound in the encoding ${found.codec}`);
   const info = segment.of(INFO);
   const seconds = (float(info.bytes(DURATION)) * (whole(info.bytes(TIMESTAMP_SCALE)) || 1_000_000)) / 1e9;
-  const isPlain = encoding.startsWith('pcm-');
+  const isPlain = findEncoding(encoding) !== undefined;
   const facts = stated({
     container: docType === 'webm' ? 'webm' : 'matroska',
     encoding,
     sampleRate,
     channels,
-    bitDepth: isPlain || encoding === 'flac' ? bits : null,
-    plainBits: isPlain || encoding === 'flac' ? bits : null,
+    ...(encoding === 'flac' || encoding === 'alac' ? { bitDepth: bits, plainBits: bits } : depthOf(encoding)),
     bytes: file.size,
     soundBytes: soundBytesOf(file, segment, found.number) || null,
     bitRate: isPlain ? bits * channels * sampleRate : null,
@@ -290,6 +291,7 @@ async function open(source: ByteFile, track: number): Promise<SoundStream> {
     tags: readTags(segment),
   });
   return decodedStream('Matroska', 'mkv', () => onlyTrack(source, entries, found.entry), facts, {
+    order: encoding === 'alac' ? ALAC_ORDER : encoding === 'opus' || encoding === 'vorbis' ? VORBIS_ORDER : {},
     dropped: encoding === 'opus' ? discardedInFront(file) : 0,
     // Of a file with several sounds this is the longest of them.
     promised: tracks.length === 1 && seconds > 0 ? seconds * sampleRate : null,

@@ -1,5 +1,6 @@
 import {
   type ByteFile,
+  findEncoding,
   formatChannels,
   formatRate,
   partOf,
@@ -8,8 +9,9 @@ import {
   type Tag,
   viewOf,
 } from '@tambur/core';
+import { ALAC_ORDER } from './channel-order.ts';
 import { decodedStream } from './decoding.ts';
-import { chosen, cutOff, damaged, flacBits, type LibraryFormat, stated, text, unsupported } from './format.ts';
+import { chosen, cutOff, damaged, depthOf, flacBits, type LibraryFormat, stated, text, unsupported } from './format.ts';
 
 /** A box of an MPEG-4 or QuickTime file (ISO/IEC 14496-12, 4.2; from memory). */
 interface Box {
@@ -54,16 +56,40 @@ interface Track {
   readonly language: string | null;
 }
 
-const PCM: Readonly<Record<string, (bits: number) => string>> = {
-  sowt: (bits) => (bits === 8 ? 'pcm-s8' : `pcm-s${bits}le`),
-  twos: (bits) => (bits === 8 ? 'pcm-s8' : `pcm-s${bits}be`),
+/** What of a sample entry tells how plain samples stand in bytes. */
+interface Layout {
+  readonly bits: number;
+  /** An `enda` box, or a flag, that says little-endian. */
+  readonly isLittle: boolean;
+  /** Flags of the second version of an entry. */
+  readonly isFloat: boolean;
+  readonly isSigned: boolean;
+}
+
+const whole = ({ bits, isSigned }: Pick<Layout, 'bits' | 'isSigned'>, isLittle: boolean): string =>
+  `pcm-${isSigned ? 's' : 'u'}${bits}${bits === 8 ? '' : isLittle ? 'le' : 'be'}`;
+const float = (bits: number, isLittle: boolean): string => `float-${bits}${isLittle ? 'le' : 'be'}`;
+
+/** Plain samples by the name of the entry ("QuickTime File Format", sound sample descriptions; ISO/IEC 23003-5; from memory). */
+const PCM: Readonly<Record<string, (layout: Layout) => string>> = {
+  sowt: ({ bits }) => whole({ bits, isSigned: true }, true),
+  twos: ({ bits }) => whole({ bits, isSigned: true }, false),
   'raw ': () => 'pcm-u8',
-  in24: () => 'pcm-s24be',
-  in32: () => 'pcm-s32be',
-  fl32: () => 'float-32be',
-  fl64: () => 'float-64be',
-  lpcm: (bits) => `pcm-s${bits}le`,
+  in24: ({ isLittle }) => whole({ bits: 24, isSigned: true }, isLittle),
+  in32: ({ isLittle }) => whole({ bits: 32, isSigned: true }, isLittle),
+  fl32: ({ isLittle }) => float(32, isLittle),
+  fl64: ({ isLittle }) => float(64, isLittle),
+  lpcm: (layout) => (layout.isFloat ? float(layout.bits, layout.isLittle) : whole(layout, layout.isLittle)),
+  ipcm: ({ bits, isLittle }) => whole({ bits, isSigned: true }, isLittle),
+  fpcm: ({ bits, isLittle }) => float(bits, isLittle),
 };
+
+/** Channels by the audio coding mode of AC-3, the low-frequency one not counted (ETSI TS 102 366, 4.4.2.3; from memory). */
+const AC3_CHANNELS = [2, 1, 2, 3, 3, 4, 4, 5];
+
+/** What the `dac3` box states of the channels: the sample entry always says two (ETSI TS 102 366, F.4; from memory). */
+const ac3Channels = ([, second = 0]: Uint8Array): number =>
+  (AC3_CHANNELS[(second >> 3) & 7] ?? 2) + ((second >> 2) & 1);
 
 /** Encodings by the name of the sample entry, and of `mp4a` by the number of its object type. */
 const ENTRIES: Readonly<Record<string, string>> = {
@@ -110,6 +136,26 @@ function readEsds(bytes: Uint8Array): { object: number; channels: number } {
   return { object, channels: channels > 1 && channels < 7 ? channels : 0 };
 }
 
+/** How plain samples stand: in the entry itself, its second version's flags, and boxes behind it. */
+function readLayout(entry: DataView, isSecond: boolean, enda: Uint8Array, pcmC: Uint8Array): Layout {
+  if (pcmC.length >= 6) {
+    return { bits: pcmC[5] ?? 0, isLittle: ((pcmC[4] ?? 0) & 1) === 1, isFloat: false, isSigned: true };
+  }
+  if (!isSecond) {
+    return { bits: entry.getUint16(18), isLittle: enda[1] === 1, isFloat: false, isSigned: true };
+  }
+  const flags = entry.getUint32(52);
+  return {
+    bits: entry.getUint32(48),
+    isLittle: enda.length >= 2 ? enda[1] === 1 : (flags & 2) === 0,
+    isFloat: (flags & 1) === 1,
+    isSigned: (flags & 4) === 4,
+  };
+}
+
+/** Depth that ALAC's own description states: behind version and flags, a length and a version (from memory). */
+const alacBits = (cookie: Uint8Array): number | null => cookie[9] || null;
+
 /** One sound of the file, or null for a track of another kind. `index` is the whole `moov` box. */
 function readTrack(index: ByteFile, box: Box): Track | null {
   const inside = (parent: Box | undefined, type: string, skip = 0) =>
@@ -128,14 +174,19 @@ function readTrack(index: ByteFile, box: Box): Track | null {
   const version = view.getUint16(8);
   const second = version === 2 && fields.length >= 64;
   const extra = version === 1 ? 16 : second ? 36 : 0;
-  const esds = bytesOf(inside(entry, 'esds', 28 + extra) ?? inside(inside(entry, 'wave', 28 + extra), 'esds'));
-  const { object, channels } = readEsds(esds);
-  const bits = second ? view.getUint32(48) : view.getUint16(18);
+  const within = (type: string) =>
+    bytesOf(inside(entry, type, 28 + extra) ?? inside(inside(entry, 'wave', 28 + extra), type));
+  const { object, channels } = readEsds(within('esds'));
   const rate = second ? view.getFloat64(32) : view.getUint32(24) / 65_536;
-  const encoding = entry.type === 'mp4a' ? OBJECTS[object] : (ENTRIES[entry.type] ?? PCM[entry.type]?.(bits));
+  const encoding =
+    entry.type === 'mp4a'
+      ? OBJECTS[object]
+      : (ENTRIES[entry.type] ?? PCM[entry.type]?.(readLayout(view, second, within('enda'), within('pcmC'))));
   if (!encoding) return null;
-  const isExact = encoding === 'alac' || encoding.startsWith('pcm-');
-  const depth = isExact ? bits : encoding === 'flac' ? flacBits(bytesOf(inside(entry, 'dfLa', 28 + extra))) : null;
+  const isPlain = findEncoding(encoding) !== undefined;
+  if (entry.type in PCM && !isPlain) return null;
+  const bits = encoding === 'flac' ? flacBits(within('dfLa')) : encoding === 'alac' ? alacBits(within('alac')) : null;
+  const stated = second ? view.getUint32(40) : view.getUint16(16);
   const times = viewOf(header);
   const isLong = header[0] === 1 && header.length >= 36;
   const timescale = times.getUint32(isLong ? 20 : 12);
@@ -147,9 +198,8 @@ function readTrack(index: ByteFile, box: Box): Track | null {
     box,
     encoding,
     sampleRate: Math.round(rate) || timescale,
-    channels: encoding === 'aac' ? channels : second ? view.getUint32(40) : view.getUint16(16),
-    bitDepth: depth,
-    plainBits: depth,
+    channels: encoding === 'aac' ? channels : encoding === 'ac3' ? ac3Channels(within('dac3')) : stated,
+    ...(isPlain ? depthOf(encoding) : { bitDepth: bits, plainBits: bits }),
     bitRate: seconds > 0 && sizes.total > 0 ? Math.round((sizes.total * 8) / seconds) : null,
     isConstant: sizes.isConstant,
     language: /^[a-z]{3}$/.test(letters) && letters !== 'und' ? letters : null,
@@ -284,7 +334,9 @@ async function open(file: ByteFile, track: number): Promise<SoundStream> {
       .map(({ type, start, end }) => ({ name: type, bytes: Math.min(end, file.size) - start })),
     warnings: last && last.end > file.size ? [cutOff('its sound ends before its index says.')] : [],
   });
-  return decodedStream('MPEG-4', 'm4a', () => rearranged(file, boxes, moov, found.box), facts);
+  return decodedStream('MPEG-4', 'm4a', () => rearranged(file, boxes, moov, found.box), facts, {
+    order: found.encoding === 'alac' ? ALAC_ORDER : {},
+  });
 }
 
 /** Names of the entries of a tag list that are tags in the common sense (common practice, no source). */
