@@ -1,4 +1,11 @@
-import { formatLength, formatSeconds, InputError, type SoundStream, type StatedFacts } from '@tambur/core';
+import {
+  formatLength,
+  formatSeconds,
+  InputError,
+  type SoundStream,
+  type StatedFacts,
+  soundSamples,
+} from '@tambur/core';
 import decode from 'audio-decode';
 import type { ChannelOrder } from './channel-order.ts';
 import { cutOff, damaged } from './format.ts';
@@ -56,9 +63,8 @@ const withChannels = (
   count: number,
   order: readonly number[] | undefined,
 ): readonly Float32Array[] =>
-  Array.from(
-    { length: count },
-    (_, i) => channels[order?.[i] ?? i] ?? channels[channels.length - 1] ?? new Float32Array(0),
+  Array.from({ length: count }, (_, i) =>
+    soundSamples(channels[order?.[i] ?? i] ?? channels[channels.length - 1] ?? new Float32Array(0)),
   );
 
 function* cut(pieces: Iterable<Uint8Array>): Generator<Uint8Array> {

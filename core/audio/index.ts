@@ -2,6 +2,7 @@ export * from './byte-file.ts';
 export * from './crc32.ts';
 export * from './errors.ts';
 export * from './figures.ts';
+export * from './finite.ts';
 export * from './frames.ts';
 export * from './levels.ts';
 export * from './limits.ts';

@@ -1,4 +1,4 @@
-import { type ByteFile, concatenated, InputError, inMemory, type PcmReader } from '../audio/index.ts';
+import { type ByteFile, concatenated, InputError, inMemory, type PcmReader, requireFinite } from '../audio/index.ts';
 import type { Reading } from '../containers/index.ts';
 import { type FileMaker, openFileMaker } from './file-maker.ts';
 import type { Chain } from './fit.ts';
@@ -119,7 +119,7 @@ export async function render(
     sampleRate: Math.round(rate.plan.to),
     channels: format.channels,
   };
-  return { report, reading, dataSum: maker.dataSum };
+  return { report: requireFinite(report), reading, dataSum: maker.dataSum };
 }
 
 function stepsOf(chain: Chain, id: StationId, format: Format, report: RenderReport): readonly Step[] {

@@ -141,6 +141,16 @@ describe('level', () => {
     expect(figure({ peak: facts.levels.peak[0], truePeak: facts.measures.truePeak })).toBeCloseTo(wanted, 1);
   });
 
+  test.each([1000, 2000, 3300, 8000])('a loudness is met at %d Hz as at any rate', async (rate) => {
+    const low = mono(sine(48_000, 4, 200, 0.1), 48_000);
+    const { facts, channels } = await make(low, { rate: { sampleRate: rate }, level: { loudness: -23 } });
+    // K-weighting leaves 200 Hz nearly as it is (BS.1770-4, figure 4): a sine of -20 dBFS RMS counts some -20.9 LUFS.
+    const power = channels[0].reduce((sum, value) => sum + value * value, 0) / channels[0].length;
+    expect(10 * Math.log10(power) - 0.69).toBeGreaterThan(-23.5);
+    expect(10 * Math.log10(power) - 0.69).toBeLessThan(-22.5);
+    expect(facts.measures.loudness).toBeCloseTo(-23, 1);
+  });
+
   test('a loudness stops at the ceiling of the true peak', async () => {
     const click = mono(padded(8000, Float32Array.of(0.5, -0.5), 40_000), 48_000);
     const { facts, report } = await make(click, { level: { loudness: -10, ceilingDb: -3 } });

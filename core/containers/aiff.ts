@@ -13,6 +13,8 @@ interface Compression {
   readonly title: string;
   /** Encodings by stored bytes for each sample. */
   readonly encodings: Readonly<Record<number, string>>;
+  /** Stored bytes of those that are only read, as other programs take them for something else. */
+  readonly onlyRead?: readonly number[];
 }
 
 const NONE: Compression = {
@@ -24,7 +26,13 @@ const NONE: Compression = {
 const COMPRESSIONS: readonly Compression[] = [
   NONE,
   { type: 'twos', title: '', encodings: NONE.encodings },
-  { type: 'sowt', title: '', encodings: { 1: 'pcm-s8', 2: 'pcm-s16le', 3: 'pcm-s24le', 4: 'pcm-s32le' } },
+  {
+    type: 'sowt',
+    title: '',
+    encodings: { 1: 'pcm-s8', 2: 'pcm-s16le', 3: 'pcm-s24le', 4: 'pcm-s32le' },
+    // Many read 16 bits whatever is stated.
+    onlyRead: [3, 4],
+  },
   { type: 'fl32', title: '32-bit floating point', encodings: { 4: 'float-32be' } },
   { type: 'fl64', title: '64-bit floating point', encodings: { 8: 'float-64be' } },
   // G.711 states the 16 bits that it stands for.
@@ -190,18 +198,22 @@ export const aiff: Container = {
   },
 };
 
+/** Encodings that a compression type is written for. */
+const written = ({ encodings, onlyRead = [] }: Compression): string[] =>
+  Object.entries(encodings).flatMap(([bytes, id]) => (onlyRead.includes(Number(bytes)) ? [] : [id]));
+
 /** AIFF-C: PCM of either byte order, floating point, G.711. */
 export const aiffC: Container = {
   id: 'aiff-c',
   title: 'AIFF-C',
   extensions: ['aifc', 'aif'],
   describesItself: true,
-  carries: [...new Set(COMPRESSIONS.flatMap(({ encodings }) => Object.values(encodings)))],
+  carries: [...new Set(COMPRESSIONS.flatMap(written))],
   recognises: (bytes) => isForm(bytes, 'AIFC'),
   read,
   write: (packing) => {
     const { id } = packing.encoding;
-    const compression = COMPRESSIONS.find(({ encodings }) => Object.values(encodings).includes(id));
+    const compression = COMPRESSIONS.find((entry) => written(entry).includes(id));
     if (!compression) throw new RangeError(`AIFF-C does not carry ${id}`);
     return write(packing, compression);
   },

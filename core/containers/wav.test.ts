@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import wavefile from 'wavefile';
 import { InputError, wholeOf } from '../audio/index.ts';
-import { encodingOf } from '../encodings/index.ts';
+import { encodingOf, plainEncodingOf } from '../encodings/index.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
 import { readPlain } from '../facts/index.ts';
 import { containerOf, packFile } from './index.ts';
@@ -337,4 +337,93 @@ describe('what real files contain', () => {
       'The file is cut off: its header promises 8 bytes of sound, 4 bytes are there and are used.',
     ]);
   });
+});
+
+describe('blocks and a fact chunk that counts wrongly', () => {
+  const encoding = plainEncodingOf('ima-adpcm');
+  if (encoding.kind !== 'block') throw new Error('expected blocks');
+  const frames = 5000;
+  const layout = encoding.layout(2, 22_050);
+  const encoder = encoding.encoder(layout);
+  const samples = Int32Array.from({ length: 2 * frames }, (_, i) => Math.round(9000 * Math.sin(i / 40)));
+  const data = Buffer.concat([encoder.push(samples), encoder.finish()]);
+  const file = packFile(wav, { encoding, sampleRate: 22_050, channels: 2, frames, stem: 'x' }, new Uint8Array(data));
+  const factAt = Buffer.from(file).indexOf('fact') + 8;
+  const stating = (count: number) => {
+    const changed = file.slice();
+    new DataView(changed.buffer).setUint32(factAt, count, true);
+    return openPlain(changed);
+  };
+  const { unitFrames, unitBytes } = encoding.codec(layout);
+  const present = (data.length / unitBytes) * unitFrames;
+
+  test.each([
+    ['as it is', frames, frames, false],
+    ['the whole last block', present, present, false],
+    ['half of it, as if two channels were one', frames / 2, present, true],
+    ['samples instead of frames', 2 * frames, present, true],
+    ['one', 1, present, true],
+    ['the largest number', 0xffffffff, present, true],
+  ])('%s', (_, stated, found, isSaid) => {
+    const { facts, pcm } = stating(stated);
+    expect(facts.frames).toBe(found);
+    expect(pcm.channels[1]).toHaveLength(found);
+    expect(facts.warnings.join()).toMatch(isSaid ? /states \d+ frames, and its blocks hold \d+/ : /^$/);
+  });
+});
+
+test.each([false, true])('the extensible header in RIFX as in RIFF (big-endian: %s)', (big) => {
+  const bytes = new Uint8Array(68 + 8);
+  const view = new DataView(bytes.buffer);
+  const text = (at: number, value: string) => bytes.set(Buffer.from(value), at);
+  text(0, big ? 'RIFX' : 'RIFF');
+  view.setUint32(4, bytes.length - 8, !big);
+  text(8, 'WAVEfmt ');
+  view.setUint32(16, 40, !big);
+  const words = (at: number, ...values: number[]) => {
+    for (const [i, value] of values.entries()) view.setUint16(at + 2 * i, value, !big);
+  };
+  words(20, 0xfffe, 2);
+  view.setUint32(24, 44_100, !big);
+  view.setUint32(28, 176_400, !big);
+  words(32, 4, 16, 22, 16);
+  view.setUint32(40, 3, !big);
+  // KSDATAFORMAT_SUBTYPE_PCM: a 32-bit number, two of 16 bits, eight bytes (from memory).
+  view.setUint32(44, 1, !big);
+  view.setUint16(48, 0, !big);
+  view.setUint16(50, 0x10, !big);
+  bytes.set([0x80, 0, 0, 0xaa, 0, 0x38, 0x9b, 0x71], 52);
+  text(60, 'data');
+  view.setUint32(64, 8, !big);
+  words(68, ...[0.5, -0.5, 0.25, -1].map((value) => value * 32_768));
+  const { facts, pcm } = openPlain(bytes);
+  expect(facts).toMatchObject({ encoding: big ? 'pcm-s16be' : 'pcm-s16le', frames: 2 });
+  expect(pcm.channels.map((samples) => [...samples])).toEqual([
+    [0.5, 0.25],
+    [-0.5, -1],
+  ]);
+});
+
+test.each([40, 48, 56, 64])('PCM of %d bits is read', (bits) => {
+  const values = [0.5, -0.5, 0.25, -1, 1 / 3];
+  const data = new Uint8Array((values.length * bits) / 8);
+  values.forEach((value, i) => {
+    const whole = BigInt(Math.round(value * 2 ** 31)) << BigInt(bits - 32);
+    for (let k = 0; k < bits / 8; k++) data[(i * bits) / 8 + k] = Number((whole >> BigInt(8 * k)) & 255n);
+  });
+  const file = pack('pcm-s32le', data.slice(0, 4 * Math.floor(data.length / 4)));
+  const view = new DataView(file.buffer);
+  view.setUint16(32, bits / 8, true);
+  view.setUint16(34, bits, true);
+  const { facts, pcm } = openPlain(Buffer.concat([file.subarray(0, 44), data]));
+  expect(facts).toMatchObject({ encoding: `pcm-s${bits}le`, bitDepth: bits });
+  for (const [i, value] of pcm.channels[0].entries()) expect(value).toBeCloseTo(values[i], 7);
+});
+
+test('numbers that are none, or beyond all measure, stay out of the figures', () => {
+  const values = Float32Array.of(Number.NaN, Number.POSITIVE_INFINITY, 3e38, -3e38, 0.5);
+  const { facts, pcm } = openPlain(pack('float-32le', new Uint8Array(values.buffer)));
+  expect([...pcm.channels[0]]).toEqual([0, 0, 2 ** 20, -(2 ** 20), 0.5]);
+  expect(JSON.stringify(facts)).toBe(JSON.stringify(JSON.parse(JSON.stringify(facts))));
+  expect(facts.measures.loudness).not.toBeNull();
 });

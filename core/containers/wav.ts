@@ -48,6 +48,9 @@ const OTHER_FORMATS: Readonly<Record<number, string>> = {
 /** The tail of a sub-format GUID that carries a plain codec number in its first two bytes. */
 const GUID_TAIL = [0x00, 0x00, 0x00, 0x00, 0x10, 0x00, 0x80, 0x00, 0x00, 0xaa, 0x00, 0x38, 0x9b, 0x71];
 
+/** The same in big-endian, where the first three numbers of the name are stored the other way round. */
+const GUID_TAIL_BIG = [0x00, 0x00, 0x00, 0x10, ...GUID_TAIL.slice(6)];
+
 /** Format tag, stored bytes of a sample and encoding, both ways. */
 const FORMATS: readonly { tag: number; bytes: number; encoding: string }[] = [
   { tag: FORMAT_PCM, bytes: 1, encoding: 'pcm-u8' },
@@ -59,6 +62,13 @@ const FORMATS: readonly { tag: number; bytes: number; encoding: string }[] = [
   { tag: FORMAT_MU_LAW, bytes: 1, encoding: 'mu-law' },
   { tag: FORMAT_A_LAW, bytes: 1, encoding: 'a-law' },
 ];
+
+/** What is read, but not written. */
+const WIDE_FORMATS: typeof FORMATS = [5, 6, 7, 8].map((bytes) => ({
+  tag: FORMAT_PCM,
+  bytes,
+  encoding: `pcm-s${8 * bytes}le`,
+}));
 
 /** Encodings in blocks. */
 const BLOCK_FORMATS: Readonly<Record<number, BlockEncoding>> = {
@@ -152,7 +162,10 @@ function readFormat(bytes: Uint8Array, little: boolean): Format {
   let tag = view.getUint16(0, little);
   if (tag === FORMAT_EXTENSIBLE) {
     if (bytes.length < 40) throw headerCutOff('WAV', 'inside its extended header');
-    tag = GUID_TAIL.every((byte, i) => bytes[26 + i] === byte) ? view.getUint16(24, little) : FORMAT_EXTENSIBLE;
+    // The codec's number is the lower half of the name's first number of 32 bits.
+    const [numberAt, tail] = little ? [24, GUID_TAIL] : [26, GUID_TAIL_BIG];
+    const tailAt = 40 - tail.length;
+    if (tail.every((byte, i) => bytes[tailAt + i] === byte)) tag = view.getUint16(numberAt, little);
   }
   checkFormat('WAV', channels, sampleRate);
   const blocks = BLOCK_FORMATS[tag];
@@ -160,7 +173,8 @@ function readFormat(bytes: Uint8Array, little: boolean): Format {
   // Samples of odd depth stand left-justified in whole bytes; how many, the size of a frame tells.
   const stored =
     frameBytes % channels === 0 && frameBytes * 8 >= bits * channels ? frameBytes / channels : Math.ceil(bits / 8);
-  const format = bits > 0 ? FORMATS.find((entry) => entry.tag === tag && entry.bytes === stored) : undefined;
+  const format =
+    bits > 0 ? [...FORMATS, ...WIDE_FORMATS].find((entry) => entry.tag === tag && entry.bytes === stored) : undefined;
   if (!format) {
     const name = OTHER_FORMATS[tag] ?? `codec number 0x${tag.toString(16).padStart(4, '0')}`;
     throw unsupported('WAV', `${name} with ${bits} bits a sample`);
@@ -215,7 +229,7 @@ function read(source: ByteFile): SoundFile {
   if (!formatChunk) throw headerCutOff('WAV', 'before its format is stated');
   const { encoding, codec, channels, sampleRate, usedBits, ...layout } = readFormat(bytesOf(formatChunk), little);
   if (!dataChunk) throw headerCutOff('WAV', 'before its sound begins');
-  const { frames, bytes } = soundIn(dataChunk, codec, channels, () => {
+  const { frames, bytes, warnings } = soundIn(dataChunk, codec, channels, () => {
     const fact = chunks.find(({ id, size }) => id === 'fact' && size >= 4);
     return fact && viewOf(bytesOf(fact)).getUint32(0, little);
   });
@@ -238,24 +252,37 @@ function read(source: ByteFile): SoundFile {
     data: partOf(source, dataChunk.start, dataChunk.start + bytes),
     tags: chunks.filter(({ id }) => id === 'LIST').flatMap((chunk) => readTags(bytesOf(chunk), little)),
     extras,
-    warnings: cutOffWarning(dataChunk.stated, dataChunk.size),
+    warnings: [...cutOffWarning(dataChunk.stated, dataChunk.size), ...warnings],
   };
 }
 
-/** Frames and bytes of sound in the data. Of blocks, the last may be filled up: the fact chunk tells how many frames count. */
+/**
+ * Frames and bytes of sound in the data. Of blocks, the last may be filled up: the fact chunk tells how many frames count.
+ * It is believed where that ends inside the last block, as some writers count samples, or frames of something else.
+ */
 function soundIn(
   data: Chunk,
   codec: Codec,
   channels: number,
   factFrames: () => number | undefined,
-): { frames: number; bytes: number } {
+): { frames: number; bytes: number; warnings: string[] } {
   if (codec.unitFrames === 1) {
     const frames = Math.floor(data.size / codec.unitBytes);
-    return { frames, bytes: frames * codec.unitBytes };
+    return { frames, bytes: frames * codec.unitBytes, warnings: [] };
   }
   const present = framesIn(codec, channels, data.size);
   const stated = factFrames();
-  return { frames: stated ? Math.min(stated, present) : present, bytes: data.size };
+  const isCutOff = data.size < data.stated;
+  const before = (Math.ceil(data.size / codec.unitBytes) - 1) * codec.unitFrames;
+  if (!stated || (isCutOff && stated >= present)) return { frames: present, bytes: data.size, warnings: [] };
+  if (stated > before && stated <= before + codec.unitFrames) {
+    return { frames: Math.min(stated, present), bytes: data.size, warnings: [] };
+  }
+  return {
+    frames: present,
+    bytes: data.size,
+    warnings: [`The file states ${stated} frames, and its blocks hold ${present}: the blocks count.`],
+  };
 }
 
 /** The speakers of three and more channels in the order of the mask (WAVEFORMATEXTENSIBLE; from memory). */

@@ -46,6 +46,41 @@ describe('the synthetic signals of EBU Tech 3341 and 3342, within their toleranc
   });
 });
 
+/** Gain in dB of the two filters that BS.1770-4 prints for 48 000 Hz (tables 1 and 2; from memory). */
+function publishedWeight(hz: number): number {
+  const gain = (b: readonly number[], a: readonly number[]) => {
+    const at = (k: readonly number[]) => {
+      const w = (2 * Math.PI * hz) / 48_000;
+      const [re, im] = [0, 1].map((part) =>
+        k.reduce((sum, value, i) => sum + value * (part ? -Math.sin(i * w) : Math.cos(i * w)), 0),
+      );
+      return re * re + im * im;
+    };
+    return 10 * Math.log10(at(b) / at(a));
+  };
+  return (
+    gain([1.53512485958697, -2.69169618940638, 1.19839281085285], [1, -1.69065929318241, 0.73248077421585]) +
+    gain([1, -2, 1], [1, -1.99004745483398, 0.99007225036621])
+  );
+}
+
+describe('loudness at every promised rate is that of 48 000 Hz', () => {
+  test.each([
+    1000, 1500, 2000, 3000, 3300, 3364, 3365, 4000, 5512, 6000, 7999, 8000, 11_025, 32_000, 192_000, 384_000, 768_000,
+  ])('%d Hz', (rate) => {
+    for (const hz of [60, 0.1 * rate, 0.25 * rate, 0.4 * rate].filter((value) => value < 12_000)) {
+      const sine = Float32Array.from({ length: 4 * rate }, (_, i) => 0.1 * Math.sin((2 * Math.PI * hz * i) / rate));
+      const wanted = -0.691 + 10 * Math.log10(0.005) + publishedWeight(hz);
+      within(meterOf([sine], rate, 10_007).integrated(), { wanted, tolerance: 0.3 });
+    }
+  });
+
+  test.each([1, 5, 20, 100, 999])('even %d Hz gives a figure, or none', (rate) => {
+    const found = meterOf([Float32Array.from({ length: 3000 }, (_, i) => (i % 2 ? 0.5 : -0.5))], rate).integrated();
+    expect(found === null || Number.isFinite(found)).toBe(true);
+  });
+});
+
 describe('loudness', () => {
   test('blocks of any size give the same', () => {
     const channels = twice(tones(RATE, [-30, 1.3], [-18, 0.7]));

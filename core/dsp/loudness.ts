@@ -1,5 +1,6 @@
 import { type EnergyKernel, MOST_FRAMES, weightedEnergyKernel } from '../kernel/weighted-energy.ts';
 import type { Biquad } from './filters.ts';
+import { MAX_RATIO, Resampler } from './resample.ts';
 
 /**
  * Loudness as in ITU-R BS.1770-4, EBU R 128 and EBU Tech 3342 (from memory; checked against the signals of EBU Tech 3341 in the tests).
@@ -40,6 +41,12 @@ const STEPS_PER_SHORT_TERM = 30;
 /** For the range, LU (EBU Tech 3342). */
 const RANGE_GATE = -20;
 
+/**
+ * The shelf's corner lies near 1 700 Hz: below this rate the filters made for it lose their shape, and below twice the
+ * corner they would not be filters any more. Such sounds are measured at a multiple of their rate.
+ */
+const LEAST_RATE = 12_000;
+
 /** Weights by channel: surrounds count more, the low-frequency channel does not (BS.1770-4, table 3). */
 const WEIGHTS: Readonly<Record<number, readonly number[]>> = {
   5: [1, 1, 1, 1.41, 1.41],
@@ -60,9 +67,17 @@ export class LoudnessMeter {
   private energy = 0;
   private total = 0;
   private frames = 0;
+  /** True for a sound whose highest tone nobody hears. */
+  private readonly isTooSlow: boolean;
+  /** For each channel, where the rate is too low; emptied when the sound has ended. */
+  private raising: readonly Resampler[] = [];
 
-  constructor(sampleRate: number, channelCount: number) {
+  constructor(rate: number, channelCount: number) {
+    const times = Math.min(MAX_RATIO, Math.max(1, Math.ceil(LEAST_RATE / rate)));
+    const sampleRate = rate * times;
+    if (times > 1) this.raising = Array.from({ length: channelCount }, () => new Resampler(rate, sampleRate));
     this.sampleRate = sampleRate;
+    this.isTooSlow = sampleRate < LEAST_RATE;
     this.weights = WEIGHTS[channelCount] ?? new Array<number>(channelCount).fill(1);
     const [{ b, a }, second] = kWeighting(sampleRate);
     this.kernels = Array.from({ length: Math.ceil(channelCount / 2) }, () =>
@@ -70,7 +85,19 @@ export class LoudnessMeter {
     );
   }
 
+  /** The next frames: one array for each channel. */
   add(channels: readonly Float32Array[]): void {
+    this.measure(this.raising.length ? channels.map((samples, i) => this.raising[i].push(samples)) : channels);
+  }
+
+  /** Takes the sound as ended. */
+  private end(): void {
+    const rest = this.raising.map((resampler) => resampler.finish());
+    this.raising = [];
+    if (rest.length) this.measure(rest);
+  }
+
+  private measure(channels: readonly Float32Array[]): void {
     const count = channels[0]?.length ?? 0;
     for (let at = 0; at < count; ) {
       // Steps end at whole frames, also where their length is none.
@@ -103,9 +130,11 @@ export class LoudnessMeter {
 
   /**
    * Integrated loudness in LUFS. A sound shorter than one gating block of 400 ms is measured as a whole, without gates.
-   * Null where nothing passes the gates: silence.
+   * Null where nothing passes the gates: silence, and rates below 47 Hz. Takes the sound as ended, like the two below.
    */
   integrated(): number | null {
+    this.end();
+    if (this.isTooSlow) return null;
     const powers = this.powers(STEPS_PER_BLOCK);
     if (powers.length === 0) {
       const whole = lufs(this.total / Math.max(1, this.frames));
@@ -131,6 +160,8 @@ export class LoudnessMeter {
 
   /** The highest short-term loudness (3 s, looked at ten times a second), LUFS. Null for what is shorter, or silent. */
   loudestTerm(): number | null {
+    this.end();
+    if (this.isTooSlow) return null;
     const powers = this.powers(STEPS_PER_SHORT_TERM);
     const loudest = lufs(powers.reduce((most, power) => Math.max(most, power), 0));
     return loudest > ABSOLUTE_GATE ? loudest : null;
@@ -141,6 +172,8 @@ export class LoudnessMeter {
    * loudness, of what is not silent and not more than 20 LU below the rest. Null for what is shorter than 3 s, or silent.
    */
   range(): number | null {
+    this.end();
+    if (this.isTooSlow) return null;
     const loud = this.powers(STEPS_PER_SHORT_TERM).filter((power) => lufs(power) > ABSOLUTE_GATE);
     if (loud.length === 0) return null;
     const gate = lufs(mean(loud)) + RANGE_GATE;

@@ -23,6 +23,7 @@ import {
 import { oddPcm } from './pcm-odd.ts';
 import { packedPcm } from './pcm-packed.ts';
 import { pcmShapeOf } from './pcm-shape.ts';
+import { wideEncodings } from './pcm-wide.ts';
 
 export { type CompressedEncoding, compressedEncodings, findCompressed } from './compressed.ts';
 export type {
@@ -80,7 +81,9 @@ export const blockEncodings: readonly BlockEncoding[] = [
   okiAdpcmLow,
 ];
 
-const byId = new Map<string, PlainEncoding>([...encodings, ...blockEncodings].map((entry) => [entry.id, entry]));
+const byId = new Map<string, PlainEncoding>(
+  [...encodings, ...wideEncodings, ...blockEncodings].map((entry) => [entry.id, entry]),
+);
 
 /** An encoding by its id; PCM of any depth is made when it is first asked for. */
 export function findEncoding(id: string): PlainEncoding | undefined {

@@ -1,4 +1,4 @@
-import { InputError, type Levels } from '../audio/index.ts';
+import { InputError, type Levels, notFinite } from '../audio/index.ts';
 import type { Extra, SoundFile, Tag } from '../containers/index.ts';
 import { findContainer } from '../containers/index.ts';
 import { blockEncodings, findEncoding } from '../encodings/index.ts';
@@ -11,7 +11,7 @@ export interface Track {
 }
 
 /** Counts changes of what facts hold: those of an older version are read anew from the file. */
-export const FACTS_VERSION = 4;
+export const FACTS_VERSION = 5;
 
 /** What a file is, read from its bytes. */
 export interface Facts {
@@ -104,13 +104,19 @@ export function finishFacts(
     const kind = containerTitle(stated.container);
     throw new InputError('no-frames', `The ${kind} file holds no sound: it has 0 frames; choose another file.`);
   }
-  return {
+  const facts: Facts = {
     ...stated,
     frames,
     bitRate: stated.bitRate ?? Math.round(((stated.soundBytes ?? stated.bytes) * 8 * stated.sampleRate) / frames),
     warnings: [...stated.warnings, ...laterWarnings],
     ...measured,
   };
+  const place = notFinite(facts);
+  if (place === null) return facts;
+  throw new InputError(
+    'damaged',
+    `The ${containerTitle(facts.container)} file's ${place} is no number; save it again.`,
+  );
 }
 
 /** Containers and encodings that libraries read, by the ids that facts use for them. */

@@ -1,4 +1,12 @@
-import { type ByteFile, frameCount, InputError, inMemory, type Pcm, type PcmReader } from '../audio/index.ts';
+import {
+  type ByteFile,
+  frameCount,
+  InputError,
+  inMemory,
+  type Pcm,
+  type PcmReader,
+  soundSamples,
+} from '../audio/index.ts';
 import { type Container, containers, headerless, type Reading, type SoundFile } from '../containers/index.ts';
 import { type Facts, finishFacts, type StatedFacts, statedFacts } from './facts.ts';
 import { SoundMeter } from './meter.ts';
@@ -46,12 +54,13 @@ export function readPlain(bytes: Uint8Array | ByteFile, reading?: Reading): Soun
 const FRAMES_AT_ONCE = 65_536;
 
 /** Decodes a file of one of core's own containers from its start to its end. */
-export function* soundBlocks({ codec: shared, data, frames }: SoundFile): Generator<Float32Array[]> {
+export function* soundBlocks({ encoding, codec: shared, data, frames }: SoundFile): Generator<Float32Array[]> {
   const codec = shared.fromStart?.() ?? shared;
   const units = Math.max(1, Math.floor(FRAMES_AT_ONCE / codec.unitFrames));
   let left = frames;
   for (let at = 0; left > 0; at += units * codec.unitBytes) {
-    const block = codec.decodeChannels(data.read(at, at + units * codec.unitBytes));
+    const decoded = codec.decodeChannels(data.read(at, at + units * codec.unitBytes));
+    const block = encoding.kind === 'float' ? decoded.map(soundSamples) : decoded;
     const count = Math.min(left, block[0]?.length ?? 0);
     if (count === 0) break;
     yield count < (block[0]?.length ?? 0) ? block.map((samples) => samples.subarray(0, count)) : block;

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { formatDb, formatRate, fromDb, InputError, peakOf, toDb } from '../../audio/index.ts';
+import { formatDb, formatRate, fromDb, InputError, peakOf, requireFinite, toDb } from '../../audio/index.ts';
 import { butterworth, FilterCascade, Limiter, LoudnessMeter, TruePeakMeter } from '../../dsp/index.ts';
 import type { Block, Step } from '../passage.ts';
 import { BY_HAND, bySheet, type Format, type RenderReport, type Station } from '../station.ts';
@@ -232,7 +232,8 @@ function gain(goal: LevelGoal, { sampleRate, channels }: Format, report: RenderR
     ...(goal.kind === 'gain' ? {} : { survey: surveys[goal.kind] }),
     start() {
       // There is nothing to raise in silence.
-      const gainDb = Math.min(wantedGain() ?? 0, goal.kind === 'gain' ? MOST_GAIN : goal.mostGainDb);
+      const most = goal.kind === 'gain' ? MOST_GAIN : goal.mostGainDb;
+      const { gainDb } = requireFinite({ gainDb: Math.min(wantedGain() ?? 0, most) });
       const factor = fromDb(gainDb);
       report.peakBefore = 0;
       return {
