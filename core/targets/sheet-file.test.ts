@@ -23,7 +23,7 @@ describe('the file of a sheet', () => {
     [
       'an entry too many',
       text.replace('"anyOf": [\n        "raw"', '"any": 1, "anyOf": [\n        "raw"'),
-      'requirements.7.any: ',
+      'requirements.8.any: ',
     ],
     ['half a file', text.slice(0, 200), 'sheet.json, line 6: this is no JSON, close bracket expected'],
     [

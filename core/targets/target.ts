@@ -114,6 +114,7 @@ export function demandsOf(target: Pick<Target, 'requirements'>): SettledDemands 
   const demands: Record<string, unknown> = {};
   for (const from of target.requirements) {
     const kind = kindOf(from);
+    if (from.advised && !kind.isDoneWhenAdvised) continue;
     for (const [name, value] of Object.entries(kind.demands?.(from) ?? {})) demands[name] = { value, from };
   }
   return demands as SettledDemands;

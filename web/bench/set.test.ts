@@ -1,9 +1,9 @@
-import { automaticSettings, targetOf } from '@tambur/core';
+import { automaticSettings, targetOf, variantOf } from '@tambur/core';
 import { describe, expect, test } from 'vitest';
 import { sourceOf } from '../fixtures/views.ts';
 import { settleSet } from './set.ts';
 
-const phone = targetOf('desk-phone-ring-tone');
+const phone = variantOf(targetOf('desk-phone-ring-tone'), 'older-sets');
 const board = targetOf('microcontroller-8-bit-dac');
 const clip = (id: string, sourceId: string, more = {}) => ({
   id,

@@ -12,7 +12,7 @@ const schema = v.strictObject({
   ...common,
 });
 
-/** How long the sound may be, in seconds. What is only advised settles no station: it is said, not done. */
+/** How long the sound may be, in seconds. */
 export const duration: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'duration',
   scope: 'file',
@@ -27,7 +27,7 @@ export const duration: FileRequirementKind<v.InferOutput<typeof schema>> = {
     [...(least ? [`at least ${formatSeconds(least)}`] : []), ...(most ? [`at most ${formatSeconds(most)}`] : [])].join(
       ', ',
     ),
-  demands: ({ least, most, advised }) => (advised ? {} : { seconds: { least: least ?? 0, most: most ?? null } }),
+  demands: ({ least, most }) => ({ seconds: { least: least ?? 0, most: most ?? null } }),
   check({ least = 0, most = Number.POSITIVE_INFINITY }, { facts }) {
     const found = formatLength(facts.frames, facts.sampleRate);
     const length = facts.frames / facts.sampleRate;

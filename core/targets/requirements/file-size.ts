@@ -18,7 +18,7 @@ export const fileSize: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'file size',
   wanted: ({ most }) => `at most ${formatCount(most)} bytes`,
-  demands: ({ most, advised }) => (advised ? {} : { fileBytes: most }),
+  demands: ({ most }) => ({ fileBytes: most }),
   check: ({ most }, { facts }) => ({
     meets: facts.bytes <= most,
     found: `${formatCount(facts.bytes)} bytes`,

@@ -17,6 +17,7 @@ const USUAL_TOLERANCE = 1;
 export const loudness: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'loudness',
   scope: 'file',
+  isDoneWhenAdvised: true,
   usual: { kind: 'loudness', goal: -16, tolerance: 1, advised: true },
   fields: [
     { key: 'goal', label: 'Goal', unit: 'LUFS', type: 'number' },

@@ -114,6 +114,8 @@ interface KindBase<R extends { readonly kind: string }> {
   readonly usual: R;
   readonly fields: readonly Field[];
   readonly schema: v.GenericSchema<R>;
+  /** True where stations do what is only advised, as it costs nothing; otherwise that is said, not done. */
+  readonly isDoneWhenAdvised?: true;
   /** What the requirement is about: "sample rate". */
   readonly title: string;
   /** What it wants, in words: "8 000 Hz". */

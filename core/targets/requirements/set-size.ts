@@ -18,7 +18,7 @@ export const setSize: SetRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'set size',
   wanted: ({ most }) => `at most ${formatCount(most)} bytes`,
-  demands: ({ most, advised }) => (advised ? {} : { setBytes: most }),
+  demands: ({ most }) => ({ setBytes: most }),
   check({ most }, { members }) {
     // What counts is the memory of the device: the samples, not the text around them.
     const total = members.reduce((sum, { soundBytes, bytes }) => sum + (soundBytes ?? bytes), 0);

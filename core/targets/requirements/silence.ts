@@ -22,6 +22,7 @@ const PRE_ECHO = 0.03;
 export const silence: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'silence',
   scope: 'file',
+  isDoneWhenAdvised: true,
   usual: { kind: 'silence', front: 0.5 },
   fields: [
     { key: 'front', label: 'In front', unit: 's', type: 'number', optional: true },

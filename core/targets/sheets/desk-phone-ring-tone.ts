@@ -1,6 +1,6 @@
 import type { Target } from '../target.ts';
 
-/** Common practice, no source; the greatest length is from memory. */
+/** Common practice, no source: newer sets play 72 720 frames and more. The greatest length of older ones is from memory. */
 export const deskPhoneRingTone: Target = {
   id: 'desk-phone-ring-tone',
   name: 'Desk phone ring tone',
@@ -10,10 +10,19 @@ export const deskPhoneRingTone: Target = {
     { kind: 'encoding', anyOf: ['mu-law'] },
     { kind: 'sample-rate', anyOf: [8000] },
     { kind: 'channels', anyOf: [1] },
-    { kind: 'frames', multipleOf: 240, least: 240, most: 16_080 },
+    { kind: 'frames', multipleOf: 240, least: 240 },
+    { kind: 'frames', most: 16_080, advised: true },
     { kind: 'peak', goal: -1, advised: true },
     { kind: 'tags', rule: 'forbidden' },
     { kind: 'extension', anyOf: ['raw'] },
+  ],
+  variants: [
+    {
+      id: 'older-sets',
+      name: 'older sets',
+      requirements: [{ kind: 'frames', multipleOf: 240, least: 240, most: 16_080 }],
+      without: ['frames'],
+    },
   ],
   naming: { separator: '-' },
   listFile: { name: 'ring-tones.txt', header: '', row: '{displayName}\t{fileName}', footer: '' },

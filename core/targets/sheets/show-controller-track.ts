@@ -1,6 +1,6 @@
 import type { Target } from '../target.ts';
 
-/** Common practice, no source: the silence in front lets the player lock on to the stream before anything is heard. */
+/** Common practice, no source: silence in front lets the player lock on to the stream before anything is heard; no must. */
 export const showControllerTrack: Target = {
   id: 'show-controller-track',
   name: 'Show controller track',
@@ -12,7 +12,6 @@ export const showControllerTrack: Target = {
     { kind: 'channels', anyOf: [2] },
     { kind: 'bit-rate', anyOf: [320_000], constant: true },
     { kind: 'stereo-mode', mode: 'joint' },
-    { kind: 'silence', front: 2 },
     { kind: 'silence', front: 5, advised: true },
     { kind: 'peak', goal: -1, advised: true },
     { kind: 'tags', rule: 'forbidden' },
