@@ -38,6 +38,7 @@ export {
 } from './dsp/index.ts';
 export * from './encodings/flac/index.ts';
 export {
+  bitRatesAt,
   blockEncodings,
   compressedEncodings,
   type Encoding,

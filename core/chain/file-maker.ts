@@ -1,4 +1,4 @@
-import { concatenated, crc32, deinterleave, interleave, joined } from '../audio/index.ts';
+import { concatenated, crc32, deinterleave, InputError, interleave, joined } from '../audio/index.ts';
 import { containerOf, type FileWriter } from '../containers/index.ts';
 import { Quantiser } from '../dsp/index.ts';
 import { bytesOf, type Codec, codecOf, layoutOf, type PlainEncoding, plainEncodingOf } from '../encodings/index.ts';
@@ -6,6 +6,7 @@ import type { Chain } from './fit.ts';
 import type { Amendment, EncoderOrder, OpenEncoder, SoundEncoder } from './library.ts';
 import type { Block } from './passage.ts';
 import type { Format, RenderReport } from './station.ts';
+import { bitRateTrouble } from './stations/wrap.ts';
 
 /** Makes the bytes of a file of sound that comes block by block. */
 export interface FileMaker {
@@ -31,6 +32,8 @@ export async function openFileMaker(
   const { plan } = wrap;
   const sampleRate = Math.round(format.sampleRate);
   if (plan.compressed) {
+    const trouble = bitRateTrouble(plan, sampleRate, format.channels);
+    if (trouble !== null) throw new InputError('bad-setting', `Wrap: ${trouble}`);
     if (!openEncoder) throw new RangeError(`no library to encode ${plan.encoding} was handed in`);
     const order: EncoderOrder = {
       ...plan.compressed,

@@ -7,4 +7,5 @@ export * from './render.ts';
 export * from './settings.ts';
 export type { LoopReport, Obstacle, RenderReport, SettledStation, Way } from './station.ts';
 export { idealSignalToNoise } from './stations/depth.ts';
+export { possibleBitRates } from './stations/wrap.ts';
 export { lowerRates, soundWithin } from './ways.ts';

@@ -1,10 +1,11 @@
 import { formatBitRate, formatChannels, formatDb, formatRate, formatSeconds, hertz } from '../audio/index.ts';
-import { findCompressed, findEncoding } from '../encodings/index.ts';
+import { findEncoding } from '../encodings/index.ts';
 import { ENERGY_STEPS, encodingTitle, type Facts } from '../facts/index.ts';
 import type { SettledDemands } from '../targets/index.ts';
 import type { Chain } from './fit.ts';
 import type { StationId } from './settings.ts';
 import type { Way } from './station.ts';
+import { possibleBitRates } from './stations/wrap.ts';
 
 /** A way that may lead out: what to set at which station, and what to call it. */
 interface Candidate {
@@ -89,12 +90,16 @@ const bitsOf = (id: string): number => findEncoding(id)?.bitDepth ?? 0;
 /** Other encodings that the sheet takes, with fewer bits; and lower bit rates that it takes. */
 function encodings({ demands, chain }: Trouble): Candidate[] {
   const { encoding, compressed } = chain.stations.wrap.plan;
-  const library = findCompressed(encoding);
-  if (compressed && library?.bitRates) {
+  const { rate, channels, wrap } = chain.stations;
+  const possible = possibleBitRates(wrap.plan, rate.plan.to, channels.plan.matrix.length);
+  if (compressed && possible) {
     const { anyOf = null, least = 0 } = demands.bitRate?.value ?? {};
-    return library.bitRates
-      .filter((rate) => rate < compressed.bitRate && rate >= least && (!anyOf || anyOf.includes(rate)))
-      .reverse()
+    // A bit rate that there is not is changed to the nearest ones, one that takes too much to lower ones.
+    const usable = possible.includes(compressed.bitRate)
+      ? possible.filter((rate) => rate < compressed.bitRate).reverse()
+      : possible.toSorted((a, b) => Math.abs(a - compressed.bitRate) - Math.abs(b - compressed.bitRate));
+    return usable
+      .filter((rate) => rate >= least && (!anyOf || anyOf.includes(rate)))
       .map((bitRate) => ({
         station: 'wrap' as const,
         wish: { bitRate },
@@ -105,6 +110,12 @@ function encodings({ demands, chain }: Trouble): Candidate[] {
     .filter((id) => bitsOf(id) > 0 && bitsOf(id) < bitsOf(encoding))
     .map((id) => ({ station: 'wrap' as const, wish: { encoding: id }, label: encodingTitle(id) }));
 }
+
+/** Two channels coded together need fewer bits. */
+const stereoModes = ({ demands, chain }: Trouble): Candidate[] =>
+  chain.stations.wrap.plan.compressed?.stereoMode === 'stereo' && demands.stereoMode?.value !== 'stereo'
+    ? [{ station: 'wrap', wish: { stereoMode: 'joint' }, label: 'Joint stereo instead of plain' }]
+    : [];
 
 /** Usual rates, tried where a sheet leaves the rate open (common practice, no source). */
 const USUAL_RATES = [32_000, 24_000, 22_050, 16_000, 12_000, 11_025, 8000];
@@ -137,7 +148,13 @@ const channelCounts = ({ demands, chain }: Trouble): Candidate[] =>
     : [];
 
 /** Ways out of an obstacle are tried one after the other; what loses least comes first. */
-const sources: readonly ((trouble: Trouble) => readonly Candidate[])[] = [trims, encodings, channelCounts, rates];
+const sources: readonly ((trouble: Trouble) => readonly Candidate[])[] = [
+  trims,
+  encodings,
+  stereoModes,
+  channelCounts,
+  rates,
+];
 
 /** Of one kind so many are offered: the first that fits is the one that loses least. */
 const MOST_OF_A_KIND = 2;

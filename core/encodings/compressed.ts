@@ -15,16 +15,46 @@ export interface CompressedEncoding {
   readonly mostChannels: number;
   /** Bits per second that can be chosen; null where the sound decides. */
   readonly bitRates: readonly number[] | null;
+  /** Those of them that there are at a rate, for so many channels; all, where nothing is said. */
+  bitRatesAt?(format: CodedFormat): readonly number[];
   readonly usualBitRate: number;
   /** Bits of the whole numbers that it keeps exactly; null where it keeps none. */
   readonly depths: readonly number[] | null;
+}
+
+/** What is to be encoded, and how. */
+export interface CodedFormat {
+  /** Hz. */
+  readonly sampleRate: number;
+  readonly channels: number;
+  /** How two channels are coded, where an encoding knows several ways. */
+  readonly stereoMode: 'joint' | 'stereo';
 }
 
 const range = (from: number, to: number) => Array.from({ length: to - from + 1 }, (_, i) => from + i);
 
 const kbit = (rates: readonly number[]) => rates.map((rate) => rate * 1000);
 
-/** MPEG-1, 2 and 2.5 layer III (ISO/IEC 11172-3, 13818-3; from memory). At 24 000 Hz and below 160 kbit/s is the most. */
+const MP3_RATES = kbit([32, 40, 48, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320]);
+
+/** From each rate of MP3 on, the most that the format has (ISO/IEC 11172-3, 13818-3, and its extension to lower rates). */
+const MP3_MOST = [
+  { from: 32_000, bitRate: 320_000 },
+  { from: 16_000, bitRate: 160_000 },
+  { from: 0, bitRate: 64_000 },
+];
+
+/** Of two channels coded on their own the encoder lowers the rate by itself, unless it has so many bits (measured). */
+const MP3_LEAST_PLAIN = [
+  { from: 48_000, bitRate: 128_000 },
+  { from: 44_100, bitRate: 112_000 },
+  { from: 32_000, bitRate: 80_000 },
+  { from: 24_000, bitRate: 64_000 },
+  { from: 22_050, bitRate: 48_000 },
+  { from: 0, bitRate: 32_000 },
+];
+
+/** MPEG-1, 2 and 2.5 layer III (ISO/IEC 11172-3, 13818-3; from memory). 56 kbit/s is left out: the encoder has it not. */
 const mp3: CompressedEncoding = {
   kind: 'compressed',
   id: 'mp3',
@@ -34,7 +64,12 @@ const mp3: CompressedEncoding = {
   leastRate: 8000,
   mostRate: 48_000,
   mostChannels: 2,
-  bitRates: kbit([32, 40, 48, 56, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320]),
+  bitRates: MP3_RATES,
+  bitRatesAt({ sampleRate, channels, stereoMode }) {
+    const at = (table: typeof MP3_MOST) => table.find(({ from }) => sampleRate >= from)?.bitRate ?? 0;
+    const least = channels === 2 && stereoMode === 'stereo' ? at(MP3_LEAST_PLAIN) : 0;
+    return MP3_RATES.filter((rate) => rate >= least && rate <= at(MP3_MOST));
+  },
   usualBitRate: 192_000,
   depths: null,
 };
@@ -103,3 +138,7 @@ export const compressedEncodings: readonly CompressedEncoding[] = [mp3, aac, fla
 
 export const findCompressed = (id: string): CompressedEncoding | undefined =>
   compressedEncodings.find((entry) => entry.id === id);
+
+/** Bits per second that an encoding has for a format; null where the sound decides. */
+export const bitRatesAt = (encoding: CompressedEncoding, format: CodedFormat): readonly number[] | null =>
+  encoding.bitRatesAt?.(format) ?? encoding.bitRates;

@@ -25,7 +25,13 @@ import { packedPcm } from './pcm-packed.ts';
 import { pcmShapeOf } from './pcm-shape.ts';
 import { wideEncodings } from './pcm-wide.ts';
 
-export { type CompressedEncoding, compressedEncodings, findCompressed } from './compressed.ts';
+export {
+  bitRatesAt,
+  type CodedFormat,
+  type CompressedEncoding,
+  compressedEncodings,
+  findCompressed,
+} from './compressed.ts';
 export type {
   BlockEncoding,
   BlockLayout,

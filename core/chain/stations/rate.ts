@@ -8,7 +8,7 @@ import { framesInFile } from '../length-limits.ts';
 import { BY_HAND, bySheet, type Station } from '../station.ts';
 import type { ChannelsPlan } from './channels.ts';
 import type { CutPlan } from './cut.ts';
-import type { WrapPlan } from './wrap.ts';
+import { bitRateTrouble, type WrapPlan } from './wrap.ts';
 
 const LEAST_RATE = 1000;
 const isUsable = (text: string) => FRACTION.test(text) && hertz(text) >= LEAST_RATE && hertz(text) <= MAX_RATE;
@@ -141,6 +141,10 @@ export const rate: Station<v.InferOutput<typeof wish>, RatePlan, RateBefore> = {
       figure: `${formatRate(to)}${draft ? ' draft' : ''}`,
       why: draft ? why + draftNote : why,
     };
+  },
+  obstacles(_, { to }, { channels, wrap }) {
+    const text = bitRateTrouble(wrap, to, channels.matrix.length);
+    return text === null ? [] : [{ station: 'rate', text, ways: [] }];
   },
   steps: ({ from, exact, quality }, { channels }) => [
     {

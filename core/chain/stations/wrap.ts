@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { formatBitRate, formatChoice, InputError } from '../../audio/index.ts';
+import { formatBitRate, formatChannels, formatChoice, formatRate, InputError } from '../../audio/index.ts';
 import {
   canCarry,
   type OutContainer,
@@ -8,7 +8,7 @@ import {
   type Tag,
   type TextOptions,
 } from '../../containers/index.ts';
-import { type CompressedEncoding, findCompressed, findEncoding } from '../../encodings/index.ts';
+import { bitRatesAt, type CompressedEncoding, findCompressed, findEncoding } from '../../encodings/index.ts';
 import { encodingTitle, type Facts } from '../../facts/index.ts';
 import { fitsLayout, type SettledDemands } from '../../targets/index.ts';
 import { LIBRARY_OVERHEAD } from '../length-limits.ts';
@@ -108,6 +108,28 @@ function bitRateOf(
   const fits = (rate: number) => (rate / 8) * seconds + LIBRARY_OVERHEAD <= fileBytes.value;
   const open = bitRates.filter((rate) => rate <= nearest && rate >= least);
   return open.findLast(fits) ?? open[0] ?? nearest;
+}
+
+/** Bit rates that there are for a result like this; null where none is chosen. */
+export function possibleBitRates(
+  { encoding, compressed }: WrapPlan,
+  sampleRate: number,
+  channels: number,
+): readonly number[] | null {
+  const library = findCompressed(encoding);
+  return library && compressed
+    ? bitRatesAt(library, { sampleRate, channels, stereoMode: compressed.stereoMode })
+    : null;
+}
+
+/** What is wrong with the bit rate of a result like this, as a sentence; null where it can be made. */
+export function bitRateTrouble(plan: WrapPlan, sampleRate: number, channels: number): string | null {
+  const possible = possibleBitRates(plan, sampleRate, channels);
+  const { bitRate = 0, stereoMode } = plan.compressed ?? {};
+  if (!possible || possible.includes(bitRate)) return null;
+  const plain = channels === 2 && stereoMode === 'stereo' ? 'plain ' : '';
+  const [least = 0, most = 0] = [possible[0], possible[possible.length - 1]];
+  return `${encodingTitle(plan.encoding)} at ${formatRate(sampleRate)}, ${plain}${formatChannels(channels)}, has no ${formatBitRate(bitRate)}: it goes from ${formatBitRate(least)} to ${formatBitRate(most)}.`;
 }
 
 /** Source tags in their usual order, then what the user wrote. */

@@ -1,13 +1,14 @@
 import {
+  type Chain,
   type ClipSettings,
   canCarry,
   encodingTitle,
   type Facts,
-  findCompressed,
   formatBitRate,
   outContainerOf,
   outContainers,
   type Plan,
+  possibleBitRates,
   USUAL_TEXT,
 } from '@tambur/core';
 import { useEffect, useMemo, useState } from 'react';
@@ -98,7 +99,7 @@ export function WrapPanel({ chain, settings, source, preview, onChange }: PanelP
           pattern={/^[A-Za-z0-9]{1,8}$/}
           onChange={(value) => set({ extension: value })}
         />
-        <CompressedFields plan={chain.stations.wrap.plan} wish={wish} set={set} />
+        <CompressedFields chain={chain} wish={wish} set={set} />
       </div>
       {TEXT_FORMS.includes(container) && <TextFields container={container} plan={chain.stations.wrap.plan} set={set} />}
       {TAGGED.includes(container) && (
@@ -130,18 +131,23 @@ interface PartProps {
 }
 
 /** What a library is told. */
-function CompressedFields({ plan, wish, set }: PartProps & { wish: Wish }) {
-  const library = findCompressed(plan.encoding);
-  if (!library || !plan.compressed) return null;
+function CompressedFields({ chain, wish, set }: { chain: Chain; wish: Wish } & Pick<PartProps, 'set'>) {
+  const { rate, channels, wrap } = chain.stations;
+  const { plan } = wrap;
+  if (!plan.compressed) return null;
+  const possible = possibleBitRates(plan, rate.plan.to, channels.plan.matrix.length);
   const { bitRate, stereoMode, infoFrame } = plan.compressed;
   return (
     <>
-      {library.bitRates && (
+      {possible && (
         <Select
           label={plan.encoding === 'mp3' ? 'Bit rate, constant' : 'Bit rate, about'}
           value={String(bitRate)}
           onChange={(value) => set({ bitRate: Number(value) })}
-          options={library.bitRates.map((rate) => ({ value: String(rate), label: formatBitRate(rate) }))}
+          options={[...new Set([...possible, bitRate])].map((each) => ({
+            value: String(each),
+            label: formatBitRate(each),
+          }))}
         />
       )}
       {plan.encoding === 'mp3' && (
