@@ -122,7 +122,7 @@ test.describe('start refuses in one sentence', () => {
     [['--colour', 'red'], /^Unknown option '--colour'.*See \.\/start --help\.$/s],
     [
       ['--data', 'package.json/data'],
-      /^The data folder \S+package\.json\/data cannot be written \(ENOTDIR\); choose another with --data\.$/,
+      /^The data folder \S+package\.json\/data cannot be used: a file stands where a folder should; choose another folder with --data\.$/,
     ],
   ] as const) {
     test(args.join(' '), () => {

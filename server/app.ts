@@ -29,9 +29,9 @@ export interface Parts {
 
 const apiRoutes = ({ data, sequelize, importer, builder, speaker, events }: Parts) =>
   new Hono()
-    .route('/targets', targetRoutes())
+    .route('/targets', targetRoutes(sequelize))
     .route('/check', checkRoutes(importer))
-    .route('/sources', sourceRoutes(data, importer, events))
+    .route('/sources', sourceRoutes(data, sequelize, importer, events))
     .route('/speech', speechRoutes(speaker))
     .route('/jobs', jobRoutes(data, sequelize, builder))
     .route('/deliveries', deliveryRoutes(data, builder))

@@ -6,7 +6,7 @@ import { parseSettings, targetOf } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import type { Importer } from './imports/importer.ts';
-import { Clip, Job } from './models/index.ts';
+import { Clip, Job, writing } from './models/index.ts';
 
 /** demo.json: the jobs of the made-up scenario; `file` names a sound beside it. */
 const demoSchema = v.object({
@@ -41,7 +41,7 @@ export async function seedDemo(folder: string, importer: Importer, sequelize: Se
       }),
     ),
   );
-  await sequelize.transaction(async (transaction) => {
+  await writing(sequelize, async (transaction) => {
     for (const { title, targetId, clips } of demo.jobs) {
       const job = await Job.create({ id: randomUUID(), title, targetId: targetOf(targetId).id }, { transaction });
       const rows = clips.map(({ file, ...settings }, position) => ({

@@ -4,22 +4,26 @@ import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { serve } from '@hono/node-server';
+import { InputError } from '@tambur/core';
 import { pino } from 'pino';
 import { createApp } from './app.ts';
 import { Builder } from './builds/builder.ts';
 import { seedDemo } from './demo.ts';
 import { Events } from './events.ts';
 import { Importer } from './imports/importer.ts';
-import { migrate } from './migrations/index.ts';
-import { openDatabase } from './models/index.ts';
 import { Speaker } from './speech/speaker.ts';
 import { DataFolder } from './storage/data-folder.ts';
+import { backUp } from './storage/database.ts';
+import { diskTrouble } from './storage/disk.ts';
 import { lockFolder } from './storage/lock.ts';
+import { claimFolder, type Opening, openFolder } from './storage/opening.ts';
 import { tidy } from './tidy.ts';
 
 /** This file runs as build/server/main.js. */
 const here = fileURLToPath(new URL('.', import.meta.url));
 const projectFolder = resolve(here, '../..');
+
+const DAY_MS = 86_400_000;
 
 const say = (text: string) => process.stdout.write(`${text}\n`);
 
@@ -37,6 +41,8 @@ function readOptions() {
         data: { type: 'string', default: process.env.TAMBUR_DATA ?? join(projectFolder, 'data') },
         empty: { type: 'boolean', default: false },
         open: { type: 'boolean', default: false },
+        restore: { type: 'boolean', default: false },
+        recover: { type: 'boolean', default: false },
       },
     }).values;
   } catch (error) {
@@ -51,37 +57,63 @@ if (!Number.isInteger(wantedPort) || wantedPort < 0 || wantedPort > 65535) {
 }
 
 const log = pino({ level: process.env.TAMBUR_LOG ?? 'warn' }, pino.destination(2));
+// What nobody caught is a mistake of ours; it must not take other people's work with it.
+process.on('uncaughtException', (error) => log.error({ err: error }, 'an error that nobody caught'));
+process.on('unhandledRejection', (reason) => log.error({ err: reason }, 'a rejection that nobody caught'));
+
 const data = new DataFolder(resolve(values.data));
 const wantsDemo = join(data.root, 'demo.wanted');
-try {
-  const isNew = !existsSync(data.database);
-  await data.create();
-  // Stands until the demo is complete, so that a stop in between does not leave half of it.
-  if (isNew && !values.empty) await writeFile(wantsDemo, '');
-} catch (error) {
-  giveUp(
-    `The data folder ${data.root} cannot be written (${(error as NodeJS.ErrnoException).code}); choose another with --data.`,
-  );
+const opening: Opening = values.restore ? 'restore' : values.recover ? 'recover' : 'usual';
+
+/** Ends with what the user can do about it, where there is something. */
+function giveUpOn(error: unknown): never {
+  if (error instanceof InputError) giveUp(error.message);
+  const trouble = diskTrouble(error);
+  if (trouble === null) throw error;
+  log.debug({ err: error }, 'the data folder could not be opened');
+  return giveUp(`The data folder ${data.root} cannot be used: ${trouble}.`);
 }
-const lock = lockFolder(data.root);
-if ('heldBy' in lock) {
-  giveUp(
-    `The data folder ${data.root} is in use by another Tambur (process ${lock.heldBy}); end that one, or choose another with --data.`,
-  );
+
+async function openData() {
+  try {
+    const claim = await claimFolder(data);
+    const lock = await lockFolder(data.root, (error) => {
+      log.fatal({ err: error }, 'another process took the data folder');
+      process.exit(1);
+    });
+    if ('heldBy' in lock) {
+      const holder = lock.heldBy === null ? '' : ` (process ${lock.heldBy})`;
+      giveUp(
+        `The data folder ${data.root} is in use by another Tambur${holder}; end that one, or choose another with --data.`,
+      );
+    }
+    // Stands until the demo is complete, so that a stop in between does not leave half of it.
+    if (claim.isNew && !values.empty) await writeFile(wantsDemo, '');
+    return { ...(await openFolder(data, claim, opening)), release: lock.release };
+  } catch (error) {
+    return giveUpOn(error);
+  }
 }
-const { release } = lock;
-const sequelize = await openDatabase(data.database);
-await migrate(sequelize);
+
+const { sequelize, said, release } = await openData();
+for (const sentence of said) say(sentence);
 const events = new Events();
-const importer = new Importer(data, join(here, 'import-worker.js'));
+const importer = new Importer(data, sequelize, join(here, 'import-worker.js'));
 const speaker = new Speaker(join(here, 'speech-worker.js'));
 const builder = new Builder(data, sequelize, events, log, join(here, 'build-worker.js'));
-for (const sentence of await tidy(data, importer, builder)) say(sentence);
-if (existsSync(wantsDemo)) {
-  say('Putting the demo data into the empty data folder ...');
-  await seedDemo(join(projectFolder, 'demo'), importer, sequelize);
-  await rm(wantsDemo);
+try {
+  for (const sentence of await tidy(data, sequelize, importer, builder)) say(sentence);
+  if (existsSync(wantsDemo)) {
+    say('Putting the demo data into the empty data folder ...');
+    await seedDemo(join(projectFolder, 'demo'), importer, sequelize);
+    await rm(wantsDemo);
+  }
+} catch (error) {
+  giveUpOn(error);
 }
+const backups = setInterval(() => {
+  backUp(data, sequelize).catch((error: unknown) => log.error({ err: error }, 'the daily backup failed'));
+}, DAY_MS);
 
 let port = wantedPort;
 const parts = { data, sequelize, importer, builder, speaker, events, log };
@@ -107,11 +139,12 @@ server.on('error', (error: NodeJS.ErrnoException) => {
 });
 
 async function end(): Promise<void> {
+  clearInterval(backups);
   server.close();
   if ('closeAllConnections' in server) server.closeAllConnections();
   await Promise.all([importer.close(), builder.close(), speaker.close()]);
   await sequelize.close();
-  release();
+  await release();
   process.exit(0);
 }
 process.once('SIGINT', end);

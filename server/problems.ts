@@ -3,6 +3,7 @@ import type { ErrorHandler } from 'hono';
 import { HTTPException } from 'hono/http-exception';
 import type { ContentfulStatusCode } from 'hono/utils/http-status';
 import type { Logger } from 'pino';
+import { diskTrouble } from './storage/disk.ts';
 
 /** A request that cannot be carried out as things stand; `message` is for the user. */
 export class Problem extends Error {
@@ -25,6 +26,7 @@ const STATUSES: Partial<Record<InputError['code'], ContentfulStatusCode>> = {
   'unknown-target': 404,
   'unknown-variant': 400,
   'bad-setting': 400,
+  'cannot-write': 507,
 };
 
 /** Answers every error as `{ error: { code, message } }`; what is not the user's to mend goes to the log. */
@@ -44,7 +46,12 @@ export const answerErrors = (log: Logger): ErrorHandler => {
         error.status,
       );
     }
-    log.error({ error, path: c.req.path }, 'a request failed');
+    const trouble = diskTrouble(error);
+    log.error({ err: error, path: c.req.path }, 'a request failed');
+    if (trouble !== null) {
+      const message = `The data folder cannot be used: ${trouble}.`;
+      return c.json({ error: { code: 'cannot-write', message } }, 507);
+    }
     const message = 'Something went wrong on the server; its log says what. Try again.';
     return c.json({ error: { code: 'internal', message } }, 500);
   };

@@ -1,4 +1,5 @@
 import { InputError, type Target, targetOf, targets, variantOf } from '@tambur/core';
+import type { Transaction } from 'sequelize';
 import { Job, Sheet } from './models/index.ts';
 import type { SheetView } from './views.ts';
 
@@ -23,12 +24,18 @@ export async function sheetOfJob({ targetId, variantId }: Job): Promise<Target> 
   }
 }
 
+/** No id of a sheet is longer. */
+const LONGEST_ID = 60;
+
 /** A free id made from a wish: "bell", then "bell-2". */
-export async function freeId(wished: string): Promise<string> {
-  const own = new Set((await Sheet.findAll()).map(({ id }) => id));
+export async function freeId(wished: string, transaction: Transaction): Promise<string> {
+  const own = new Set((await Sheet.findAll({ attributes: ['id'], transaction })).map(({ id }) => id));
   const isTaken = (id: string) => own.has(id) || isBuiltIn(id);
   let id = wished;
-  for (let count = 2; isTaken(id); count++) id = `${wished}-${count}`;
+  for (let count = 2; isTaken(id); count++) {
+    const end = `-${count}`;
+    id = wished.slice(0, LONGEST_ID - end.length) + end;
+  }
   return id;
 }
 

@@ -3,7 +3,7 @@ import { automaticSettings } from '@tambur/core';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { freshData, workerFile } from './fixtures/data.ts';
 import { Importer } from './imports/importer.ts';
-import { Clip, Job, Source } from './models/index.ts';
+import { Clip, Job, Source, writing } from './models/index.ts';
 import { deleteSource, restoreSources, shelf } from './shelf.ts';
 
 let fresh: Awaited<ReturnType<typeof freshData>>;
@@ -11,7 +11,7 @@ let importer: Importer;
 
 beforeEach(async () => {
   fresh = await freshData();
-  importer = new Importer(fresh.data, workerFile);
+  importer = new Importer(fresh.data, fresh.sequelize, workerFile);
 });
 
 afterEach(async () => {
@@ -53,27 +53,27 @@ describe('the shelf', () => {
   test('refuses to delete what a clip uses, and says which', async () => {
     const bell = await importer.take('bell.wav', bytes('bell'));
     await clipOf(bell, 'Phones', ['Bell', 'Bell again']);
-    await expect(deleteSource(bell, fresh.data)).rejects.toThrow(
+    await expect(deleteSource(bell, fresh.data, fresh.sequelize)).rejects.toThrow(
       'bell.wav is used by the clip Bell of Phones and 1 more; remove those clips first.',
     );
   });
 
   test('a deletion can be undone; importing the same bytes undoes it too', async () => {
     const bell = await importer.take('bell.wav', bytes('bell'));
-    await deleteSource(bell, fresh.data);
+    await deleteSource(bell, fresh.data, fresh.sequelize);
     expect(await shelf()).toEqual([]);
-    await restoreSources([bell.id]);
+    await writing(fresh.sequelize, (transaction) => restoreSources([bell.id], transaction));
     expect(await shelf()).toHaveLength(1);
-    await deleteSource(await bell.reload(), fresh.data);
+    await deleteSource(await bell.reload(), fresh.data, fresh.sequelize);
     expect((await importer.take('bell again.wav', bytes('bell'))).id).toBe(bell.id);
     expect((await shelf())[0]?.name).toBe('bell again.wav');
   });
 
   test('what was deleted long ago goes for good, with its files', async () => {
     const [bell, wind] = [await importer.take('bell', bytes('bell')), await importer.take('wind', bytes('wind'))];
-    await deleteSource(bell, fresh.data);
+    await deleteSource(bell, fresh.data, fresh.sequelize);
     await bell.update({ deletedAt: new Date(Date.now() - 3_600_000) });
-    await deleteSource(wind, fresh.data);
+    await deleteSource(wind, fresh.data, fresh.sequelize);
     expect(readdirSync(fresh.data.sources)).toEqual([wind.key]);
     expect((await Source.findAll()).map(({ id }) => id)).toEqual([wind.id]);
   });

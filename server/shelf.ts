@@ -1,6 +1,7 @@
+import { existsSync } from 'node:fs';
 import { rename, rm } from 'node:fs/promises';
-import { Op } from 'sequelize';
-import { Clip, Job, Source } from './models/index.ts';
+import { Op, type Sequelize, type Transaction } from 'sequelize';
+import { Clip, Job, Source, writing } from './models/index.ts';
 import { Problem } from './problems.ts';
 import type { DataFolder } from './storage/data-folder.ts';
 import type { ShelfView, SourceView } from './views.ts';
@@ -46,7 +47,7 @@ export const shelfEntry = async (source: Source): Promise<ShelfView> => shelfVie
  * Takes a source off the shelf. Its files stay until the deletion can no longer be undone.
  * @throws Problem where a clip uses it
  */
-export async function deleteSource(source: Source, data: DataFolder): Promise<void> {
+export async function deleteSource(source: Source, data: DataFolder, sequelize: Sequelize): Promise<void> {
   const clips = await Clip.findAll({ where: { sourceId: source.id } });
   const first = clips[0];
   if (first) {
@@ -59,22 +60,26 @@ export async function deleteSource(source: Source, data: DataFolder): Promise<vo
       `${source.name} is used by the clip ${first.settings.name} of ${job?.title}${more}; remove ${what} first.`,
     );
   }
-  await source.update({ deletedAt: new Date() });
-  await purge(data, new Date(Date.now() - UNDO_MS));
+  await writing(sequelize, (transaction) => source.update({ deletedAt: new Date() }, { transaction }));
+  await purge(data, sequelize, new Date(Date.now() - UNDO_MS));
 }
 
 /** Removes what was deleted before `then` for good. */
-async function purge(data: DataFolder, then: Date): Promise<void> {
-  for (const source of await Source.findAll({ where: { deletedAt: { [Op.lt]: then } } })) {
-    // Out of sight first, so that a stop in between leaves a stray folder and no broken source.
-    const goner = data.unfinishedSource(source.key).folder;
-    await source.destroy();
-    await rename(data.source(source.key).folder, goner);
-    await rm(goner, { recursive: true, force: true });
+export async function purge(data: DataFolder, sequelize: Sequelize, then: Date): Promise<void> {
+  for (const source of await Source.findAll({ where: { deletedAt: { [Op.lte]: then } } })) {
+    const removed = data.unfinishedSource(source.key).folder;
+    // The row and its files go together: where one cannot go, the other stays.
+    await writing(sequelize, async (transaction) => {
+      await source.destroy({ transaction });
+      const { folder } = data.source(source.key);
+      // Where a sudden end came in between, they have gone already.
+      if (existsSync(folder)) await rename(folder, removed);
+    });
+    await rm(removed, { recursive: true, force: true });
   }
 }
 
 /** Brings deleted sources back that are wanted again. */
-export const restoreSources = async (ids: readonly string[]): Promise<void> => {
-  await Source.update({ deletedAt: null }, { where: { id: [...ids], deletedAt: { [Op.not]: null } } });
+export const restoreSources = async (ids: readonly string[], transaction: Transaction): Promise<void> => {
+  await Source.update({ deletedAt: null }, { where: { id: [...ids], deletedAt: { [Op.not]: null } }, transaction });
 };

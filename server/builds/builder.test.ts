@@ -100,7 +100,7 @@ describe('a build', () => {
     rmSync(fresh.data.deliveries, { recursive: true });
     const row = await delivery(['Bell']);
     builder.start(row);
-    expect((await ended(row.id)).error).toMatch(/could not be written into the data folder \(ENOENT\)/);
+    expect((await ended(row.id)).error).toMatch(/could not be written into the data folder: a folder or file is gone/);
   });
 
   test('can be cancelled, and leaves nothing', async () => {
@@ -123,14 +123,16 @@ describe('a build', () => {
     mkdirSync(join(fresh.data.deliveries, 'never-recorded'));
     mkdirSync(join(fresh.data.sources, 'half.part'));
     builder = newBuilder();
-    const importer = new Importer(fresh.data, workerFile);
-    expect(await tidy(fresh.data, importer, builder)).toEqual([
+    const importer = new Importer(fresh.data, fresh.sequelize, workerFile);
+    expect(await tidy(fresh.data, fresh.sequelize, importer, builder)).toEqual([
       'Removed 1 unfinished import.',
-      'Removed the files of 2 unfinished builds.',
+      'Removed the files of 1 unfinished build.',
+      `Moved 1 entry that nothing refers to into ${fresh.data.lost}; a list is there.`,
       'Started the build of Job again.',
     ]);
+    expect(readdirSync(fresh.data.lost).some((name) => name.endsWith('never-recorded'))).toBe(true);
     await builder.cancel(row.id);
-    expect(await tidy(fresh.data, importer, builder)).toEqual([]);
+    expect(await tidy(fresh.data, fresh.sequelize, importer, builder)).toEqual([]);
     await importer.close();
   });
 });

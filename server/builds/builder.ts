@@ -4,13 +4,14 @@ import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { basename, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
-import { checkSet, folderOf, listFileText, listRows, standTogether, stemsOf } from '@tambur/core';
+import { checkSet, folderOf, InputError, listFileText, listRows, standTogether, stemsOf } from '@tambur/core';
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
-import { Tinypool } from 'tinypool';
 import type { Events } from '../events.ts';
-import { DeliveredFile, type Delivery, type DeliveryOrder, Source } from '../models/index.ts';
-import { type DataFolder, flush, publish } from '../storage/data-folder.ts';
+import { DeliveredFile, type Delivery, type DeliveryOrder, Source, writing } from '../models/index.ts';
+import type { DataFolder } from '../storage/data-folder.ts';
+import { diskTrouble, flush, publish } from '../storage/disk.ts';
+import { Threads } from '../threads.ts';
 import type { BuildOutcome, BuildTask } from './worker.ts';
 
 type NewFile = Omit<DeliveredFile['_creationAttributes'], 'id' | 'deliveryId' | 'position'>;
@@ -34,7 +35,7 @@ export class Builder {
   private readonly sequelize: Sequelize;
   private readonly events: Events;
   private readonly log: Logger;
-  private readonly pool: Tinypool;
+  private readonly threads: Threads<BuildTask, BuildOutcome>;
   private readonly running = new Map<string, RunningBuild>();
   private closing = false;
 
@@ -43,8 +44,7 @@ export class Builder {
     this.sequelize = sequelize;
     this.events = events;
     this.log = log;
-    const threads = availableParallelism();
-    this.pool = new Tinypool({ filename: workerFile, minThreads: 0, maxThreads: threads, idleTimeout: 30_000 });
+    this.threads = new Threads(workerFile, { most: availableParallelism(), megabytes: 2048 });
   }
 
   /** How far a delivery's build is, 0..1; null where it is not being built. */
@@ -60,7 +60,9 @@ export class Builder {
     setMaxListeners(0, stop.signal);
     const progress = delivery.order.clips.map(() => 0);
     const finished = this.run(delivery, stop.signal, progress)
-      .catch((error: unknown) => this.log.error({ error, deliveryId: delivery.id }, 'a build could not be recorded'))
+      .catch((error: unknown) =>
+        this.log.error({ err: error, deliveryId: delivery.id }, 'a build could not be recorded'),
+      )
       .finally(() => this.running.delete(delivery.id));
     this.running.set(delivery.id, { stop, progress, finished });
   }
@@ -78,7 +80,7 @@ export class Builder {
     this.closing = true;
     for (const { stop } of this.running.values()) stop.abort();
     await Promise.all([...this.running.values()].map(({ finished }) => finished));
-    await this.pool.destroy();
+    await this.threads.close();
   }
 
   private async run(delivery: Delivery, signal: AbortSignal, progress: number[]): Promise<void> {
@@ -94,7 +96,7 @@ export class Builder {
       const { listFile } = delivery.order.target;
       const delivered = await withListFile(delivery.order, files, folder);
       await publish(folder, this.data.delivery(id));
-      await this.sequelize.transaction(async (transaction) => {
+      await writing(this.sequelize, async (transaction) => {
         const rows = delivered.map((file, position) => ({ ...file, deliveryId: id, position }));
         await DeliveredFile.destroy({ where: { deliveryId: id }, transaction });
         await DeliveredFile.bulkCreate(rows, { transaction });
@@ -106,14 +108,18 @@ export class Builder {
       if (this.closing) return;
       await rm(folder, { recursive: true, force: true });
       await rm(this.data.delivery(id), { recursive: true, force: true });
-      if (signal.aborted) await delivery.update({ state: 'cancelled' });
+      if (signal.aborted) await this.end(delivery, { state: 'cancelled' });
       else {
         const refused = error instanceof BuildRefused;
-        if (!refused) this.log.error({ error, deliveryId: id }, 'a build failed');
-        await delivery.update({ state: 'failed', error: refused ? error.message : reasonOf(error) });
+        if (!refused) this.log.error({ err: error, deliveryId: id }, 'a build failed');
+        await this.end(delivery, { state: 'failed', error: refused ? error.message : reasonOf(error) });
       }
     }
     this.events.send({ type: 'built', deliveryId: id, jobId, state: delivery.state });
+  }
+
+  private end(delivery: Delivery, how: Pick<Delivery, 'state'> & { readonly error?: string }): Promise<Delivery> {
+    return writing(this.sequelize, (transaction) => delivery.update(how, { transaction }));
   }
 
   private async buildFiles(
@@ -151,7 +157,7 @@ export class Builder {
         progress: port2,
       };
       try {
-        const outcome: BuildOutcome = await this.pool.run(task, { signal, transferList: [port2] });
+        const outcome = await this.threads.run(task, { signal, transferList: [port2] });
         if ('refused' in outcome) throw new BuildRefused(`${clip.settings.name}: ${outcome.refused}`);
         progress[index] = 1;
         tell();
@@ -207,8 +213,9 @@ async function withListFile(
 
 /** What a failed build says where the failure is no user's to mend. */
 function reasonOf(error: unknown): string {
-  const code = (error as NodeJS.ErrnoException).code;
-  return code
-    ? `The files could not be written into the data folder (${code}); make room or allow writing there, then build again.`
+  const trouble = error instanceof InputError ? null : diskTrouble(error);
+  if (error instanceof InputError) return error.message;
+  return trouble
+    ? `The files could not be written into the data folder: ${trouble}; then build again.`
     : 'The build failed for a reason that is in the server log; build again, and report it if it stays.';
 }

@@ -13,8 +13,10 @@ import {
   InputError,
   makeClip,
   type RenderReport,
+  soundBytesOf,
   type Target,
 } from '@tambur/core';
+import { asDiskError, refuseWhatWillNotFit } from '../storage/disk.ts';
 import { soundFileReader } from '../storage/sound-file.ts';
 
 export interface BuildTask {
@@ -48,6 +50,7 @@ export default async function buildFile(task: BuildTask): Promise<BuildOutcome> 
     const chain = fit(task.facts, task.settings, task.target);
     // The folder of the card in which the sheet wants its files.
     const below = folderOf(task.target);
+    await refuseWhatWillNotFit(task.folder, soundBytesOf(chain), task.settings.name);
     const store = createDiskStore(join(task.folder, below, fileNameOf(chain, task.stem)));
     try {
       const made = await makeClip(source, task.settings, task.target, {
@@ -68,7 +71,8 @@ export default async function buildFile(task: BuildTask): Promise<BuildOutcome> 
       store.close();
     }
   } catch (error) {
-    if (error instanceof InputError) return { refused: error.message };
+    const shown = asDiskError(error);
+    if (shown instanceof InputError) return { refused: shown.message };
     throw error;
   } finally {
     await sound.close();

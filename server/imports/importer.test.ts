@@ -10,7 +10,7 @@ let importer: Importer;
 
 beforeEach(async () => {
   fresh = await freshData();
-  importer = new Importer(fresh.data, workerFile, 1000);
+  importer = new Importer(fresh.data, fresh.sequelize, workerFile, 1000);
 });
 
 afterEach(async () => {

@@ -1,10 +1,13 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { link, mkdir, open, rename, rm } from 'node:fs/promises';
+import { link, mkdir, open, rename, rm, stat } from 'node:fs/promises';
 import { MessageChannel } from 'node:worker_threads';
 import { FACTS_VERSION, type Facts, InputError, LARGEST_FILE, type Reading, refuseTooLarge } from '@tambur/core';
-import { Tinypool } from 'tinypool';
-import { Source } from '../models/index.ts';
-import { type DataFolder, publish } from '../storage/data-folder.ts';
+import type { Sequelize } from 'sequelize';
+import { Source, writing } from '../models/index.ts';
+import type { DataFolder } from '../storage/data-folder.ts';
+import { publish, refuseWhatWillNotFit, writeAll } from '../storage/disk.ts';
+import { renewRecord, writeRecord } from '../storage/source-record.ts';
+import { Threads } from '../threads.ts';
 import type { ImportOutcome, ImportProgress, ImportTask } from './worker.ts';
 
 /** A file name for people: without folders and control characters, and not endless. */
@@ -28,6 +31,12 @@ export interface ImportOptions {
 
 /** A decoder that gives no sign of life for so long has lost its way in a damaged file. */
 const STALLED_MS = 60_000;
+
+/** ms that a decoder may take in all: so many, and more for each byte of the file and each frame that came out of it. */
+const allowedMs = (bytes: number, frames: number): number => STALLED_MS + bytes / 50 + frames / 40;
+
+/** Decoding is done in two threads, whose own memory stays small whatever the file's length. */
+const THREADS = { most: 2, megabytes: 1024 };
 
 /** Name of a source's folder: its hash, with a short hash of how it is read where that is not the plain way. */
 function keyOf(sha256: string, { reading, track = 0 }: ImportOptions): string {
@@ -73,15 +82,17 @@ const asFarAsKnown = (facts: Facts, problem: string): Facts => ({
  */
 export class Importer {
   private readonly data: DataFolder;
-  private readonly pool: Tinypool;
+  private readonly sequelize: Sequelize;
+  private readonly threads: Threads<ImportTask, ImportOutcome>;
   private readonly limit: number;
   /** Imports under way by key: the same bytes twice at once are one import. */
   private readonly underWay = new Map<string, Promise<Source>>();
 
-  constructor(data: DataFolder, workerFile: string, limit = LARGEST_FILE) {
+  constructor(data: DataFolder, sequelize: Sequelize, workerFile: string, limit = LARGEST_FILE) {
     this.data = data;
+    this.sequelize = sequelize;
     this.limit = limit;
-    this.pool = new Tinypool({ filename: workerFile, minThreads: 0, maxThreads: 2, idleTimeout: 30_000 });
+    this.threads = new Threads(workerFile, THREADS);
   }
 
   /**
@@ -117,6 +128,7 @@ export class Importer {
     use: (upload: string, sha256: string) => Promise<T>,
   ): Promise<T> {
     refuseTooLarge(shownName(name), options.length ?? 0, this.limit);
+    await refuseWhatWillNotFit(this.data.root, options.length ?? 0, shownName(name));
     const upload = this.data.upload(randomUUID());
     const hash = createHash('sha256');
     try {
@@ -126,11 +138,13 @@ export class Importer {
         for await (const chunk of body) {
           taken += chunk.length;
           refuseTooLarge(shownName(name), taken, this.limit);
+          await writeAll(file, chunk);
           hash.update(chunk);
-          await file.write(chunk);
         }
         options.signal?.throwIfAborted();
         await file.sync();
+        const { size } = await file.stat();
+        if (size !== taken) throw new Error(`${taken} bytes came, and ${size} are on the disk`);
       } finally {
         await file.close();
       }
@@ -160,10 +174,13 @@ export class Importer {
         // One by one, so that the source is there whenever a sudden end comes; its old version makes it be done again.
         await rename(made.sound, there.sound);
         await rename(made.peaks, there.peaks);
-        await source.update({ facts, waveform });
+        await writing(this.sequelize, (transaction) => source.update({ facts, waveform }, { transaction }));
+        await renewRecord(this.data, source);
       } catch (error) {
         if (!(error instanceof InputError)) throw error;
-        await source.update({ facts: asFarAsKnown(source.facts, error.message) });
+        const facts = asFarAsKnown(source.facts, error.message);
+        await writing(this.sequelize, (transaction) => source.update({ facts }, { transaction }));
+        await renewRecord(this.data, source);
       } finally {
         await rm(made.folder, { recursive: true, force: true });
       }
@@ -194,13 +211,25 @@ export class Importer {
     bring: (to: string) => Promise<void>,
   ): Promise<Source> {
     const known = await Source.findOne({ where: { key } });
-    if (known) return known.deletedAt ? known.update({ deletedAt: null, name }) : known;
+    if (known) {
+      if (!known.deletedAt) return known;
+      return writing(this.sequelize, (transaction) => known.update({ deletedAt: null, name }, { transaction }));
+    }
     const unfinished = this.data.unfinishedSource(key);
+    const finished = this.data.source(key).folder;
     try {
       const { facts, waveform } = await this.decode(key, name, options, bring);
-      await publish(unfinished.folder, this.data.source(key).folder);
       const { reading = null, track = 0 } = options;
-      return await Source.create({ id: randomUUID(), name, sha256, key, reading, track, waveform, facts });
+      const source = { id: randomUUID(), name, sha256, key, reading, track, waveform, facts, createdAt: new Date() };
+      await writeRecord(unfinished, source);
+      await publish(unfinished.folder, finished);
+      try {
+        return await writing(this.sequelize, (transaction) => Source.create(source, { transaction }));
+      } catch (error) {
+        // Nothing is on the disk that the database does not know.
+        await rename(finished, unfinished.folder);
+        throw error;
+      }
     } catch (error) {
       await rm(unfinished.folder, { recursive: true, force: true });
       throw error;
@@ -220,21 +249,28 @@ export class Importer {
     await bring(files.original);
     const { port1, port2 } = new MessageChannel();
     const stalled = new AbortController();
+    const { size } = await stat(files.original);
     let watch: NodeJS.Timeout | undefined;
+    let begun = performance.now();
     const isAlive = () => {
       clearTimeout(watch);
       watch = setTimeout(() => stalled.abort(), STALLED_MS);
     };
     port1.on('message', (progress: ImportProgress) => {
       isAlive();
+      if (performance.now() - begun > allowedMs(size, progress.frames)) stalled.abort();
       onProgress?.(progress);
     });
     const task: ImportTask = { files, reading: reading ?? null, track, progress: port2 };
     const signals = signal ? [signal, stalled.signal] : [stalled.signal];
     try {
-      const outcome: ImportOutcome = await this.pool.run(task, {
+      const outcome = await this.threads.run(task, {
         signal: AbortSignal.any(signals),
         transferList: [port2],
+        begun: () => {
+          begun = performance.now();
+          isAlive();
+        },
       });
       if ('refused' in outcome) throw new InputError(outcome.refused.code, `${name}: ${outcome.refused.message}`);
       return outcome;
@@ -251,6 +287,6 @@ export class Importer {
   }
 
   async close(): Promise<void> {
-    await this.pool.destroy();
+    await this.threads.close();
   }
 }

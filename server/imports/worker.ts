@@ -1,9 +1,11 @@
 import { open } from 'node:fs/promises';
+import { dirname } from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
 import { openSourceStream } from '@tambur/codecs';
 import { openDiskFile } from '@tambur/codecs/node';
 import { type Facts, InputError, type InputErrorCode, PeaksBuilder, type Reading, surveyStream } from '@tambur/core';
 import type { SourceFiles } from '../storage/data-folder.ts';
+import { asDiskError, refuseWhatWillNotFit } from '../storage/disk.ts';
 import { soundWriter, writeNumbers } from '../storage/sound-file.ts';
 import { smallWaveform } from '../storage/waveform.ts';
 
@@ -28,6 +30,9 @@ export type ImportOutcome =
   | { readonly facts: Facts; readonly waveform: string }
   | { readonly refused: { readonly code: InputErrorCode; readonly message: string } };
 
+/** Of a frame of decoded sound on the disk, for each channel, and of its peaks. */
+const FRAME_BYTES = 4.1;
+
 /** At most so often the progress is told. */
 const TELL_MS = 100;
 
@@ -43,6 +48,11 @@ export default async function decodeUpload({ files, reading, track, progress }: 
   try {
     const stream = await openSourceStream(original, { readAs: reading ?? undefined, track });
     const { channels, expectedFrames } = stream.stated;
+    await refuseWhatWillNotFit(
+      dirname(files.sound),
+      (expectedFrames ?? 0) * channels * FRAME_BYTES,
+      'Its decoded sound',
+    );
     const peaks = new PeaksBuilder(channels);
     const sound = await open(files.sound, 'wx');
     let frames = 0;
@@ -66,7 +76,8 @@ export default async function decodeUpload({ files, reading, track, progress }: 
       await sound.close();
     }
   } catch (error) {
-    if (error instanceof InputError) return { refused: { code: error.code, message: error.message } };
+    const shown = asDiskError(error);
+    if (shown instanceof InputError) return { refused: { code: shown.code, message: shown.message } };
     throw error;
   } finally {
     original.close();

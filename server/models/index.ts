@@ -1,4 +1,5 @@
 import type { ClipSettings, Facts, Finding, Reading, RenderReport, Target } from '@tambur/core';
+import { Mutex } from 'async-mutex';
 import {
   type CreationOptional,
   DataTypes,
@@ -6,6 +7,7 @@ import {
   type InferCreationAttributes,
   Model,
   Sequelize,
+  Transaction,
 } from 'sequelize';
 import type { DeliveryState } from '../views.ts';
 
@@ -14,6 +16,11 @@ export interface DeliveryOrder {
   readonly jobTitle: string;
   readonly target: Target;
   readonly clips: readonly { readonly clipId: string; readonly sourceId: string; readonly settings: ClipSettings }[];
+}
+
+/** Which data folder the database belongs to: one row. */
+export class Folder extends Model<InferAttributes<Folder>, InferCreationAttributes<Folder>> {
+  declare id: string;
 }
 
 export class Source extends Model<InferAttributes<Source>, InferCreationAttributes<Source>> {
@@ -83,12 +90,23 @@ export class DeliveredFile extends Model<InferAttributes<DeliveredFile>, InferCr
   declare findings: readonly Finding[];
 }
 
+const mutex = new Mutex();
+
+/**
+ * Does what writes into the database: one at a time in this process, as SQLite takes one writer, and in one transaction,
+ * so that all of it is stored or nothing.
+ */
+export const writing = <T>(sequelize: Sequelize, work: (transaction: Transaction) => Promise<T>): Promise<T> =>
+  mutex.runExclusive(() => sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, work));
+
 /** Opens the database file and binds the models to it. One process opens one database. */
 export async function openDatabase(file: string): Promise<Sequelize> {
   // Sequelize turns foreign keys on for each connection itself; a transaction has a connection of its own.
   const retry = { match: [/SQLITE_BUSY/], max: 10 };
   const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, retry });
   await sequelize.query('PRAGMA journal_mode = WAL');
+  // What was acknowledged is on the disk: SQLite's own choice, which is asked for all the same.
+  await sequelize.query('PRAGMA synchronous = FULL');
   // Made anew for each column: Sequelize writes the column's name into its description.
   const id = () => ({ type: DataTypes.STRING, primaryKey: true });
   const text = () => ({ type: DataTypes.STRING, allowNull: false });
@@ -97,6 +115,7 @@ export async function openDatabase(file: string): Promise<Sequelize> {
   const createdAt = () => ({ type: DataTypes.DATE, allowNull: false, defaultValue: DataTypes.NOW });
   const options = { sequelize, timestamps: false };
 
+  Folder.init({ id: id() }, { ...options, tableName: 'folder' });
   Source.init(
     {
       id: id(),

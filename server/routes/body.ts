@@ -1,4 +1,5 @@
 import { vValidator } from '@hono/valibot-validator';
+import type { Context } from 'hono';
 import type * as v from 'valibot';
 import { Problem } from '../problems.ts';
 
@@ -18,3 +19,14 @@ export const query = <S extends v.GenericSchema>(schema: S) =>
   vValidator('query', schema, (result) => {
     if (!result.success) refuse(result.issues[0], 'query');
   });
+
+/** The bytes of a request as they come, chunk by chunk; none where it has no body. */
+export async function* bodyOf(c: Context): AsyncGenerator<Uint8Array> {
+  if (c.req.raw.body) yield* c.req.raw.body as unknown as AsyncIterable<Uint8Array>;
+}
+
+/** What a request states of its size; undefined where it states none. */
+export function lengthOf(c: Context): number | undefined {
+  const stated = c.req.header('content-length');
+  return stated !== undefined && /^\d{1,15}$/.test(stated) ? Number(stated) : undefined;
+}

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { parseSettings, variantOf } from '@tambur/core';
 import { Hono } from 'hono';
-import type { Sequelize } from 'sequelize';
+import { Op, type Sequelize, type Transaction } from 'sequelize';
 import * as v from 'valibot';
 import type { Builder } from '../builds/builder.ts';
-import { Clip, DeliveredFile, Delivery, Job, Source } from '../models/index.ts';
+import { Clip, DeliveredFile, Delivery, Job, Source, writing } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
 import { findSheet, sheetOfJob } from '../sheets.ts';
 import { restoreSources, sourceView } from '../shelf.ts';
@@ -24,7 +24,7 @@ const TOO_MANY = 'a job has at most 1 000 clips';
 
 const clipsSchema = v.object({
   /** The revision on which the change was made. */
-  revision: v.number(),
+  revision: v.pipe(v.number(), v.safeInteger('it has to be a whole number')),
   clips: v.pipe(
     v.array(v.object({ id: v.pipe(v.string(), v.uuid()), sourceId: v.string(), settings: v.unknown() })),
     v.maxLength(MOST_CLIPS, TOO_MANY),
@@ -49,10 +49,22 @@ async function findJob(id: string): Promise<Job> {
 }
 
 /** Makes sure that clips can have these sources; an undo may want some that have been deleted meanwhile. */
-async function wantSources(sourceIds: readonly string[]): Promise<void> {
+async function wantSources(sourceIds: readonly string[], transaction: Transaction): Promise<void> {
   const ids = [...new Set(sourceIds)];
-  if ((await Source.count({ where: { id: ids } })) !== ids.length) throw notFound('source');
-  await restoreSources(ids);
+  if ((await Source.count({ where: { id: ids }, transaction })) !== ids.length) throw notFound('source');
+  await restoreSources(ids, transaction);
+}
+
+function refuseDoubled(ids: readonly string[]): void {
+  if (new Set(ids).size === ids.length) return;
+  throw new Problem(400, 'bad-request', 'clips: two of them have one id; give each its own.');
+}
+
+/** Clips of another job are not taken over. */
+async function refuseForeign(jobId: string, ids: readonly string[], transaction: Transaction): Promise<void> {
+  const foreign = await Clip.count({ where: { id: [...ids], jobId: { [Op.ne]: jobId } }, transaction });
+  if (foreign > 0)
+    throw new Problem(409, 'bad-request', 'clips: an id belongs to a clip of another job; give it a new one.');
 }
 
 const clipsOf = (jobId: string) => Clip.findAll({ where: { jobId }, order: [['position', 'ASC']] });
@@ -98,7 +110,8 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
       const { title, targetId, variantId } = c.req.valid('json');
       const sheet = await findSheet(targetId);
       variantOf(sheet, variantId ?? undefined);
-      const job = await Job.create({ id: randomUUID(), title, targetId: sheet.id, variantId: variantId ?? null });
+      const row = { id: randomUUID(), title, targetId: sheet.id, variantId: variantId ?? null };
+      const job = await writing(sequelize, (transaction) => Job.create(row, { transaction }));
       return c.json(await jobView(job), 201);
     })
     .get('/:id', async (c) => c.json(await jobView(await findJob(c.req.param('id')))))
@@ -106,10 +119,11 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
       const job = await findJob(c.req.param('id'));
       const change = c.req.valid('json');
       variantOf(await findSheet(job.targetId), change.variantId ?? undefined);
-      await job.update({
+      const fields = {
         ...(change.title === undefined ? {} : { title: change.title }),
         ...(change.variantId === undefined ? {} : { variantId: change.variantId }),
-      });
+      };
+      await writing(sequelize, (transaction) => job.update(fields, { transaction }));
       return c.json(await jobView(job));
     })
     .delete('/:id', async (c) => {
@@ -119,7 +133,7 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
         await builder.cancel(id);
         deliveries.add(id);
       }
-      await job.destroy();
+      await writing(sequelize, (transaction) => job.destroy({ transaction }));
       await removeStray(data.deliveries, (name) => deliveries.has(name));
       return c.body(null, 204);
     })
@@ -133,8 +147,17 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
         position,
         settings: parseSettings(settings),
       }));
-      await wantSources(rows.map(({ sourceId }) => sourceId));
-      await sequelize.transaction(async (transaction) => {
+      refuseDoubled(rows.map(({ id }) => id));
+      await writing(sequelize, async (transaction) => {
+        await wantSources(
+          rows.map(({ sourceId }) => sourceId),
+          transaction,
+        );
+        await refuseForeign(
+          job.id,
+          rows.map(({ id }) => id),
+          transaction,
+        );
         const [changed] = await Job.update(
           { revision: revision + 1 },
           { where: { id: job.id, revision }, transaction },
@@ -150,8 +173,11 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
     .post('/:id/clips', jsonBody(moreClipsSchema), async (c) => {
       const { clips } = c.req.valid('json');
       const job = await findJob(c.req.param('id'));
-      await wantSources(clips.map(({ sourceId }) => sourceId));
-      await sequelize.transaction(async (transaction) => {
+      await writing(sequelize, async (transaction) => {
+        await wantSources(
+          clips.map(({ sourceId }) => sourceId),
+          transaction,
+        );
         const count = await Clip.count({ where: { jobId: job.id }, transaction });
         if (count + clips.length > MOST_CLIPS) throw new Problem(409, 'too-many-clips', TOO_MANY);
         const rows = clips.map(({ sourceId, settings }, i) => ({
@@ -175,20 +201,13 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
       const job = await findJob(c.req.param('id'));
       const clips = await clipsOf(job.id);
       if (clips.length === 0) throw new Problem(409, 'no-clips', 'This job has no clips yet; drop audio on it first.');
-      const delivery = await Delivery.create({
-        id: randomUUID(),
-        jobId: job.id,
-        state: 'building',
-        order: {
-          jobTitle: job.title,
-          target: await sheetOfJob(job),
-          clips: clips.map(({ id, sourceId, settings }) => ({
-            clipId: id,
-            sourceId,
-            settings: parseSettings(settings),
-          })),
-        },
-      });
+      const order = {
+        jobTitle: job.title,
+        target: await sheetOfJob(job),
+        clips: clips.map(({ id, sourceId, settings }) => ({ clipId: id, sourceId, settings: parseSettings(settings) })),
+      };
+      const row = { id: randomUUID(), jobId: job.id, state: 'building' as const, order };
+      const delivery = await writing(sequelize, (transaction) => Delivery.create(row, { transaction }));
       builder.start(delivery);
       return c.json(await deliveryView(delivery, builder), 202);
     });

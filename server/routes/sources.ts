@@ -3,15 +3,17 @@ import { type FileHandle, open } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { findEncoding } from '@tambur/core';
 import { Hono } from 'hono';
+import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import type { Events } from '../events.ts';
 import { type Importer, shownName } from '../imports/importer.ts';
-import { Source } from '../models/index.ts';
+import { Source, writing } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
 import { deleteSource, restoreSources, shelf, shelfEntry, sourceView } from '../shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { peaksRange, readSoundBytes } from '../storage/sound-file.ts';
-import { jsonBody, query } from './body.ts';
+import { renewRecord } from '../storage/source-record.ts';
+import { bodyOf, jsonBody, lengthOf, query } from './body.ts';
 
 /** Most frames that one request for samples gives. */
 const MOST_FRAMES = 1 << 20;
@@ -61,16 +63,13 @@ const takeQuery = v.object({
 });
 
 /** The shelf: files in, their facts, peaks and samples out. */
-export const sourceRoutes = (data: DataFolder, importer: Importer, events: Events) =>
+export const sourceRoutes = (data: DataFolder, sequelize: Sequelize, importer: Importer, events: Events) =>
   new Hono()
     .get('/', async (c) => c.json(await shelf()))
     .post('/', query(takeQuery), async (c) => {
       const { name, importId, track, reading } = c.req.valid('query');
-      const body = c.req.raw.body;
-      const length = Number(c.req.header('content-length') ?? Number.NaN);
-      const chunks = body ? (Readable.fromWeb(body as never) as AsyncIterable<Uint8Array>) : emptyBody();
-      const source = await importer.take(name, chunks, {
-        length: Number.isNaN(length) ? undefined : length,
+      const source = await importer.take(name, bodyOf(c), {
+        length: lengthOf(c),
         track,
         reading,
         signal: c.req.raw.signal,
@@ -89,18 +88,20 @@ export const sourceRoutes = (data: DataFolder, importer: Importer, events: Event
     })
     .patch('/:id', jsonBody(v.object({ name: nameSchema })), async (c) => {
       const source = await findSource(c.req.param('id'));
-      await source.update({ name: shownName(c.req.valid('json').name) });
+      const name = shownName(c.req.valid('json').name);
+      await writing(sequelize, (transaction) => source.update({ name }, { transaction }));
+      await renewRecord(data, source);
       events.send({ type: 'shelf' });
       return c.json(await shelfEntry(source));
     })
     .delete('/:id', async (c) => {
-      await deleteSource(await findSource(c.req.param('id')), data);
+      await deleteSource(await findSource(c.req.param('id')), data, sequelize);
       events.send({ type: 'shelf' });
       return c.body(null, 204);
     })
     .post('/:id/restore', async (c) => {
       const id = c.req.param('id');
-      await restoreSources([id]);
+      await writing(sequelize, (transaction) => restoreSources([id], transaction));
       events.send({ type: 'shelf' });
       return c.json(await shelfEntry(await findSource(id)));
     })
@@ -136,8 +137,6 @@ export const sourceRoutes = (data: DataFolder, importer: Importer, events: Event
         'Content-Disposition': attachment(name),
       });
     });
-
-async function* emptyBody(): AsyncGenerator<Uint8Array> {}
 
 /** A Content-Disposition that carries any name (RFC 6266, RFC 8187). */
 export const attachment = (name: string) =>

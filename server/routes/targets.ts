@@ -1,7 +1,8 @@
 import { sheetText, type Target, targetSchema } from '@tambur/core';
 import { Hono } from 'hono';
+import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
-import { Sheet } from '../models/index.ts';
+import { Sheet, writing } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
 import { findSheet, freeId, sheetViews } from '../sheets.ts';
 import { jsonBody } from './body.ts';
@@ -24,7 +25,7 @@ async function findOwn(id: string): Promise<Sheet> {
 }
 
 /** The target sheets: those that ship with Tambur are read, the user's own changed. */
-export const targetRoutes = () =>
+export const targetRoutes = (sequelize: Sequelize) =>
   new Hono()
     .get('/', async (c) => c.json(await sheetViews()))
     .get('/:id/file', async (c) => {
@@ -36,13 +37,17 @@ export const targetRoutes = () =>
     })
     .post('/', jsonBody(bodySchema), async (c) => {
       const { sheet } = c.req.valid('json');
-      const id = await freeId(sheet.id);
-      await Sheet.create({ id, sheet: { ...sheet, id } });
+      const id = await writing(sequelize, async (transaction) => {
+        const free = await freeId(sheet.id, transaction);
+        await Sheet.create({ id: free, sheet: { ...sheet, id: free } }, { transaction });
+        return free;
+      });
       return c.json(await viewOf(id), 201);
     })
     .put('/:id', jsonBody(bodySchema), async (c) => {
       const own = await findOwn(c.req.param('id'));
-      await own.update({ sheet: { ...c.req.valid('json').sheet, id: own.id } });
+      const sheet = { ...c.req.valid('json').sheet, id: own.id };
+      await writing(sequelize, (transaction) => own.update({ sheet }, { transaction }));
       return c.json(await viewOf(own.id));
     })
     .delete('/:id', async (c) => {
@@ -52,6 +57,6 @@ export const targetRoutes = () =>
         const jobs = usedBy.map(({ title }) => title).join(', ');
         throw new Problem(409, 'in-use', `${name} is the sheet of ${jobs}; delete the job first, or keep the sheet.`);
       }
-      await own.destroy();
+      await writing(sequelize, (transaction) => own.destroy({ transaction }));
       return c.body(null, 204);
     });

@@ -1,15 +1,15 @@
 import { InputError } from '@tambur/core';
-import { Tinypool } from 'tinypool';
+import { Threads } from '../threads.ts';
 import { plainLetters } from './letters.ts';
 import { type Manner, voices } from './voices.ts';
 import type { SpeechTask } from './worker.ts';
 
 /** Speaks prompts in a thread of its own. */
 export class Speaker {
-  private readonly pool: Tinypool;
+  private readonly threads: Threads<SpeechTask, Uint8Array<ArrayBuffer>>;
 
   constructor(workerFile: string) {
-    this.pool = new Tinypool({ filename: workerFile, minThreads: 0, maxThreads: 1, idleTimeout: 60_000 });
+    this.threads = new Threads(workerFile, { most: 1, megabytes: 512 });
   }
 
   /**
@@ -26,10 +26,10 @@ export class Speaker {
       );
     }
     const task: SpeechTask = { text: plain, model, speed, pitch };
-    return this.pool.run(task, signal ? { signal } : {});
+    return this.threads.run(task, signal ? { signal } : {});
   }
 
   async close(): Promise<void> {
-    await this.pool.destroy();
+    await this.threads.close();
   }
 }

@@ -1,5 +1,8 @@
-import { mkdir, open, readdir, rename, rm } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
+import { mkdir, readdir, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+
+/** What ends so is unfinished, and ours. */
+export const isUnfinished = (name: string): boolean => name.endsWith('.part');
 
 /**
  * Where everything lives on disk. Names in here come from hashes and ids, never from a user's text. A name that ends in
@@ -15,6 +18,21 @@ export class DataFolder {
 
   get database(): string {
     return join(this.root, 'tambur.sqlite');
+  }
+
+  /** Says that the folder is Tambur's, and which one: the database repeats its id. */
+  get marker(): string {
+    return join(this.root, 'tambur-data.json');
+  }
+
+  /** Copies of the database. */
+  get backups(): string {
+    return join(this.root, 'backups');
+  }
+
+  /** What nothing refers to any more: set aside, never deleted. */
+  get lost(): string {
+    return join(this.root, 'lost');
   }
 
   get uploads(): string {
@@ -51,7 +69,9 @@ export class DataFolder {
   }
 
   async create(): Promise<void> {
-    for (const folder of [this.uploads, this.sources, this.deliveries]) await mkdir(folder, { recursive: true });
+    for (const folder of [this.uploads, this.sources, this.deliveries, this.backups]) {
+      await mkdir(folder, { recursive: true });
+    }
   }
 }
 
@@ -64,6 +84,8 @@ export interface SourceFiles {
   readonly sound: string;
   /** Peaks of every stored step, finest first: float32, little-endian. */
   readonly peaks: string;
+  /** What the database knows of the source, so that a new one can take it back. */
+  readonly record: string;
 }
 
 const sourceFiles = (folder: string): SourceFiles => ({
@@ -71,24 +93,8 @@ const sourceFiles = (folder: string): SourceFiles => ({
   original: join(folder, 'original'),
   sound: join(folder, 'sound.f32'),
   peaks: join(folder, 'peaks.f32'),
+  record: join(folder, 'source.json'),
 });
-
-/** Puts a file's bytes, or a folder's entries, safely on the disk. */
-export async function flush(path: string): Promise<void> {
-  const handle = await open(path, 'r');
-  try {
-    await handle.sync();
-  } finally {
-    await handle.close();
-  }
-}
-
-/** Makes an unfinished file or folder visible under its real name, durably. */
-export async function publish(unfinished: string, finished: string): Promise<void> {
-  await flush(unfinished);
-  await rename(unfinished, finished);
-  await flush(dirname(finished));
-}
 
 /** Removes whatever `isStray` names inside `folder`; gives back how many entries went. */
 export async function removeStray(folder: string, isStray: (name: string) => boolean): Promise<number> {

@@ -1,5 +1,6 @@
 import { type FileHandle, open } from 'node:fs/promises';
 import { deinterleave, type Facts, interleave, type PcmReader, PEAK_STEPS } from '@tambur/core';
+import { writeAll } from './disk.ts';
 
 const BYTES = Float32Array.BYTES_PER_ELEMENT;
 
@@ -36,7 +37,7 @@ export function soundWriter(file: FileHandle, channelCount: number) {
   const buffer = new Float32Array(Math.ceil(BUFFERED / channelCount) * channelCount);
   let filled = 0;
   const empty = async () => {
-    await file.write(new Uint8Array(buffer.buffer, 0, filled * BYTES));
+    await writeAll(file, new Uint8Array(buffer.buffer, 0, filled * BYTES));
     filled = 0;
   };
   return {
@@ -60,7 +61,7 @@ export function soundWriter(file: FileHandle, channelCount: number) {
 export async function writeNumbers(path: string, lists: readonly Float32Array[]): Promise<void> {
   const file = await open(path, 'wx');
   try {
-    for (const list of lists) await file.write(new Uint8Array(list.buffer, list.byteOffset, list.byteLength));
+    for (const list of lists) await writeAll(file, new Uint8Array(list.buffer, list.byteOffset, list.byteLength));
     await file.sync();
   } finally {
     await file.close();

@@ -5,7 +5,8 @@ import { join } from 'node:path';
 import { coarser, type Facts, PEAK_STEP, PEAK_STEPS, peaksOf } from '@tambur/core';
 import { afterEach, beforeEach, expect, test } from 'vitest';
 import { attachment } from '../routes/sources.ts';
-import { publish, removeStray } from './data-folder.ts';
+import { removeStray } from './data-folder.ts';
+import { publish } from './disk.ts';
 import { peaksRange, readSoundBytes, soundFileReader, soundWriter } from './sound-file.ts';
 
 let folder: string;
