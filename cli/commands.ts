@@ -2,6 +2,7 @@ import { basename, dirname, join, parse, relative } from 'node:path';
 import { library, type OpenOptions } from '@tambur/codecs';
 import {
   automaticSettings,
+  blockEncodings,
   type ClipSettings,
   checkFile,
   checkSet,
@@ -19,11 +20,13 @@ import {
   listFileText,
   listRows,
   makeClip,
+  oneLine,
   parseSettings,
   type Reading,
   readSheet,
   requirementText,
   sheetText,
+  shortened,
   standTogether,
   stemsOf,
   type Target,
@@ -52,10 +55,21 @@ export interface Output {
 
 export interface Format {
   readonly json?: boolean;
+  /** Shows where a mistake of the program came from. */
+  readonly debug?: boolean | undefined;
 }
 
-/** Exit codes: all is met; something breaks the sheet; the input cannot be used. */
-export const EXIT = { met: 0, broken: 1, unusable: 2 } as const;
+/** Exit codes: all is met; something breaks the sheet; the input cannot be used; a mistake of the program itself. */
+export const EXIT = { met: 0, broken: 1, unusable: 2, failed: 3 } as const;
+
+/** What a mistake of the program itself says: one sentence, and where it came from only for those who ask. */
+export function sayFailure(output: Output, what: string, error: unknown, debug = false): void {
+  const words = error instanceof Error ? error.message : String(error);
+  output.words(
+    `${what}failed in a way that Tambur did not foresee (${shortened(oneLine(words), 300)}); please report it.`,
+  );
+  if (debug && error instanceof Error) output.words(error.stack ?? '');
+}
 
 const json = (value: unknown) => JSON.stringify(value, null, 2);
 
@@ -96,19 +110,26 @@ export function listTargets(output: Output, { json: asJson }: Format): number {
 }
 
 /** Runs `use` on each file; a file that cannot be used is named and does not stop the rest. */
-async function eachFile<T>(paths: readonly string[], output: Output, use: (path: string) => Promise<T>) {
+async function eachFile<T>(
+  paths: readonly string[],
+  output: Output,
+  { debug }: Format,
+  use: (path: string) => Promise<T>,
+): Promise<{ readonly results: readonly T[]; readonly trouble: number | null }> {
   const results: T[] = [];
-  let unusable = false;
+  /** The gravest exit code so far. */
+  let trouble: number | null = null;
   for (const path of paths) {
     try {
       results.push(await use(path));
     } catch (error) {
-      if (!(error instanceof InputError)) throw error;
-      output.words(error.message);
-      unusable = true;
+      const isInput = error instanceof InputError;
+      if (isInput) output.words(shortened(oneLine(error.message)));
+      else sayFailure(output, `${path}: `, error, debug);
+      trouble = Math.max(trouble ?? 0, isInput ? EXIT.unusable : EXIT.failed);
     }
   }
-  return { results, unusable };
+  return { results, trouble };
 }
 
 function factLines(facts: Facts, name: string): string[] {
@@ -138,10 +159,10 @@ export function readReading(text: string): Reading {
     !isWhole(skip, 0) ||
     (bits !== undefined && !isWhole(bits, 1))
   ) {
-    const known = encodings.map(({ id }) => id).join(', ');
+    const known = [...encodings, ...blockEncodings].map(({ id }) => id).join(', ');
     throw new InputError(
       'bad-setting',
-      `--as ${text} is no reading; write encoding,rate,channels[,skip[,bits]], the encoding being one of: ${known}.`,
+      `--as ${shortened(text, 80)} is no reading; write encoding,rate,channels[,skip[,bits]], the encoding being one of: ${known}, or PCM of 1 to 32 bits in any layout, pcm-s12le-left or pcm-u5-packed say.`,
     );
   }
   return { encoding, sampleRate, channels, skip, bits };
@@ -158,9 +179,9 @@ const MOST_READINGS = 6;
 export async function showReadings(
   output: Output,
   paths: readonly string[],
-  { json: asJson, skip = 0 }: Format & { readonly skip?: number },
+  { json: asJson, debug, skip = 0 }: Format & { readonly skip?: number },
 ): Promise<number> {
-  const { results, unusable } = await eachFile(paths, output, async (file) => ({
+  const { results, trouble } = await eachFile(paths, output, { debug }, async (file) => ({
     file,
     readings: readingsOfFile(file, skip),
   }));
@@ -174,16 +195,16 @@ export async function showReadings(
       output.data([file, ...lines].join('\n'));
     }
   }
-  return unusable ? EXIT.unusable : EXIT.met;
+  return trouble ?? EXIT.met;
 }
 
 export async function showFacts(
   output: Output,
   paths: readonly string[],
-  { json: asJson, ...source }: Format & Source,
+  { json: asJson, debug, ...source }: Format & Source,
 ): Promise<number> {
   const options = openOptions(source);
-  const { results, unusable } = await eachFile(paths, output, async (file) => ({
+  const { results, trouble } = await eachFile(paths, output, { debug }, async (file) => ({
     file,
     ...(await factsOfFile(file, options)),
   }));
@@ -193,7 +214,7 @@ export async function showFacts(
       output.data([file, ...factLines(facts, basename(file))].join('\n'));
     }
   }
-  return unusable ? EXIT.unusable : EXIT.met;
+  return trouble ?? EXIT.met;
 }
 
 function findingLine({ verdict, title, wanted, found, mend }: Finding): string {
@@ -216,7 +237,7 @@ export async function check(output: Output, paths: readonly string[], options: C
   // On a card, what lies beside the sounds: the list file, what a computer hid there.
   const isSound = (path: string) => !isCard || !(basename(path).startsWith('.') || isListFile(target, path));
   const others = listed.filter((path) => !isSound(path)).map((path) => basename(path));
-  const { results, unusable } = await eachFile(listed.filter(isSound), output, async (file) => {
+  const { results, trouble } = await eachFile(listed.filter(isSound), output, options, async (file) => {
     const facts = await factsOfFile(file, { reading: headerlessReading(target) });
     const folder = isCard ? { folder: relative(top, dirname(file)) } : {};
     return { file, facts, findings: checkFile(target, facts, basename(file), folder) };
@@ -232,7 +253,7 @@ export async function check(output: Output, paths: readonly string[], options: C
     }
     if (results.length) for (const finding of set) output.data(findingLine(finding));
   }
-  if (unusable) return EXIT.unusable;
+  if (trouble !== null) return trouble;
   const worst = worstOf([...results.flatMap(({ findings }) => findings), ...set]);
   return worst === 'breaks' ? EXIT.broken : EXIT.met;
 }
@@ -313,7 +334,7 @@ export async function make(output: Output, paths: readonly string[], options: Ma
   const source = openOptions(options);
   const names = paths.map((path) => parse(path).name.slice(0, 120) || 'clip');
   const stems = stemsOf(names, target);
-  const { results, unusable } = await eachFile(paths, output, async (path) => {
+  const { results, trouble } = await eachFile(paths, output, options, async (path) => {
     const index = paths.indexOf(path);
     return withSound(path, source, async (facts, reader) => {
       for (const warning of facts.warnings) output.words(`${path}: ${warning}`);
@@ -354,7 +375,7 @@ export async function make(output: Output, paths: readonly string[], options: Ma
   if (options.json) {
     output.data(json(results.map(({ findings, ...entry }) => ({ ...entry, findings: [...findings, ...set] }))));
   } else for (const file of written) output.data(file);
-  if (unusable) return EXIT.unusable;
+  if (trouble !== null) return trouble;
   const worst = worstOf([...results.flatMap(({ findings }) => findings), ...set]);
   return worst === 'breaks' ? EXIT.broken : EXIT.met;
 }

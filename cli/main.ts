@@ -1,6 +1,16 @@
 import { InputError, stationIds } from '@tambur/core';
 import { Command, CommanderError, InvalidArgumentError } from 'commander';
-import { check, EXIT, listTargets, make, type Output, showFacts, showReadings, showSheet } from './commands.ts';
+import {
+  check,
+  EXIT,
+  listTargets,
+  make,
+  type Output,
+  sayFailure,
+  showFacts,
+  showReadings,
+  showSheet,
+} from './commands.ts';
 
 const output: Output = {
   data: (text) => process.stdout.write(`${text}\n`),
@@ -39,9 +49,13 @@ const collect = (text: string, before: readonly string[]): readonly string[] => 
 const program = new Command('tambur')
   .description('Turns audio into exactly the file that a stubborn device plays.')
   .exitOverride()
+  .option('--debug', 'say where a mistake of the program came from')
   .configureHelp({ showGlobalOptions: true });
 
 let exitCode: number = EXIT.met;
+
+const isDebugging = (): boolean => program.opts<{ debug?: boolean }>().debug === true;
+const withDebug = <T extends object>(options: T) => ({ ...options, debug: isDebugging() });
 
 program
   .command('targets')
@@ -68,7 +82,7 @@ program
   .option(...TRACK)
   .option('--json', 'as data')
   .action(async (files: string[], options) => {
-    exitCode = await showFacts(output, files, options);
+    exitCode = await showFacts(output, files, withDebug(options));
   });
 
 program
@@ -78,7 +92,7 @@ program
   .option('--skip <bytes>', 'bytes in front that are no sound', wholeFrom(0))
   .option('--json', 'as data')
   .action(async (files: string[], options) => {
-    exitCode = await showReadings(output, files, options);
+    exitCode = await showReadings(output, files, withDebug(options));
   });
 
 program
@@ -95,7 +109,7 @@ program
   .option('--set <station.key=value>', `set a station by hand (${stationIds.join(', ')})`, collect, [])
   .option('--json', 'as data')
   .action(async (files: string[], options) => {
-    exitCode = await make(output, files, options);
+    exitCode = await make(output, files, withDebug(options));
   });
 
 program
@@ -106,7 +120,7 @@ program
   .option(...VARIANT)
   .option('--json', 'as data')
   .action(async (files: string[], options) => {
-    exitCode = await check(output, files, options);
+    exitCode = await check(output, files, withDebug(options));
   });
 
 try {
@@ -117,6 +131,9 @@ try {
   else if (error instanceof InputError) {
     output.words(error.message);
     exitCode = EXIT.unusable;
-  } else throw error;
+  } else {
+    sayFailure(output, 'This command ', error, isDebugging());
+    exitCode = EXIT.failed;
+  }
 }
 process.exitCode = exitCode;

@@ -6,6 +6,7 @@ import type { Builder } from './builds/builder.ts';
 import type { Events } from './events.ts';
 import type { Importer } from './imports/importer.ts';
 import { answerErrors, Problem } from './problems.ts';
+import { limitBodies } from './routes/body.ts';
 import { checkRoutes } from './routes/check.ts';
 import { deliveryRoutes } from './routes/deliveries.ts';
 import { eventRoutes } from './routes/events.ts';
@@ -44,7 +45,8 @@ export type Api = ReturnType<typeof apiRoutes>;
 export function createApp(parts: Parts, options: { readonly port: () => number; readonly webFolder: string }): Hono {
   const app = new Hono();
   app.onError(answerErrors(parts.log));
-  app.use(onlyLocal(options.port), safeHeaders);
+  app.use(safeHeaders, onlyLocal(options.port));
+  app.use('/api/*', limitBodies);
   app.route('/api', apiRoutes(parts));
   app.all('/api/*', () => {
     throw new Problem(404, 'not-found', 'The API has no such path.');

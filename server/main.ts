@@ -118,7 +118,10 @@ const backups = setInterval(() => {
 let port = wantedPort;
 const parts = { data, sequelize, importer, builder, speaker, events, log };
 const app = createApp(parts, { port: () => port, webFolder: join(projectFolder, 'build/web') });
-const server = serve({ fetch: app.fetch, hostname: '127.0.0.1', port: wantedPort }, async (address) => {
+// An upload may take as long as it likes; its headers may not.
+const serverOptions = { requestTimeout: 0, headersTimeout: 60_000 };
+const listening = { fetch: app.fetch, hostname: '127.0.0.1', port: wantedPort, serverOptions };
+const server = serve(listening, async (address) => {
   port = address.port;
   const url = `http://127.0.0.1:${port}`;
   say(`Tambur is at ${url}  (end it with Ctrl C)`);

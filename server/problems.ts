@@ -1,4 +1,4 @@
-import { InputError } from '@tambur/core';
+import { InputError, shortened } from '@tambur/core';
 import type { ErrorHandler } from 'hono';
 import { HTTPException } from 'hono/http-exception';
 import type { ContentfulStatusCode } from 'hono/utils/http-status';
@@ -35,10 +35,10 @@ export const answerErrors = (log: Logger): ErrorHandler => {
     // Whoever asked has gone, and what he asked for has ended with him: nobody reads the answer.
     if (c.req.raw.signal.aborted) return c.json({ error: { code: 'cancelled', message: 'Cancelled.' } }, 400);
     if (error instanceof InputError) {
-      return c.json({ error: { code: error.code, message: error.message } }, STATUSES[error.code] ?? 422);
+      return c.json({ error: { code: error.code, message: shortened(error.message) } }, STATUSES[error.code] ?? 422);
     }
     if (error instanceof Problem) {
-      return c.json({ error: { code: error.code, message: error.message } }, error.status);
+      return c.json({ error: { code: error.code, message: shortened(error.message) } }, error.status);
     }
     if (error instanceof HTTPException) {
       return c.json(

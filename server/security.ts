@@ -20,11 +20,13 @@ export const onlyLocal = (port: () => number): MiddlewareHandler => {
   };
 };
 
-/** Headers for everything that is served: nothing is loaded from elsewhere, and nobody frames the page. */
+/** Headers for everything that is served: nothing is loaded from elsewhere, nobody else loads it, and nobody frames the page. */
 export const safeHeaders: MiddlewareHandler = async (c, next) => {
   await next();
   c.header('X-Content-Type-Options', 'nosniff');
   c.header('Referrer-Policy', 'no-referrer');
+  c.header('Cross-Origin-Resource-Policy', 'same-origin');
+  c.header('Cross-Origin-Opener-Policy', 'same-origin');
   c.header(
     'Content-Security-Policy',
     "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; " +

@@ -9,3 +9,4 @@ export * from './limits.ts';
 export * from './pcm.ts';
 export * from './peaks.ts';
 export * from './sound-finder.ts';
+export * from './text.ts';

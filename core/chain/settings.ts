@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { InputError } from '../audio/index.ts';
+import { InputError, notFinite, oneLine, shortened } from '../audio/index.ts';
 import type { Station } from './station.ts';
 import { channels } from './stations/channels.ts';
 import { cut } from './stations/cut.ts';
@@ -40,7 +40,8 @@ const wishSchemas = Object.fromEntries(
 
 export const clipSettingsSchema = v.object({
   version: v.literal(1),
-  name: v.pipe(v.string(), v.trim(), v.nonEmpty('a clip needs a name'), v.maxLength(120)),
+  // It stands in list files, so it is one line.
+  name: v.pipe(v.string(), v.transform(oneLine), v.trim(), v.nonEmpty('a clip needs a name'), v.maxLength(120)),
   ...wishSchemas,
 }) as unknown as v.GenericSchema<unknown, ClipSettings>;
 
@@ -49,6 +50,9 @@ export const automaticSettings = (name: string): ClipSettings => parseSettings({
 
 /** @throws InputError with code `bad-setting` naming the entry and what is wrong with it */
 export function parseSettings(value: unknown): ClipSettings {
+  const endless = notFinite(value);
+  if (endless !== null)
+    throw new InputError('bad-setting', `Setting ${endless}: it is no number; choose another value.`);
   const result = v.safeParse(clipSettingsSchema, value);
   if (result.success) return result.output;
   const outer = result.issues[0];
@@ -56,7 +60,7 @@ export function parseSettings(value: unknown): ClipSettings {
   const path = [...(outer.path ?? []), ...(issue === outer ? [] : (issue.path ?? []))].map(({ key }) => String(key));
   throw new InputError(
     'bad-setting',
-    `Setting ${path.join('.') || 'of the clip'}: ${issue.message}; choose another value.`,
+    `Setting ${path.join('.') || 'of the clip'}: ${shortened(issue.message)}; choose another value.`,
   );
 }
 

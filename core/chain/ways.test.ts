@@ -88,6 +88,30 @@ describe('ways out of a fit that is impossible', () => {
     expect(labelsOf(sources.long, raw)[0]).toMatch(/^mono instead of stereo: fits with/);
   });
 
+  test.each([
+    [8000, 1, {}, 'MP3 at 8\u202f000 Hz, mono, has no 192 kbit/s: it goes from 32 kbit/s to 64 kbit/s.', 'wrap'],
+    [
+      44_100,
+      2,
+      { bitRate: 96_000, stereoMode: 'stereo' },
+      'MP3 at 44\u202f100 Hz, plain stereo, has no 96 kbit/s: it goes from 112 kbit/s to 320 kbit/s.',
+      'wrap',
+    ],
+  ] as const)('a bit rate that %d Hz and %d channels do not have is said, and each way out of it works', (rate, count, wrap, text, station) => {
+    const target = sheet(
+      { kind: 'container', anyOf: ['mp3'] },
+      { kind: 'encoding', anyOf: ['mp3'] },
+      { kind: 'sample-rate', anyOf: [rate] },
+      { kind: 'channels', anyOf: [count] },
+    );
+    const { obstacles } = settle(sources.long, target, { wrap });
+    expect(obstacles.map((entry) => entry.text)).toEqual([text]);
+    expect(obstacles[0].ways[0].station).toBe(station);
+    for (const way of obstacles[0].ways) {
+      expect(settle(sources.long, target, { wrap, [way.station]: way.wish }).obstacles).toEqual([]);
+    }
+  });
+
   test('every way that is offered leads out, whatever the sheet', () => {
     const rates = fc.uniqueArray(fc.constantFrom(44_100, 22_050, 16_000, 8000), { minLength: 1 });
     const encodings = fc.uniqueArray(fc.constantFrom('pcm-s16le', 'pcm-u8', 'ima-adpcm-low', 'pcm-u5-packed'), {

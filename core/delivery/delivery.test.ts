@@ -7,6 +7,28 @@ import { checkFile } from '../findings/index.ts';
 import { demandsOf, type Target, targets } from '../targets/index.ts';
 import { listFileText, listRows, makeClip, safeStem, standTogether, stemsOf } from './index.ts';
 
+describe('names in a list file', () => {
+  const facts = { frames: 1, bytes: 1, soundBytes: 1, sampleRate: 8000 };
+  test.each([
+    ['Bell\nwinch.raw\tother', 'Bell winch.raw other'],
+    ['=1+1', ' =1+1'],
+    ['@sum', ' @sum'],
+    ['-3 dB', ' -3 dB'],
+    ['Bell - soft', 'Bell - soft'],
+  ])('%j makes no row or formula of its own', (displayName, wanted) => {
+    const [row] = listRows({}, [{ displayName, fileName: 'x.raw', facts }]);
+    expect(row.displayName).toBe(wanted);
+  });
+
+  test('keep their slot where files before them are missing', () => {
+    const rows = listRows({ slots: { word: 'button', first: 1 } }, [
+      { displayName: 'a', fileName: 'a.raw', facts, index: 0 },
+      { displayName: 'c', fileName: 'c.raw', facts, index: 2 },
+    ]);
+    expect(rows.map(({ slot }) => slot)).toEqual([1, 3]);
+  });
+});
+
 describe('sizes', () => {
   // Common practice, no source: 8 000 Hz mu-law is 8 000 bytes a second; 16 000 Hz 8-bit mono is 16 000 bytes a second.
   test.each([

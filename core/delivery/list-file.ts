@@ -1,3 +1,4 @@
+import { oneLine } from '../audio/index.ts';
 import { safeIdentifier } from '../containers/index.ts';
 import type { ListFile, Target } from '../targets/index.ts';
 import { slotOf } from './names.ts';
@@ -23,6 +24,8 @@ export interface ListRow {
 export interface Listed {
   readonly displayName: string;
   readonly fileName: string;
+  /** Its number in the set, where files are missing from that. */
+  readonly index?: number;
   readonly facts: {
     readonly frames: number;
     readonly bytes: number;
@@ -31,16 +34,19 @@ export interface Listed {
   };
 }
 
+/** A name as a cell of a table: one line, and nothing that a spreadsheet takes for a formula, which begins with such a sign. */
+const safeCell = (name: string): string => oneLine(name).replace(/^(?=[=+\-@])/, ' ');
+
 /** The rows of a set, in the order of its slots. */
 export const listRows = (target: Pick<Target, 'slots'>, files: readonly Listed[]): ListRow[] =>
-  files.map(({ displayName, fileName, facts }, index) => {
+  files.map(({ displayName, fileName, facts, index }, position) => {
     const stem = fileName.replace(/\.[^.]*$/, '');
     return {
-      displayName,
+      displayName: safeCell(displayName),
       fileName,
       stem,
       identifier: safeIdentifier(stem),
-      slot: slotOf(target, index),
+      slot: slotOf(target, index ?? position),
       frames: facts.frames,
       bytes: facts.bytes,
       soundBytes: facts.soundBytes ?? facts.bytes,

@@ -82,9 +82,9 @@ describe('a build', () => {
   });
 
   test.each([
-    ['a clip is refused', ['Bell', 'refuse this'], 's', 'refuse this: The file is of no use.'],
-    ['a worker throws', ['throw', 'Bell'], 's', /for a reason that is in the server log/],
-    ['a worker dies', ['Bell', 'die'], 's', /for a reason that is in the server log/],
+    ['every clip is refused', ['refuse this'], 's', 'refuse this: The file is of no use.'],
+    ['a worker throws', ['throw'], 's', /for a reason that is in the server log/],
+    ['a worker dies', ['die'], 's', /for a reason that is in the server log/],
     ['a source has gone', ['Bell'], 'nobody', 'Bell: its source is no longer on the shelf; add it again.'],
   ])('in which %s fails with its reason and leaves nothing', async (_, names, sourceId, reason) => {
     const row = await delivery(names, sourceId);
@@ -94,6 +94,18 @@ describe('a build', () => {
     expect(after.error).toMatch(reason);
     expect(onDisk()).toEqual([]);
     expect(await DeliveredFile.count()).toBe(0);
+  });
+
+  test('in which some clips fail delivers the others, in their slots, and says which failed', async () => {
+    const row = await delivery(['Bell', 'refuse this', 'throw', 'Winch']);
+    builder.start(row);
+    const after = await ended(row.id);
+    expect(after.state).toBe('done');
+    expect(after.error).toMatch(
+      /^Not built: refuse this: The file is of no use\. throw: The build failed for a reason that is in the server log/,
+    );
+    const files = await DeliveredFile.findAll({ order: [['position', 'ASC']] });
+    expect(files.map(({ name }) => name)).toEqual(['bell.raw', 'winch.raw', 'ring-tones.txt']);
   });
 
   test('into a folder that cannot be written says so', async () => {

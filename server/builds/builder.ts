@@ -14,7 +14,10 @@ import { diskTrouble, flush, publish } from '../storage/disk.ts';
 import { Threads } from '../threads.ts';
 import type { BuildOutcome, BuildTask } from './worker.ts';
 
-type NewFile = Omit<DeliveredFile['_creationAttributes'], 'id' | 'deliveryId' | 'position'>;
+type NewFile = Omit<DeliveredFile['_creationAttributes'], 'id' | 'deliveryId' | 'position'> & {
+  /** Number of its clip in the order. */
+  readonly index?: number;
+};
 
 interface RunningBuild {
   readonly stop: AbortController;
@@ -91,18 +94,20 @@ export class Builder {
       await rm(this.data.delivery(id), { recursive: true, force: true });
       await mkdir(folder);
       await mkdir(join(folder, folderOf(delivery.order.target)), { recursive: true });
-      const files = await this.buildFiles(delivery, folder, signal, progress);
+      const { files, failures } = await this.buildFiles(delivery, folder, signal, progress);
+      if (files.length === 0) throw new BuildRefused(failures.join(' '));
       const members = files.flatMap(({ facts }) => facts ?? []);
       const { listFile } = delivery.order.target;
       const delivered = await withListFile(delivery.order, files, folder);
       await publish(folder, this.data.delivery(id));
       await writing(this.sequelize, async (transaction) => {
-        const rows = delivered.map((file, position) => ({ ...file, deliveryId: id, position }));
+        const rows = delivered.map(({ index: _, ...file }, position) => ({ ...file, deliveryId: id, position }));
         await DeliveredFile.destroy({ where: { deliveryId: id }, transaction });
         await DeliveredFile.bulkCreate(rows, { transaction });
         const others = listFile ? [listFile.name] : [];
         const setFindings = checkSet(delivery.order.target, { members, others });
-        await delivery.update({ state: 'done', setFindings }, { transaction });
+        const error = failures.length ? `Not built: ${failures.join(' ')}` : null;
+        await delivery.update({ state: 'done', error, setFindings }, { transaction });
       });
     } catch (error) {
       if (this.closing) return;
@@ -127,7 +132,7 @@ export class Builder {
     folder: string,
     signal: AbortSignal,
     progress: number[],
-  ): Promise<NewFile[]> {
+  ): Promise<{ readonly files: readonly NewFile[]; readonly failures: readonly string[] }> {
     const stems = stemsOf(
       order.clips.map(({ settings }) => settings.name),
       order.target,
@@ -161,17 +166,21 @@ export class Builder {
         if ('refused' in outcome) throw new BuildRefused(`${clip.settings.name}: ${outcome.refused}`);
         progress[index] = 1;
         tell();
-        return { ...outcome, displayName: clip.settings.name };
+        return { ...outcome, displayName: clip.settings.name, index };
       } finally {
         port1.close();
       }
     };
-    // All are waited for before the first failure counts: no thread may write into a folder that is being removed.
+    // All are waited for: no thread may write into a folder that is being removed, and one failure ends no other's work.
     const results = await Promise.allSettled(order.clips.map(build));
-    return results.map((result) => {
-      if (result.status === 'rejected') throw result.reason;
-      return result.value;
+    signal.throwIfAborted();
+    const failures = results.flatMap((result, index) => {
+      if (result.status === 'fulfilled') return [];
+      if (result.reason instanceof BuildRefused) return [result.reason.message];
+      this.log.error({ err: result.reason, deliveryId: id }, 'a file could not be built');
+      return [`${order.clips[index]?.settings.name}: ${reasonOf(result.reason)}`];
     });
+    return { files: results.flatMap((result) => (result.status === 'fulfilled' ? [result.value] : [])), failures };
   }
 }
 
@@ -185,8 +194,18 @@ async function withListFile(
 ): Promise<readonly NewFile[]> {
   const { listFile } = target;
   if (!listFile) return files;
-  const listed = files.flatMap(({ name, displayName, facts }) =>
-    facts ? [{ path: join(folder, name), fileName: basename(name), displayName, facts }] : [],
+  const listed = files.flatMap(({ name, displayName, facts, index }) =>
+    facts
+      ? [
+          {
+            path: join(folder, name),
+            fileName: basename(name),
+            displayName,
+            facts,
+            ...(index === undefined ? {} : { index }),
+          },
+        ]
+      : [],
   );
   const together = standTogether(target, listed);
   const contents = together ? await Promise.all(listed.map(({ path }) => readFile(path, 'utf8'))) : [];

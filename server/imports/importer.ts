@@ -1,7 +1,15 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { link, mkdir, open, rename, rm, stat } from 'node:fs/promises';
 import { MessageChannel } from 'node:worker_threads';
-import { FACTS_VERSION, type Facts, InputError, LARGEST_FILE, type Reading, refuseTooLarge } from '@tambur/core';
+import {
+  FACTS_VERSION,
+  type Facts,
+  InputError,
+  LARGEST_FILE,
+  oneLine,
+  type Reading,
+  refuseTooLarge,
+} from '@tambur/core';
 import type { Sequelize } from 'sequelize';
 import { Source, writing } from '../models/index.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
@@ -13,8 +21,7 @@ import type { ImportOutcome, ImportProgress, ImportTask } from './worker.ts';
 /** A file name for people: without folders and control characters, and not endless. */
 export const shownName = (name: string): string => {
   const last = name.split(/[/\\]/).pop() ?? '';
-  // biome-ignore lint/suspicious/noControlCharactersInRegex: these are what has to go
-  return last.replace(/[\u0000-\u001f\u007f]/g, '').slice(0, 200) || 'unnamed';
+  return oneLine(last.replace(/\p{Cc}/gu, '').slice(0, 200)) || 'unnamed';
 };
 
 /** What the user says of a file, and how its import is followed and ended. */

@@ -1,5 +1,7 @@
 import { vValidator } from '@hono/valibot-validator';
-import type { Context } from 'hono';
+import { notFinite } from '@tambur/core';
+import type { Context, MiddlewareHandler } from 'hono';
+import { bodyLimit } from 'hono/body-limit';
 import type * as v from 'valibot';
 import { Problem } from '../problems.ts';
 
@@ -12,6 +14,9 @@ function refuse(issue: v.BaseIssue<unknown>, otherwise: string): never {
 export const jsonBody = <S extends v.GenericSchema>(schema: S) =>
   vValidator('json', schema, (result) => {
     if (!result.success) refuse(result.issues[0], 'body');
+    // JSON has numbers that are too large to be any.
+    const place = notFinite(result.output);
+    if (place !== null) throw new Problem(400, 'bad-request', `${place}: it is no number.`);
   });
 
 /** The validated query of a request, likewise. */
@@ -30,3 +35,17 @@ export function lengthOf(c: Context): number | undefined {
   const stated = c.req.header('content-length');
   return stated !== undefined && /^\d{1,15}$/.test(stated) ? Number(stated) : undefined;
 }
+
+/** Bytes of JSON that are taken; a job of 1 000 clips needs less. */
+const LARGEST_JSON = 4_000_000;
+
+const limitJson = bodyLimit({
+  maxSize: LARGEST_JSON,
+  onError: () => {
+    throw new Problem(413, 'too-large', 'The request is larger than 4 MB; send less at once.');
+  },
+});
+
+/** Holds every body but that of a file within limits. */
+export const limitBodies: MiddlewareHandler = (c, next) =>
+  /json/i.test(c.req.header('content-type') ?? '') ? limitJson(c, next) : next();

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { parseSettings, variantOf } from '@tambur/core';
+import { oneLine, parseSettings, variantOf } from '@tambur/core';
 import { Hono } from 'hono';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
 import * as v from 'valibot';
@@ -13,7 +13,13 @@ import type { ClipView, JobSummary, JobView } from '../views.ts';
 import { jsonBody } from './body.ts';
 import { deliveryView } from './deliveries.ts';
 
-const titleSchema = v.pipe(v.string(), v.trim(), v.nonEmpty('a job needs a title'), v.maxLength(120));
+const titleSchema = v.pipe(
+  v.string(),
+  v.transform(oneLine),
+  v.trim(),
+  v.nonEmpty('a job needs a title'),
+  v.maxLength(120),
+);
 
 const variantSchema = v.optional(v.nullable(v.string()));
 const newJobSchema = v.object({ title: titleSchema, targetId: v.string(), variantId: variantSchema });

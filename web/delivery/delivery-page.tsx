@@ -68,7 +68,7 @@ function Delivery({ delivery }: { delivery: DeliveryView }) {
         </div>
       )}
       {state === 'cancelled' && <p className="mt-6">This build was cancelled; nothing of it was kept.</p>}
-      {state === 'failed' && (
+      {delivery.error && (
         <p role="alert" className="mt-6 border-l-4 border-brick bg-brick-tint px-4 py-3">
           {delivery.error}
         </p>

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { formatBitRate, formatChannels, formatChoice, formatRate, InputError } from '../../audio/index.ts';
+import { formatBitRate, formatChannels, formatChoice, formatRate, InputError, oneLine } from '../../audio/index.ts';
 import {
   canCarry,
   type OutContainer,
@@ -8,7 +8,15 @@ import {
   type Tag,
   type TextOptions,
 } from '../../containers/index.ts';
-import { bitRatesAt, type CompressedEncoding, findCompressed, findEncoding } from '../../encodings/index.ts';
+import {
+  bitRatesAt,
+  blockEncodings,
+  type CompressedEncoding,
+  compressedEncodings,
+  encodings,
+  findCompressed,
+  findEncoding,
+} from '../../encodings/index.ts';
 import { encodingTitle, type Facts } from '../../facts/index.ts';
 import { fitsLayout, type SettledDemands } from '../../targets/index.ts';
 import { LIBRARY_OVERHEAD } from '../length-limits.ts';
@@ -16,14 +24,26 @@ import type { EncoderOrder } from '../library.ts';
 import { BY_HAND, bySheet, type Station } from '../station.ts';
 import type { CutPlan } from './cut.ts';
 
+/** Encodings that have a name of their own; PCM has many more. */
+const encodingNames = (): readonly string[] =>
+  [...encodings, ...blockEncodings, ...compressedEncodings].map(({ id }) => id);
 const isEncoding = (id: string) => findEncoding(id) !== undefined || findCompressed(id) !== undefined;
 
-const tagText = v.optional(v.pipe(v.string(), v.maxLength(500)));
+const tagText = v.optional(v.pipe(v.string(), v.transform(oneLine), v.maxLength(500)));
 const identifier = v.pipe(v.string(), v.regex(/^([A-Za-z_]\w{0,59})?$/, 'a name has letters, digits and underscores'));
 
 const wish = v.strictObject({
-  container: v.optional(v.picklist(outContainers().map(({ id }) => id))),
-  encoding: v.optional(v.pipe(v.string(), v.check(isEncoding, 'there is no such encoding'))),
+  container: v.optional(
+    v.picklist(
+      outContainers().map(({ id }) => id),
+      `there is no such container; there are ${outContainers()
+        .map(({ id }) => id)
+        .join(', ')}`,
+    ),
+  ),
+  encoding: v.optional(
+    v.pipe(v.string(), v.check(isEncoding, `there is no such encoding; there are ${encodingNames().join(', ')}`)),
+  ),
   extension: v.optional(
     v.pipe(v.string(), v.regex(/^[A-Za-z0-9]{1,8}$/, 'an extension has 1 to 8 letters or digits, without the dot')),
   ),
