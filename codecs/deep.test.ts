@@ -64,3 +64,16 @@ test.each([
   expect(facts.channels).toBe(6);
   expect(pcm.channels.map((samples) => toneIn(samples, facts.sampleRate))).toEqual(SIX_TONES);
 });
+
+test.each(
+  [8000, 16_000, 22_050, 24_000].flatMap((rate) => ['aac', 'm4a', 'mkv'].map((kind) => [rate, kind] as const)),
+)('AAC-LC at %d Hz in %s is not taken for one of double the rate', async (rate, kind) => {
+  const { facts, pcm } = await openSource(file(`low-${rate}.${kind}`));
+  expect(facts).toMatchObject({ encoding: 'aac', sampleRate: rate, channels: 1 });
+  // Half a second, and what the encoder puts around it.
+  expect(Math.abs(facts.frames - rate / 2)).toBeLessThanOrEqual(2048);
+  let crossings = 0;
+  const middle = pcm.channels[0].subarray(2048, 2048 + rate / 4);
+  for (let i = 1; i < middle.length; i++) if (middle[i - 1] < 0 && middle[i] >= 0) crossings++;
+  expect(Math.abs(crossings * 4 - 440)).toBeLessThanOrEqual(4);
+});

@@ -46,6 +46,7 @@ export {
   encodings,
   findCompressed,
   findEncoding,
+  frameCodec,
   type PcmShape,
   type PlainEncoding,
   pcmId,

@@ -13,12 +13,13 @@ import { cutOff, damaged } from './format.ts';
 /** Names of the library's decoders. */
 export type Decoder = 'mp3' | 'aac' | 'oga' | 'opus' | 'm4a' | 'mkv' | 'avi' | 'wma' | 'amr' | 'ac3';
 
-interface Step {
+export interface Step {
   readonly channelData: readonly Float32Array[];
   readonly sampleRate: number;
 }
 
-type Decoding = ((piece?: Uint8Array) => Promise<Step>) & { free(): void };
+/** A decoder at work: takes piece after piece, then none, and gives what came out. */
+export type Decoding = ((piece?: Uint8Array) => Promise<Step> | Step) & { free(): void };
 
 /** The umbrella's types leave some of its decoders out. */
 const decoders = decode as unknown as Readonly<Record<Decoder, () => Promise<Decoding>>>;
@@ -27,8 +28,11 @@ const decoders = decode as unknown as Readonly<Record<Decoder, () => Promise<Dec
 const MOST_AT_ONCE = 1 << 14;
 
 /** Feeds pieces to a decoder of the library; gives what comes out, block by block. */
-export async function* decoded(decoder: Decoder, pieces: Iterable<Uint8Array>): AsyncGenerator<Step> {
-  const decoding = await decoders[decoder]();
+export async function* decoded(
+  decoder: Decoder | (() => Promise<Decoding>),
+  pieces: Iterable<Uint8Array>,
+): AsyncGenerator<Step> {
+  const decoding = await (typeof decoder === 'string' ? decoders[decoder]() : decoder());
   try {
     for (const piece of pieces) {
       const step = await decoding(piece);
@@ -42,21 +46,8 @@ export async function* decoded(decoder: Decoder, pieces: Iterable<Uint8Array>): 
 }
 
 /**
- * The library's decoder of FLAC divides whole numbers of so many bits by 2^(bits - 1) - 1, which would make the lowest one
- * less than -1 and no sample what it was: made good here, to the last bit.
- */
-function exactFlac(block: Block, bits: number): Block {
-  const scale = 2 ** (bits - 1);
-  return block.map((samples) => {
-    const out = new Float32Array(samples.length);
-    for (let i = 0; i < out.length; i++) out[i] = Math.round((samples[i] ?? 0) * (scale - 1)) / scale;
-    return out;
-  });
-}
-
-/**
  * The library gives equal channels as one and mono sometimes as two: the file's word counts. `order` tells which of the
- * decoder's channels each of ours is.
+ * decoder's channels each of ours is. Numbers that are none stay out.
  */
 const withChannels = (
   channels: readonly Float32Array[],
@@ -67,7 +58,8 @@ const withChannels = (
     soundSamples(channels[order?.[i] ?? i] ?? channels[channels.length - 1] ?? new Float32Array(0)),
   );
 
-function* cut(pieces: Iterable<Uint8Array>): Generator<Uint8Array> {
+/** The same bytes in pieces of which none becomes too much sound. */
+export function* cut(pieces: Iterable<Uint8Array>): Generator<Uint8Array> {
   for (const piece of pieces) {
     for (let at = 0; at < piece.length; at += MOST_AT_ONCE) yield piece.subarray(at, at + MOST_AT_ONCE);
   }
@@ -120,7 +112,7 @@ async function* withoutEnd(blocks: AsyncIterable<Block>, dropped: number): Async
  */
 export async function decodedStream(
   title: string,
-  decoder: Decoder,
+  decoder: Decoder | (() => Promise<Decoding>),
   pieces: () => Iterable<Uint8Array>,
   facts: StatedFacts,
   { isWhole = false, order = {}, dropped = 0, promised = null }: Feeding = {},
@@ -138,8 +130,7 @@ export async function decodedStream(
     try {
       for await (const { channelData } of steps()) {
         hasSound = true;
-        const block = withChannels(channelData, channels, order[channels]);
-        yield facts.encoding === 'flac' && facts.bitDepth ? exactFlac(block, facts.bitDepth) : block;
+        yield withChannels(channelData, channels, order[channels]);
       }
     } catch (error) {
       if (!hasSound) throw error instanceof InputError ? error : damaged(title, error);

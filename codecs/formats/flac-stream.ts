@@ -1,4 +1,12 @@
-import { decodeFlacFrame, type FlacFrame, type SoundStream, type StatedFacts, viewOf } from '@tambur/core';
+import {
+  decodeFlacFrame,
+  type FlacFrame,
+  flacFrameHeader,
+  flacSum,
+  type SoundStream,
+  type StatedFacts,
+  viewOf,
+} from '@tambur/core';
 import { cutOff, damaged } from './format.ts';
 
 type Block = readonly Float32Array[];
@@ -83,6 +91,14 @@ function decoded({ bytes, header }: FlacFrame, info: FlacInfo): Block | null {
   } catch (error) {
     if (error instanceof RangeError) return null;
     throw error;
+  }
+}
+
+/** Pieces that other containers keep whole, as frames: what begins like none, headers say, is passed over. */
+export function* flacFrames(pieces: Iterable<Uint8Array>): Generator<FlacFrame> {
+  for (const piece of pieces) {
+    const header = flacFrameHeader(piece, 0);
+    if (header) yield { header, bytes: flacSum(piece) === 0 ? piece : null };
   }
 }
 

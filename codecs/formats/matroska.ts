@@ -1,18 +1,21 @@
 import {
   type ByteFile,
+  concatenated,
   findEncoding,
   formatChannels,
   formatRate,
-  partOf,
-  piecesOf,
   type SoundStream,
   type Tag,
   viewOf,
   windowed,
 } from '@tambur/core';
+import { describedPlainly, rawDecoding } from './aac.ts';
 import { ALAC_ORDER, VORBIS_ORDER } from './channel-order.ts';
 import { decodedStream } from './decoding.ts';
-import { chosen, depthOf, flacBits, type LibraryFormat, stated, text, unsupported } from './format.ts';
+import { flacFrames, flacInfo, flacStream } from './flac-stream.ts';
+import { chosen, damaged, depthOf, flacBits, type LibraryFormat, stated, text, unsupported } from './format.ts';
+import { joinedRanges, type Range } from './mp4-samples.ts';
+import { plainSound } from './plain-sound.ts';
 
 /** Numbers of elements (RFC 9559, section 5). */
 const DOC_TYPE = 0x4282;
@@ -41,11 +44,11 @@ const SIMPLE_TAG = 0x67c8;
 const TAG_NAME = 0x45a3;
 const TAG_STRING = 0x4487;
 const CLUSTER = 0x1f43b675;
+const TIMESTAMP = 0xe7;
 const SIMPLE_BLOCK = 0xa3;
 const BLOCK_GROUP = 0xa0;
 const BLOCK = 0xa1;
 const DISCARD_PADDING = 0x75a2;
-const VOID = 0xec;
 
 const SOUND = 2;
 
@@ -186,65 +189,177 @@ function readTags(segment: Children): Tag[] {
   return [...(title ? [{ name: 'title', value: title }] : []), ...others];
 }
 
-/** The file with all descriptions of tracks but one turned into empty space; an entry's number is one byte. */
-function* onlyTrack(file: ByteFile, entries: readonly Element[], kept: Element): Generator<Uint8Array> {
-  let at = 0;
-  for (const { start } of entries) {
-    if (start === kept.start) continue;
-    yield* piecesOf(partOf(file, at, start));
-    yield Uint8Array.of(VOID);
-    at = start + 1;
-  }
-  yield* piecesOf(partOf(file, at, file.size));
-}
+/** No block of sound is larger; what claims to be is left out. */
+const LARGEST_BLOCK = 1 << 20;
 
-/** Bytes of a last cluster, at most, that are searched. */
-const TAIL = 1 << 20;
+/** A block of one track's sound: where it stands, and the group around it, where it has one. */
+interface Block {
+  readonly block: Element;
+  readonly whole: Element;
+  readonly cluster: Element;
+}
 
 /**
- * Frames at 48 000 Hz that the last group of blocks discards, where it says so in front of its block (RFC 9559, section
- * 5.1.3.5.6): the library takes off only what is said behind it.
+ * The blocks of one track, in order. Clusters are gone through as if their elements stood in the segment itself, so that
+ * those of unknown size need no care, and each byte is looked at once.
  */
-function discardedInFront(file: ByteFile): number {
-  const start = Math.max(0, file.size - TAIL);
-  for (let at = file.size - 1; at >= start; at--) {
-    if (file.read(at, at + 1)[0] !== BLOCK_GROUP) continue;
-    const group = elementAt(file, at, file.size);
-    if (group?.id !== BLOCK_GROUP || group.end > file.size) continue;
-    const parts = [...elementsOf(file, group.body, group.end)];
-    const block = parts.findIndex(({ id }) => id === BLOCK);
-    const padding = parts.findIndex(({ id }) => id === DISCARD_PADDING);
-    if (block < 0 || parts[parts.length - 1]?.end !== group.end) continue;
-    const found = parts[padding];
-    if (!found || padding > block) return 0;
-    const nanoseconds = file.read(found.body, found.end).reduce((sum, byte) => sum * 256 + byte, 0);
-    return Math.round((nanoseconds * 48_000) / 1e9);
-  }
-  return 0;
-}
-
-/** Behind the number of its track a block has three bytes more of header. */
-const BLOCK_HEADER = 3;
-
-/** Bytes of one track's sound, as its blocks hold them. */
-function soundBytesOf(file: ByteFile, segment: Children, number: number): number {
-  let total = 0;
-  const count = ({ body, end }: Element) => {
-    const [first = 0, second = 0] = file.read(body, body + 2);
-    // Numbers of tracks from 127 on take two bytes.
-    const isShort = first >= 128;
-    if ((isShort ? first & 127 : ((first & 63) << 8) | second) === number)
-      total += end - body - BLOCK_HEADER - (isShort ? 1 : 2);
-  };
-  for (const cluster of segment.all) {
-    if (cluster.id !== CLUSTER) continue;
-    for (const element of elementsOf(file, cluster.body, cluster.end)) {
-      if (element.id === SIMPLE_BLOCK) count(element);
-      if (element.id !== BLOCK_GROUP) continue;
-      for (const part of elementsOf(file, element.body, element.end)) if (part.id === BLOCK) count(part);
+function* blocksOf(file: ByteFile, segment: Element, track: number): Generator<Block> {
+  let cluster: Element | null = null;
+  for (let at = segment.body; at < segment.end; ) {
+    const element = elementAt(file, at, segment.end);
+    if (!element || element.end <= at) return;
+    at = element.id === CLUSTER ? element.body : element.end;
+    if (element.id === CLUSTER) cluster = element;
+    if (!cluster || element.end - element.start > LARGEST_BLOCK) continue;
+    const block =
+      element.id === SIMPLE_BLOCK
+        ? element
+        : element.id === BLOCK_GROUP
+          ? [...elementsOf(file, element.body, element.end)].find(({ id }) => id === BLOCK)
+          : undefined;
+    if (block && blockHeader(file.read(block.body, block.body + 3)).track === track) {
+      yield { block, whole: element, cluster };
     }
   }
-  return total;
+}
+
+/** A block begins with the number of its track, from 127 on in two bytes, a time in two more, and flags. */
+function blockHeader([first = 0, second = 0]: Uint8Array): { readonly track: number; readonly bytes: number } {
+  return first >= 128 ? { track: first & 127, bytes: 4 } : { track: ((first & 63) << 8) | second, bytes: 5 };
+}
+
+/** The frames in a block: one, or several that are laced together (RFC 9559, section 10.3). */
+function* framesOf(bytes: Uint8Array): Generator<Uint8Array> {
+  const { bytes: header } = blockHeader(bytes);
+  const lacing = ((bytes[header - 1] ?? 0) >> 1) & 3;
+  if (lacing === 0) {
+    yield bytes.subarray(header);
+    return;
+  }
+  const count = (bytes[header] ?? 0) + 1;
+  let at = header + 1;
+  const sizes: number[] = [];
+  if (lacing === 2) {
+    const each = Math.floor((bytes.length - at) / count);
+    for (let i = 1; i < count; i++) sizes.push(each);
+  } else if (lacing === 1) {
+    for (let i = 1; i < count; i++) {
+      let size = 0;
+      for (let byte = 255; byte === 255 && at < bytes.length; ) {
+        byte = bytes[at++] ?? 0;
+        size += byte;
+      }
+      sizes.push(size);
+    }
+  } else {
+    // The first size as it is, then the differences, each a number of as many bytes as its first bits say.
+    for (let i = 1; i < count && at < bytes.length; i++) {
+      const length = Math.clz32(bytes[at] ?? 0) - 23;
+      if (length > 4) return;
+      let value = (bytes[at] ?? 0) & (0xff >> length);
+      for (let k = 1; k < length; k++) value = value * 256 + (bytes[at + k] ?? 0);
+      at += length;
+      sizes.push(i === 1 ? value : (sizes[i - 2] ?? 0) + value - (2 ** (7 * length - 1) - 1));
+    }
+  }
+  for (const size of sizes) {
+    if (size < 0 || at + size > bytes.length) return;
+    yield bytes.subarray(at, at + size);
+    at += size;
+  }
+  yield bytes.subarray(at);
+}
+
+function* framesOfTrack(file: ByteFile, segment: Element, track: number): Generator<Uint8Array> {
+  for (const { block } of blocksOf(file, segment, track)) yield* framesOf(file.read(block.body, block.end).slice());
+}
+
+/** Where the samples of plain sound stand, which is never laced. */
+function* plainRanges(file: ByteFile, segment: Element, track: number): Generator<Range> {
+  for (const { block } of blocksOf(file, segment, track)) {
+    const start = block.body + blockHeader(file.read(block.body, block.body + 3)).bytes;
+    if (start < block.end) yield { start, end: block.end };
+  }
+}
+
+/** An element's number, and a size of eight bytes that says it is not known. */
+const UNKNOWN_SIZE = Uint8Array.of(0x01, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff);
+
+const numberOf = (id: number): Uint8Array => {
+  const bytes = [id >>> 24, id >>> 16, id >>> 8, id].map((byte) => byte & 255);
+  return Uint8Array.from(bytes.slice(bytes.findIndex((byte) => byte !== 0)));
+};
+
+/** An element with its content. */
+function element(id: number, ...content: readonly Uint8Array[]): Uint8Array {
+  const body = concatenated(content);
+  const size = new Uint8Array(8);
+  viewOf(size).setBigUint64(0, BigInt(body.length));
+  size[0] = 0x01;
+  return concatenated([numberOf(id), size, body]);
+}
+
+/** Of what is described once in a file, more is not read. */
+const LONGEST_DESCRIPTION = 1 << 20;
+
+/**
+ * A file that holds one track alone and nothing else: descriptions, then the blocks of its sound, each in one piece. What
+ * a decoder would have to wade through, or wait for, is not in it.
+ */
+function* onlyTrack(
+  file: ByteFile,
+  top: Children,
+  segment: Element,
+  entry: Element,
+  track: number,
+): Generator<Uint8Array> {
+  const copy = ({ start, end }: Element) => file.read(start, Math.min(end, start + LONGEST_DESCRIPTION)).slice();
+  const parts = new Children(file, segment);
+  const ebml = top.all.find(({ id }) => id === EBML);
+  const info = parts.all.find(({ id }) => id === INFO);
+  yield concatenated([
+    ...(ebml ? [copy(ebml)] : []),
+    numberOf(SEGMENT),
+    UNKNOWN_SIZE,
+    ...(info ? [copy(info)] : []),
+    element(TRACKS, copy(entry)),
+  ]);
+  let cluster: Element | null = null;
+  for (const { whole, cluster: own } of blocksOf(file, segment, track)) {
+    const start = own === cluster ? [] : [numberOf(CLUSTER), UNKNOWN_SIZE, element(TIMESTAMP, timestampOf(file, own))];
+    cluster = own;
+    yield concatenated([...start, copy(whole)]);
+  }
+}
+
+/** The time of a cluster stands near its beginning. */
+function timestampOf(file: ByteFile, { body, end }: Element): Uint8Array {
+  for (const found of elementsOf(file, body, Math.min(end, body + 64))) {
+    if (found.id === TIMESTAMP) return file.read(found.body, Math.min(found.end, found.body + 8)).slice();
+  }
+  return Uint8Array.of(0);
+}
+
+/**
+ * Goes once through a track's blocks: bytes of its sound, and frames at 48 000 Hz that the last group discards, where it
+ * says so in front of its block (RFC 9559, section 5.1.3.5.6): the library takes off only what is said behind it.
+ */
+function surveyBlocks(file: ByteFile, segment: Element, track: number): { bytes: number; discarded: number } {
+  let bytes = 0;
+  let last: Block | null = null;
+  for (const found of blocksOf(file, segment, track)) {
+    const { block } = found;
+    bytes += block.end - block.body - blockHeader(file.read(block.body, block.body + 3)).bytes;
+    last = found;
+  }
+  if (last?.whole.id !== BLOCK_GROUP) return { bytes, discarded: 0 };
+  const parts = [...elementsOf(file, last.whole.body, last.whole.end)];
+  const block = parts.findIndex(({ id }) => id === BLOCK);
+  const padding = parts.findIndex(({ id }) => id === DISCARD_PADDING);
+  const found = parts[padding];
+  if (!found || padding > block) return { bytes, discarded: 0 };
+  const nanoseconds = whole(file.read(found.body, Math.min(found.end, found.body + 8)));
+  return { bytes, discarded: Math.round((nanoseconds * 48_000) / 1e9) };
 }
 
 const trackTitle = ({ encoding, codec, channels, sampleRate, language }: Track, i: number): string =>
@@ -257,22 +372,17 @@ const trackTitle = ({ encoding, codec, channels, sampleRate, language }: Track, 
 
 async function open(source: ByteFile, track: number): Promise<SoundStream> {
   const file = windowed(source);
-  const top = [...elementsOf(file, 0, file.size)];
-  const docType = words(
-    new Children(
-      file,
-      top.find(({ id }) => id === EBML),
-    ).bytes(DOC_TYPE),
-  );
-  const segment = new Children(
-    file,
-    top.find(({ id }) => id === SEGMENT),
-  );
+  const top = new Children(file, { id: 0, start: 0, body: 0, end: file.size });
+  const docType = words(top.of(EBML).bytes(DOC_TYPE));
+  const body = top.all.find(({ id }) => id === SEGMENT);
+  if (!body) throw damaged('Matroska');
+  const segment = new Children(file, body);
   const entries = segment.of(TRACKS).all.filter(({ id }) => id === TRACK_ENTRY);
   const tracks = entries.flatMap((entry) => readTrack(file, entry) ?? []);
   const found = chosen('Matroska', tracks, track);
   const { encoding, channels, sampleRate, bits } = found;
   if (!encoding) throw unsupported('Matroska', `sound in the encoding ${found.codec}`);
+  const { bytes, discarded } = surveyBlocks(file, body, found.number);
   const info = segment.of(INFO);
   const seconds = (float(info.bytes(DURATION)) * (whole(info.bytes(TIMESTAMP_SCALE)) || 1_000_000)) / 1e9;
   const isPlain = findEncoding(encoding) !== undefined;
@@ -283,16 +393,30 @@ async function open(source: ByteFile, track: number): Promise<SoundStream> {
     channels,
     ...(encoding === 'flac' || encoding === 'alac' ? { bitDepth: bits, plainBits: bits } : depthOf(encoding)),
     bytes: file.size,
-    soundBytes: soundBytesOf(file, segment, found.number) || null,
+    soundBytes: bytes || null,
     bitRate: isPlain ? bits * channels * sampleRate : null,
     bitRateMode: isPlain ? 'constant' : 'unknown',
     tracks: tracks.length > 1 ? tracks.map((entry, i) => ({ title: trackTitle(entry, i) })) : [],
     track,
     tags: readTags(segment),
   });
-  return decodedStream('Matroska', 'mkv', () => onlyTrack(source, entries, found.entry), facts, {
+  // Windows of their own: these go on while others read.
+  const frames = () => framesOfTrack(windowed(source), body, found.number);
+  const description = new Children(file, found.entry).bytes(CODEC_PRIVATE);
+  if (encoding === 'aac' && description.length > 0) {
+    const open = rawDecoding({ asc: describedPlainly(description) });
+    return decodedStream('Matroska', open, frames, facts, { isWhole: true });
+  }
+  // Codec's name and version do not stand in front of it here, but its marker and the head of its first block do.
+  if (encoding === 'flac') return flacStream(flacInfo(description.subarray(8)), facts, () => flacFrames(frames()));
+  const plain = findEncoding(encoding);
+  if (plain && plain.kind !== 'block')
+    return plainSound(facts, plain, joinedRanges(source, plainRanges(file, body, found.number)));
+  const pieces = () => onlyTrack(windowed(source), top, body, found.entry, found.number);
+  return decodedStream('Matroska', 'mkv', pieces, facts, {
+    isWhole: true,
     order: encoding === 'alac' ? ALAC_ORDER : encoding === 'opus' || encoding === 'vorbis' ? VORBIS_ORDER : {},
-    dropped: encoding === 'opus' ? discardedInFront(file) : 0,
+    dropped: encoding === 'opus' ? discarded : 0,
     // Of a file with several sounds this is the longest of them.
     promised: tracks.length === 1 && seconds > 0 ? seconds * sampleRate : null,
   });

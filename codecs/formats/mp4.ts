@@ -1,5 +1,7 @@
+import { type GaplessBoxes, gapless } from '@audio/decode-aac';
 import {
   type ByteFile,
+  concatenated,
   findEncoding,
   formatChannels,
   formatRate,
@@ -9,42 +11,35 @@ import {
   type Tag,
   viewOf,
 } from '@tambur/core';
+import { describedPlainly, rawDecoding } from './aac.ts';
 import { ALAC_ORDER } from './channel-order.ts';
-import { decodedStream } from './decoding.ts';
+import { cut, decodedStream } from './decoding.ts';
+import { flacFrames, flacInfo, flacStream } from './flac-stream.ts';
 import { chosen, cutOff, damaged, depthOf, flacBits, type LibraryFormat, stated, text, unsupported } from './format.ts';
-
-/** A box of an MPEG-4 or QuickTime file (ISO/IEC 14496-12, 4.2; from memory). */
-interface Box {
-  readonly type: string;
-  readonly start: number;
-  /** Behind its header. */
-  readonly body: number;
-  readonly end: number;
-}
-
-const MOST_BOXES = 100_000;
-
-/** The boxes between two places, one after the other. */
-function boxesOf(file: ByteFile, start: number, end: number): Box[] {
-  const boxes: Box[] = [];
-  for (let at = start; at + 8 <= end && boxes.length < MOST_BOXES; ) {
-    const head = file.read(at, at + 16);
-    const view = viewOf(head);
-    const short = view.getUint32(0);
-    if (short === 1 && head.length < 16) break;
-    // 1: the size follows in 64 bits; 0: the box goes on to the end.
-    const size = short === 1 ? Number(view.getBigUint64(8)) : short === 0 ? end - at : short;
-    if (size < 8) break;
-    boxes.push({ type: text(head, 4, 4), start: at, body: at + (short === 1 ? 16 : 8), end: at + size });
-    at += size;
-  }
-  return boxes;
-}
+import {
+  type Box,
+  boxesOf,
+  boxIn,
+  fragmentRanges,
+  joinedRanges,
+  plainRanges,
+  type Range,
+  type SampleTables,
+  sampleRanges,
+} from './mp4-samples.ts';
+import { plainSound } from './plain-sound.ts';
 
 const LARGEST_INDEX = 256_000_000;
 
 interface Track {
   readonly box: Box;
+  /** Number that fragments name it by. */
+  readonly id: number;
+  readonly tables: SampleTables;
+  /** What its decoder has to know: of AAC, ALAC and FLAC. */
+  readonly description: Uint8Array;
+  /** Of the sound, what is to be heard: edit list, times, and what else the library looks at. */
+  readonly gaplessBoxes: GaplessBoxes;
   readonly encoding: string;
   readonly sampleRate: number;
   /** 0 where only the decoder can tell. */
@@ -113,27 +108,31 @@ const OBJECTS: Readonly<Record<number, string>> = {
 };
 
 /** The object type and the AAC configuration that an `esds` box states (ISO/IEC 14496-1, 7.2.6; from memory). */
-function readEsds(bytes: Uint8Array): { object: number; channels: number } {
+function readEsds(bytes: Uint8Array): { object: number; channels: number; description: Uint8Array } {
   let object = 0;
-  let channels = 0;
+  let description: Uint8Array = new Uint8Array(0);
   for (let at = 4; at + 2 <= bytes.length; ) {
     const tag = bytes[at++];
+    // Sizes stand in four times seven bits at most.
     let size = 0;
-    for (let byte = 128; byte >= 128 && at < bytes.length; ) {
-      byte = bytes[at++] ?? 0;
-      size = (size << 7) | (byte & 127);
+    for (let count = 0, isLast = false; !isLast && count < 4; count++) {
+      const byte = bytes[at++] ?? 0;
+      size = size * 128 + (byte & 127);
+      isLast = byte < 128;
     }
     if (tag === 3) at += 3;
     else if (tag === 4) {
       object = bytes[at] ?? 0;
       at += 13;
     } else {
-      // Five bits of object type, four of rate, four of channels; mono may still become stereo in the decoder.
-      if (tag === 5 && (bytes[at] ?? 0) >> 3 !== 31) channels = ((bytes[at + 1] ?? 0) >> 3) & 15;
+      if (tag === 5) description = bytes.subarray(at, at + size);
       at += size;
     }
   }
-  return { object, channels: channels > 1 && channels < 7 ? channels : 0 };
+  // Five bits of object type, four of rate, four of channels; mono may still become stereo in the decoder.
+  const [first = 0, second = 0] = description;
+  const channels = first >> 3 === 31 ? 0 : (second >> 3) & 15;
+  return { object, channels: channels > 1 && channels < 7 ? channels : 0, description };
 }
 
 /** How plain samples stand: in the entry itself, its second version's flags, and boxes behind it. */
@@ -158,8 +157,7 @@ const alacBits = (cookie: Uint8Array): number | null => cookie[9] || null;
 
 /** One sound of the file, or null for a track of another kind. `index` is the whole `moov` box. */
 function readTrack(index: ByteFile, box: Box): Track | null {
-  const inside = (parent: Box | undefined, type: string, skip = 0) =>
-    parent && boxesOf(index, parent.body + skip, parent.end).find((entry) => entry.type === type);
+  const inside = (parent: Box | undefined, type: string, skip = 0) => boxIn(index, parent, type, skip);
   const bytesOf = (entry: Box | undefined) => (entry ? index.read(entry.body, entry.end) : new Uint8Array(0));
   const media = inside(box, 'mdia');
   const handler = bytesOf(inside(media, 'hdlr'));
@@ -176,7 +174,7 @@ function readTrack(index: ByteFile, box: Box): Track | null {
   const extra = version === 1 ? 16 : second ? 36 : 0;
   const within = (type: string) =>
     bytesOf(inside(entry, type, 28 + extra) ?? inside(inside(entry, 'wave', 28 + extra), type));
-  const { object, channels } = readEsds(within('esds'));
+  const { object, channels, description } = readEsds(within('esds'));
   const rate = second ? view.getFloat64(32) : view.getUint32(24) / 65_536;
   const encoding =
     entry.type === 'mp4a'
@@ -185,7 +183,10 @@ function readTrack(index: ByteFile, box: Box): Track | null {
   if (!encoding) return null;
   const isPlain = findEncoding(encoding) !== undefined;
   if (entry.type in PCM && !isPlain) return null;
-  const bits = encoding === 'flac' ? flacBits(within('dfLa')) : encoding === 'alac' ? alacBits(within('alac')) : null;
+  const cookie = within('alac');
+  const bits = encoding === 'flac' ? flacBits(within('dfLa')) : encoding === 'alac' ? alacBits(cookie) : null;
+  const trackHeader = bytesOf(inside(box, 'tkhd'));
+  const edits = inside(box, 'edts');
   const stated = second ? view.getUint32(40) : view.getUint16(16);
   const times = viewOf(header);
   const isLong = header[0] === 1 && header.length >= 36;
@@ -196,6 +197,15 @@ function readTrack(index: ByteFile, box: Box): Track | null {
   const sizes = readSizes(bytesOf(inside(table, 'stsz')));
   return {
     box,
+    id: trackHeader.length >= 24 ? viewOf(trackHeader).getUint32(trackHeader[0] === 1 ? 20 : 12) : 0,
+    tables: {
+      sizes: bytesOf(inside(table, 'stsz')),
+      chunks: bytesOf(inside(table, 'stco')),
+      longChunks: bytesOf(inside(table, 'co64')),
+      perChunk: bytesOf(inside(table, 'stsc')),
+    },
+    description: encoding === 'flac' ? within('dfLa') : encoding === 'alac' ? cookie : description,
+    gaplessBoxes: { elst: bytesOf(inside(edits, 'elst')), mdhd: header, stts: bytesOf(inside(table, 'stts')) },
     encoding,
     sampleRate: Math.round(rate) || timescale,
     channels: encoding === 'aac' ? channels : encoding === 'ac3' ? ac3Channels(within('dac3')) : stated,
@@ -290,11 +300,41 @@ function* rearranged(file: ByteFile, boxes: readonly Box[], moov: Box, kept: Box
       }
     }
   }
-  const first = boxes[0]?.type === 'ftyp' ? boxes[0].end : 0;
-  yield file.read(0, first);
-  yield index;
-  for (const part of [partOf(file, first, moov.start), partOf(file, moov.end, file.size)]) yield* piecesOf(part);
+  const first = boxes[0]?.type === 'ftyp' ? Math.min(boxes[0].end, LONGEST_START) : 0;
+  // In one piece: the decoder looks at all of it again whenever it gets more.
+  yield concatenated([file.read(0, first), index]);
+  for (const box of boxes) {
+    if (box.start < first || box.start === moov.start) continue;
+    const { start } = box;
+    const end = Math.min(box.end, file.size);
+    if (box.type !== 'moof') yield* cut(piecesOf(partOf(file, start, end)));
+    else if (end - start > LARGEST_FRAGMENT) return;
+    else yield boundedFragment(file.read(start, end), file.size);
+  }
 }
+
+/** No list of brands is longer. */
+const LONGEST_START = 4096;
+
+/** No index of a fragment is larger: it holds some numbers for each sample of a few seconds. */
+const LARGEST_FRAGMENT = 1 << 22;
+
+/** A fragment whose runs count no more samples than it, or the file, has room for. */
+function boundedFragment(fragment: Uint8Array, fileSize: number): Uint8Array {
+  const out = fragment.slice();
+  const view = viewOf(out);
+  for (let at = 4; at + 12 <= out.length; at++) {
+    if (text(out, at, 4) !== 'trun') continue;
+    // Any of four numbers for each sample; where there is none, all are alike, and at least a byte long.
+    const listed = view.getUint32(at + 4) & 0xf00;
+    const most = listed ? (out.length - at) / 4 : Math.min(fileSize, MOST_ALIKE);
+    if (view.getUint32(at + 8) > most) view.setUint32(at + 8, Math.floor(most));
+  }
+  return out;
+}
+
+/** Samples of one run that are all alike. */
+const MOST_ALIKE = 100_000;
 
 const trackTitle = ({ encoding, channels, sampleRate, language }: Track, i: number) =>
   [
@@ -309,7 +349,8 @@ async function open(file: ByteFile, track: number): Promise<SoundStream> {
   const moov = boxes.find(({ type }) => type === 'moov');
   const last = boxes[boxes.length - 1];
   if (!moov || moov.end > file.size || moov.end - moov.start > LARGEST_INDEX) throw damaged('MPEG-4');
-  const index = file.read(moov.start, moov.end);
+  const index = file.read(moov.start, moov.end).slice();
+  boundTables(index, file.size);
   const local: ByteFile = { size: index.length, read: (start, end) => index.subarray(start, end) };
   const traks = boxesOf(local, moov.body - moov.start, index.length).filter(({ type }) => type === 'trak');
   const tracks = traks.flatMap((box) => readTrack(local, box) ?? []);
@@ -334,9 +375,62 @@ async function open(file: ByteFile, track: number): Promise<SoundStream> {
       .map(({ type, start, end }) => ({ name: type, bytes: Math.min(end, file.size) - start })),
     warnings: last && last.end > file.size ? [cutOff('its sound ends before its index says.')] : [],
   });
-  return decodedStream('MPEG-4', 'm4a', () => rearranged(file, boxes, moov, found.box), facts, {
-    order: found.encoding === 'alac' ? ALAC_ORDER : {},
-  });
+  const ranges = (): Iterable<Range> =>
+    boxes.some(({ type }) => type === 'moof')
+      ? fragmented(file, boxes, { id: found.id, usualSize: usualSizeOf(local, moov, found.id) })
+      : sampleRanges(found.tables, file.size);
+  const gap = () => {
+    const user = boxIn(local, { ...moov, body: moov.body - moov.start, end: index.length }, 'mvhd');
+    const mvhd = user ? local.read(user.body, user.end) : new Uint8Array(0);
+    return gapless({ ...found.gaplessBoxes, mvhd, ilst: tagListOf(local, moov.body - moov.start) });
+  };
+  function* samples(): Generator<Uint8Array> {
+    for (const { start, end } of ranges()) yield file.read(start, end).slice();
+  }
+  const { encoding, description } = found;
+  if (encoding === 'aac' && description.length > 0) {
+    const asc = describedPlainly(description);
+    const window = gap();
+    const open = rawDecoding({ asc, ...(window ? { gapless: window } : {}) });
+    return decodedStream('MPEG-4', open, samples, facts, { isWhole: true });
+  }
+  if (encoding === 'alac' && description.length > 0) {
+    const window = gap();
+    const open = rawDecoding({ alac: description, ...(window ? { gapless: window } : {}) });
+    return decodedStream('MPEG-4', open, samples, facts, { isWhole: true, order: ALAC_ORDER });
+  }
+  if (encoding === 'flac') {
+    // Version and flags, and the head of the block that describes the stream.
+    return flacStream(flacInfo(description.subarray(8)), facts, () => flacFrames(samples()));
+  }
+  const plain = findEncoding(encoding);
+  if (plain && plain.kind !== 'block' && found.channels > 0) {
+    const frameBytes = plain.bytesPerSample * found.channels;
+    return plainSound(facts, plain, joinedRanges(file, plainRanges(found.tables, frameBytes, file.size)));
+  }
+  const pieces = () => rearranged(file, boxes, moov, found.box);
+  return decodedStream('MPEG-4', 'm4a', pieces, facts, { isWhole: true });
+}
+
+function* fragmented(
+  file: ByteFile,
+  boxes: readonly Box[],
+  track: { readonly id: number; readonly usualSize: number },
+): Generator<Range> {
+  for (const box of boxes) {
+    if (box.type === 'moof' && box.end - box.start <= LARGEST_FRAGMENT) yield* fragmentRanges(file, box, track);
+  }
+}
+
+/** Size of a sample where its fragment states none (`trex`; ISO/IEC 14496-12, 8.8.3). */
+function usualSizeOf(index: ByteFile, moov: Box, id: number): number {
+  const extension = boxesOf(index, moov.body - moov.start, index.size).find(({ type }) => type === 'mvex');
+  const usual = extension ? boxesOf(index, extension.body, extension.end).filter(({ type }) => type === 'trex') : [];
+  for (const { body, end } of usual) {
+    const bytes = index.read(body, end);
+    if (bytes.length >= 24 && viewOf(bytes).getUint32(4) === id) return viewOf(bytes).getUint32(16);
+  }
+  return 0;
 }
 
 /** Names of the entries of a tag list that are tags in the common sense (common practice, no source). */
@@ -357,16 +451,24 @@ const TEXT = 1;
 /** In front of a text stand its type and its language. */
 const DATA_HEADER = 8;
 
-/** The tags in an index: the list inside `meta`, which has four bytes of its own in front of its boxes. */
+/** The list of tags in an index, inside `meta`, which has four bytes of its own in front of its boxes. */
+function tagBox(index: ByteFile, start: number): Box | undefined {
+  const user = boxesOf(index, start, index.size).find(({ type }) => type === 'udta');
+  const meta = boxIn(index, user, 'meta');
+  return boxIn(index, meta, 'ilst', 4) ?? boxIn(index, meta, 'ilst');
+}
+
+function tagListOf(index: ByteFile, start: number): Uint8Array {
+  const list = tagBox(index, start);
+  return list ? index.read(list.body, list.end) : new Uint8Array(0);
+}
+
 function readTags(index: ByteFile, start: number): Tag[] {
-  const inside = (from: number, to: number, type: string) => boxesOf(index, from, to).find((box) => box.type === type);
-  const user = inside(start, index.size, 'udta');
-  const meta = user && inside(user.body, user.end, 'meta');
-  const list = meta && (inside(meta.body + 4, meta.end, 'ilst') ?? inside(meta.body, meta.end, 'ilst'));
+  const list = tagBox(index, start);
   if (!list) return [];
-  return boxesOf(index, list.body, list.end).flatMap(({ type, body, end }) => {
-    const data = inside(body, end, 'data');
-    const name = TAG_NAMES[type];
+  return boxesOf(index, list.body, list.end).flatMap((entry) => {
+    const data = boxIn(index, entry, 'data');
+    const name = TAG_NAMES[entry.type];
     const bytes = data ? index.read(data.body, data.end) : new Uint8Array(0);
     if (!name || bytes.length <= DATA_HEADER || viewOf(bytes).getUint32(0) !== TEXT) return [];
     return [{ name, value: new TextDecoder().decode(bytes.subarray(DATA_HEADER)) }];

@@ -1,16 +1,6 @@
-import {
-  type ByteFile,
-  concatenated,
-  type FlacFrame,
-  flacFrameHeader,
-  flacSum,
-  partOf,
-  piecesOf,
-  viewOf,
-  windowed,
-} from '@tambur/core';
+import { type ByteFile, concatenated, partOf, piecesOf, viewOf, windowed } from '@tambur/core';
 import { decodedStream } from './decoding.ts';
-import { flacInfo, flacStream, STREAM_INFO_BYTES } from './flac-stream.ts';
+import { flacFrames, flacInfo, flacStream, STREAM_INFO_BYTES } from './flac-stream.ts';
 import { cutOff, damaged, type LibraryFormat, startsWith, stated, text, unsupported } from './format.ts';
 import { tagsOf } from './tags.ts';
 
@@ -51,14 +41,6 @@ function* packetsOf(source: ByteFile): Generator<Uint8Array> {
       yield concatenated(open);
       open = [];
     }
-  }
-}
-
-/** In Ogg each packet behind the headers is one frame of FLAC, and headers begin with other bits (RFC 9639, 10.1). */
-function* flacFrames(file: ByteFile): Generator<FlacFrame> {
-  for (const packet of packetsOf(file)) {
-    const header = flacFrameHeader(packet, 0);
-    if (header) yield { header, bytes: flacSum(packet) === 0 ? packet : null };
   }
 }
 
@@ -113,7 +95,7 @@ export const ogg: LibraryFormat = {
       tags: await tagsOf(whole),
       warnings: ended ? [] : [cutOff('its last page is not marked as the end.')],
     });
-    if (head.encoding === 'flac') return flacStream(head.flac, facts, () => flacFrames(whole));
+    if (head.encoding === 'flac') return flacStream(head.flac, facts, () => flacFrames(packetsOf(whole)));
     return decodedStream('Ogg', head.decoder, () => piecesOf(whole), facts);
   },
 };
