@@ -1,5 +1,6 @@
 import {
   type ByteFile,
+  boundStated,
   headerless,
   headOf,
   InputError,
@@ -39,7 +40,8 @@ export async function openSourceStream(file: ByteFile, options: OpenOptions = {}
   const format = recognise(head) ? undefined : libraryFormats.find((entry) => entry.recognises(head));
   if (!format) return plainStream(readPlain(file, reading), file.size);
   try {
-    return await format.open(file, track);
+    const stream = await format.open(file, track);
+    return { ...stream, stated: boundStated(stream.stated) };
   } catch (error) {
     throw error instanceof InputError ? error : damaged(format.title, error);
   }

@@ -1,9 +1,9 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
-import { InputError, inMemory, surveyStream } from '@tambur/core';
+import { concatenated, InputError, inMemory, surveyStream } from '@tambur/core';
 import fc from 'fast-check';
-import { beforeAll, expect, test, vi } from 'vitest';
+import { beforeAll, describe, expect, test, vi } from 'vitest';
 import { openSourceStream } from './index.ts';
 
 // Decoders complain of broken frames on their own.
@@ -113,4 +113,71 @@ test.each([
   const { frames, ms } = await timed(bytes);
   expect(frames === null || frames > 0).toBe(true);
   expect(ms).toBeLessThan(MOST_MS);
+});
+
+const deep = (name: string) => new Uint8Array(readFileSync(new URL(`./fixtures/deep/${name}`, import.meta.url)));
+
+describe.each(['frag-aac.mp4', 'frag-libopus.mp4'])('fragments of %s', (name) => {
+  test('are read', async () => {
+    const bytes = deep(name);
+    // 1 200 frames, and what the encoder puts around them.
+    expect(await read(bytes)).toBeGreaterThanOrEqual(1200);
+    expect(await read(bytes)).toBeLessThan(4000);
+  });
+
+  test.each(['trun', 'tfhd', 'trex'])('whose %s counts what is not there take no memory for it', async (box) => {
+    const bytes = deep(name);
+    const at = Buffer.from(bytes).indexOf(box);
+    expect(at).toBeGreaterThan(0);
+    for (const place of [4, 8, 12, 16, 20]) {
+      for (const flags of [null, 0, 0x1, 0x100]) {
+        const hurt = bytes.slice();
+        if (flags !== null) new DataView(hurt.buffer).setUint32(at + 4, flags);
+        hurt.fill(255, at + place, at + place + 4);
+        expect((await timed(hurt)).ms).toBeLessThan(MOST_MS);
+      }
+    }
+  });
+});
+
+/** What is put into files: nothing, everything, elements and boxes of no use, and groups that claim to be large. */
+const fillings: Readonly<Record<string, readonly number[]>> = {
+  zeros: [0],
+  ones: [255],
+  'empty elements': [0xec, 0x80],
+  'groups of unknown size': [0xa0, 0x01, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff],
+  'groups that overlap': [0xa0, 0x10, 0x20, 0, 0, 0xec, 0x80],
+  'empty boxes': [0, 0, 0, 8, 0x66, 0x72, 0x65, 0x65],
+  'marks of frames': [0xff, 0xf8],
+};
+
+// Bare AMR is left out: there each byte is a frame, and so much more sound.
+describe.each(seeds.filter(({ name }) => name !== 'short.amr'))('$name', ({ bytes }) => {
+  test.each(Object.entries(fillings))('twice as many %s are at most twice as much to read', async (_, pattern) => {
+    for (const place of [bytes.length, Math.floor(0.6 * bytes.length)]) {
+      const work: number[] = [];
+      for (const count of [25_000, 50_000, 100_000]) {
+        const filling = Uint8Array.from({ length: count }, (__, i) => pattern[i % pattern.length]);
+        const file = inMemory(concatenated([bytes.subarray(0, place), filling, bytes.subarray(place)]));
+        let taken = 0;
+        const counted = {
+          size: file.size,
+          read(start: number, end: number) {
+            const part = file.read(start, end);
+            taken += part.length;
+            return part;
+          },
+        };
+        try {
+          await surveyStream(await openSourceStream(counted), () => undefined);
+        } catch (error) {
+          if (!(error instanceof InputError)) throw error;
+        }
+        work.push(taken);
+      }
+      const [small, middle, large] = work;
+      // Windows are read whole, so a few of them are added.
+      expect(large - middle).toBeLessThanOrEqual(2.2 * (middle - small) + 2_000_000);
+    }
+  });
 });

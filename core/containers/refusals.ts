@@ -1,4 +1,4 @@
-import { formatBytes, InputError } from '../audio/index.ts';
+import { formatBytes, InputError, LARGEST_RATE, MOST_CHANNELS } from '../audio/index.ts';
 
 /** Refusals and warnings that every reader has in common, each one sentence. `kind` is what the file is called: "WAV". */
 
@@ -25,12 +25,12 @@ export const cutOffWarning = (stated: number, found: number): string[] =>
         `The file is cut off: its header promises ${formatBytes(stated)} of sound, ${formatBytes(found)} are there and are used.`,
       ];
 
-/** Most channels of a file that is read. */
-const MOST_CHANNELS = 64;
-
 /** @throws InputError where a header states no channel, too many, or no rate */
 export function checkFormat(kind: string, channels: number, sampleRate: number): void {
   if (channels === 0) throw damagedHeader(kind, 'no channel');
   if (channels > MOST_CHANNELS) throw damagedHeader(kind, `${channels} channels; at most ${MOST_CHANNELS} are read`);
   if (!(sampleRate >= 1)) throw damagedHeader(kind, 'a sample rate of 0 Hz');
+  if (sampleRate > LARGEST_RATE) {
+    throw damagedHeader(kind, `a sample rate of ${sampleRate} Hz; at most ${LARGEST_RATE} are read`);
+  }
 }

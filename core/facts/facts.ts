@@ -1,6 +1,6 @@
-import { InputError, type Levels, notFinite } from '../audio/index.ts';
+import { InputError, type Levels, LONGEST_ENTRY, MOST_ENTRIES, notFinite, oneLine, shortened } from '../audio/index.ts';
 import type { Extra, SoundFile, Tag } from '../containers/index.ts';
-import { findContainer } from '../containers/index.ts';
+import { checkFormat, findContainer } from '../containers/index.ts';
 import { blockEncodings, findEncoding } from '../encodings/index.ts';
 import type { Measures } from './meter.ts';
 
@@ -61,6 +61,24 @@ export interface StatedFacts extends Omit<Facts, 'frames' | 'bitRate' | 'levels'
   readonly plainBits: number | null;
   /** Frames, where the file says; what is decoded counts. */
   readonly expectedFrames: number | null;
+}
+
+/**
+ * Holds what a file says within what can be worked with, whatever it claims: the one place that every file passes.
+ * @throws InputError where it has no channel or rate, or too much of one
+ */
+export function boundStated(stated: StatedFacts): StatedFacts {
+  const kind = containerTitle(stated.container);
+  checkFormat(kind, stated.channels, stated.sampleRate);
+  const cut = (text: string) => shortened(oneLine(text), LONGEST_ENTRY);
+  const few = <T>(entries: readonly T[]) => entries.slice(0, MOST_ENTRIES);
+  return {
+    ...stated,
+    tags: few(stated.tags).map(({ name, value }) => ({ name: cut(name), value: cut(value) })),
+    extras: few(stated.extras).map(({ name, bytes }) => ({ name: cut(name), bytes })),
+    warnings: few(stated.warnings).map(cut),
+    tracks: few(stated.tracks).map(({ title }) => ({ title: cut(title) })),
+  };
 }
 
 /** What a file of core's own containers says. */

@@ -3,12 +3,13 @@ import {
   frameCount,
   InputError,
   inMemory,
+  MOST_HOURS,
   type Pcm,
   type PcmReader,
   soundSamples,
 } from '../audio/index.ts';
 import { type Container, containers, headerless, type Reading, type SoundFile } from '../containers/index.ts';
-import { type Facts, finishFacts, type StatedFacts, statedFacts } from './facts.ts';
+import { boundStated, containerTitle, type Facts, finishFacts, type StatedFacts, statedFacts } from './facts.ts';
 import { SoundMeter } from './meter.ts';
 
 /** A file's facts and its sound. */
@@ -70,7 +71,7 @@ export function* soundBlocks({ encoding, codec: shared, data, frames }: SoundFil
 
 /** A file of one of core's own containers, ready to be decoded. `bytes` is the size of the whole file. */
 export const plainStream = (file: SoundFile, bytes: number): SoundStream => ({
-  stated: statedFacts(file, bytes),
+  stated: boundStated(statedFacts(file, bytes)),
   blocks: () => soundBlocks(file),
 });
 
@@ -124,6 +125,13 @@ export async function surveyStream(
   for await (const block of blocks()) {
     meter.add(block);
     frames += block[0]?.length ?? 0;
+    if (frames > MOST_HOURS * 3600 * stated.sampleRate) {
+      const kind = containerTitle(stated.container);
+      throw new InputError(
+        'too-large',
+        `The ${kind} file holds more than ${MOST_HOURS} hours of sound; cut it into parts first.`,
+      );
+    }
     await use(block);
   }
   return finishFacts(stated, frames, meter.result(), laterWarnings?.(frames) ?? []);

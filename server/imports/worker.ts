@@ -3,7 +3,15 @@ import { dirname } from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
 import { openSourceStream } from '@tambur/codecs';
 import { openDiskFile } from '@tambur/codecs/node';
-import { type Facts, InputError, type InputErrorCode, PeaksBuilder, type Reading, surveyStream } from '@tambur/core';
+import {
+  type Facts,
+  InputError,
+  type InputErrorCode,
+  PeaksBuilder,
+  type Reading,
+  refuseTooLarge,
+  surveyStream,
+} from '@tambur/core';
 import type { SourceFiles } from '../storage/data-folder.ts';
 import { asDiskError, refuseWhatWillNotFit } from '../storage/disk.ts';
 import { soundWriter, writeNumbers } from '../storage/sound-file.ts';
@@ -36,6 +44,35 @@ const FRAME_BYTES = 4.1;
 /** At most so often the progress is told. */
 const TELL_MS = 100;
 
+/** A file may become so many bytes of sound, whatever its size, and beyond that so many times itself. */
+const MOST_BYTES = 2_000_000_000;
+const MOST_TIMES = 2000;
+/** After so many bytes the disk is looked at again. */
+const LOOKED_AFTER = 256_000_000;
+
+/** Keeps an eye on what a decoded sound takes: coded silence becomes thousands of times its size. */
+class Room {
+  private readonly folder: string;
+  private readonly most: number;
+  private taken = 0;
+  private sinceLook = 0;
+
+  constructor(folder: string, fileBytes: number) {
+    this.folder = folder;
+    this.most = Math.max(MOST_BYTES, MOST_TIMES * fileBytes);
+  }
+
+  /** @throws InputError where the sound takes too much */
+  async take(bytes: number): Promise<void> {
+    this.taken += bytes;
+    this.sinceLook += bytes;
+    refuseTooLarge('Its decoded sound', this.taken, this.most);
+    if (this.sinceLook < LOOKED_AFTER) return;
+    this.sinceLook = 0;
+    await refuseWhatWillNotFit(this.folder, LOOKED_AFTER, 'The rest of its decoded sound');
+  }
+}
+
 /**
  * Decodes an uploaded file once, block by block: its sound and its peaks go beside it on the disk, its facts come back.
  * Memory does not grow with the length of the sound.
@@ -54,6 +91,7 @@ export default async function decodeUpload({ files, reading, track, progress }: 
       'Its decoded sound',
     );
     const peaks = new PeaksBuilder(channels);
+    const room = new Room(dirname(files.sound), original.size);
     const sound = await open(files.sound, 'wx');
     let frames = 0;
     let told = 0;
@@ -63,6 +101,7 @@ export default async function decodeUpload({ files, reading, track, progress }: 
         peaks.add(block);
         await writer.add(block);
         frames += block[0]?.length ?? 0;
+        await room.take((block[0]?.length ?? 0) * channels * FRAME_BYTES);
         if (performance.now() - told < TELL_MS) return;
         told = performance.now();
         tell(frames, expectedFrames);
