@@ -35,7 +35,7 @@ function readable(handle: number): ByteFile {
 /** A new file on disk that is written piece by piece and can then be read again. */
 export interface DiskStore extends FileStore {
   readonly size: number;
-  /** SHA-256 of what was written, in hex. Asked for once. */
+  /** SHA-256 in hex of what can be read of the file. */
   sha256(): string;
   /** Closes the file, what was written being safely on the disk. */
   close(): void;
@@ -47,14 +47,11 @@ const GATHERED = 1 << 20;
 /** @throws the system's own error where the file exists or cannot be made */
 export function createDiskStore(path: string): DiskStore {
   const handle = openSync(path, 'wx+');
-  const hash = createHash('sha256');
   const pending = new Uint8Array(GATHERED);
   let filled = 0;
   let size = 0;
-  let isAmended = false;
   const put = (bytes: Uint8Array) => {
     for (let at = 0; at < bytes.length; ) at += writeSync(handle, bytes, at);
-    hash.update(bytes);
   };
   const empty = () => {
     put(pending.subarray(0, filled));
@@ -78,18 +75,16 @@ export function createDiskStore(path: string): DiskStore {
       for (let done = 0; done < bytes.length; ) {
         done += writeSync(handle, bytes, done, bytes.length - done, at + done);
       }
-      isAmended = true;
     },
     written() {
       empty();
       return readable(handle);
     },
     sha256() {
-      if (!isAmended) return hash.digest('hex');
-      // The sum of what was written first no longer holds.
-      const again = createHash('sha256');
-      for (const piece of piecesOf(readable(handle))) again.update(piece);
-      return again.digest('hex');
+      empty();
+      const hash = createHash('sha256');
+      for (const piece of piecesOf(readable(handle))) hash.update(piece);
+      return hash.digest('hex');
     },
     close() {
       fsyncSync(handle);

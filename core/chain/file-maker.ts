@@ -229,9 +229,16 @@ class Comparison {
   }
 }
 
+/** Check sum of whole numbers, frame by frame, however they are cut into blocks. */
+export function levelsSum(levels: readonly Int32Array[], sum: number): number {
+  const all = interleave(levels, new Int32Array(levels.length * levels[0].length));
+  return crc32(new Uint8Array(all.buffer), sum);
+}
+
 /** Hands the sound to a library; what keeps whole numbers gets them rounded as Depth says. */
 class LibraryMaker implements FileMaker {
-  readonly dataSum = null;
+  /** Of the whole numbers that are to be kept; null where none are. */
+  dataSum: number | null = null;
   private readonly encoder: SoundEncoder;
   private readonly quantiser: Quantiser | null;
   private readonly meter: ErrorMeter;
@@ -248,6 +255,7 @@ class LibraryMaker implements FileMaker {
   push(block: Block): Promise<Uint8Array> {
     if (!this.quantiser) return this.encoder.push(block);
     const levels = this.quantiser.push(block);
+    this.dataSum = levelsSum(levels, this.dataSum ?? 0);
     this.meter.levels(levels);
     const rounded = block.map((exact, channel) => {
       this.meter.rounded(exact, levels[channel]);

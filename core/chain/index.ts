@@ -1,4 +1,5 @@
 export { centsOf } from './ends-layout.ts';
+export { levelsSum } from './file-maker.ts';
 export * from './fit.ts';
 export { limitInEffect } from './length-limits.ts';
 export type { Amendment, EncoderOrder, OpenEncoder, SoundEncoder, StereoMode } from './library.ts';

@@ -1,4 +1,12 @@
-import { type ByteFile, concatenated, InputError, inMemory, type PcmReader, requireFinite } from '../audio/index.ts';
+import {
+  type ByteFile,
+  concatenated,
+  crc32,
+  InputError,
+  inMemory,
+  type PcmReader,
+  requireFinite,
+} from '../audio/index.ts';
 import type { Reading } from '../containers/index.ts';
 import { type FileMaker, openFileMaker } from './file-maker.ts';
 import type { Chain } from './fit.ts';
@@ -38,6 +46,26 @@ export interface Rendered {
   readonly reading: Reading;
   /** Check sum of the encoded samples as they stand in the file: what a reader must find again. Null for a library's. */
   readonly dataSum: number | null;
+  /** Check sums of all bytes as they were handed to the store, before any was amended. */
+  readonly byteSums: ByteSums;
+  /** The sound as it came to the encoder, once more from its start. */
+  readonly sound: Passage;
+}
+
+/** Amendments touch the first bytes of a file alone, so those behind them have a sum of their own. */
+export const AMENDED_BYTES = 64;
+
+/** Check sums of a file's bytes. */
+export class ByteSums {
+  whole = 0;
+  behindHead = 0;
+  size = 0;
+
+  add(bytes: Uint8Array): void {
+    this.whole = crc32(bytes, this.whole);
+    this.behindHead = crc32(bytes.subarray(Math.max(0, AMENDED_BYTES - this.size)), this.behindHead);
+    this.size += bytes.length;
+  }
 }
 
 export interface RenderOptions {
@@ -102,24 +130,33 @@ export async function render(
     sound = through(sound, step);
   }
 
+  const byteSums = new ByteSums();
+  const write = (bytes: Uint8Array) => {
+    byteSums.add(bytes);
+    return store.write(bytes);
+  };
   let maker: FileMaker | null = null;
   let frames = 0;
   for await (const block of sound()) {
     maker ??= await openFileMaker(chain, format, report.frames, options.stem, options.openEncoder);
     frames += block[0].length;
-    await store.write(await maker.push(block));
+    await write(await maker.push(block));
   }
   if (!maker) throw new InputError('no-frames', 'The cut holds no sound; make it longer.');
   if (frames !== report.frames) throw new Error(`${frames} frames came where ${report.frames} were announced`);
-  await store.write(await maker.finish());
-  for (const amendment of maker.amendments()) await store.amend(amendment);
+  await write(await maker.finish());
+  for (const amendment of maker.amendments()) {
+    if (amendment.at + amendment.bytes.length > AMENDED_BYTES) throw new RangeError('an amendment behind the head');
+    await store.amend(amendment);
+  }
   maker.report(report);
   const reading = {
     encoding: wrap.plan.encoding,
     sampleRate: Math.round(rate.plan.to),
     channels: format.channels,
   };
-  return { report: requireFinite(report), reading, dataSum: maker.dataSum };
+  // What is gone through again must not change what has been reported.
+  return { report: requireFinite({ ...report }), reading, dataSum: maker.dataSum, byteSums, sound };
 }
 
 function stepsOf(chain: Chain, id: StationId, format: Format, report: RenderReport): readonly Step[] {

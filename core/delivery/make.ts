@@ -1,9 +1,11 @@
 import { type ByteFile, crc32, type PcmReader, piecesOf } from '../audio/index.ts';
 import {
+  ByteSums,
   type Chain,
   type ClipSettings,
   type FileStore,
   fit,
+  levelsSum,
   memoryStore,
   type OpenEncoder,
   type Rendered,
@@ -15,6 +17,7 @@ import { type Facts, plainStream, readPlain, type SoundStream, surveyStream } fr
 import { checkFile, checkReport, type Finding } from '../findings/index.ts';
 import type { Target } from '../targets/index.ts';
 import { folderOf } from './names.ts';
+import { SoundProof } from './proof.ts';
 
 /** What the file of a settled chain is called. */
 export const fileNameOf = ({ stations }: Chain, stem: string): string => `${stem}.${stations.wrap.plan.extension}`;
@@ -71,10 +74,11 @@ export async function makeClip(
   const chain = fit(source.facts, settings, target);
   const rendered = await render(chain, source.reader, store, { ...options, ...library });
   const file = store.written();
-  const facts =
-    rendered.dataSum === null
-      ? await readLibraryFile(file, rendered, library, hear)
-      : await readBack(file, rendered, rendered.dataSum, hear);
+  const amended = chain.stations.depth.plan.bits !== null && chain.stations.wrap.plan.compressed !== null;
+  proveBytes(file, rendered.byteSums, amended);
+  const facts = chain.stations.wrap.plan.compressed
+    ? await readLibraryFile(file, rendered, chain, library, hear)
+    : await readBack(file, rendered, rendered.dataSum ?? 0, hear);
   const fileName = fileNameOf(chain, options.stem);
   const { report } = rendered;
   const more = { folder: folderOf(target), sourceTags: source.facts.tags };
@@ -102,20 +106,52 @@ async function readBack(
   return { ...(await surveyStream(plainStream(file, bytes.size), hear)), certainty: 'written' };
 }
 
+/**
+ * Proves that the bytes that can be read are those that were written: none changed, lost, doubled or cut off.
+ * @param isAmended true where the first bytes were changed afterwards, and what they say is proved elsewhere
+ */
+function proveBytes(file: ByteFile, written: ByteSums, isAmended: boolean): void {
+  const found = new ByteSums();
+  for (const piece of piecesOf(file)) found.add(piece);
+  const isSame = isAmended ? found.behindHead === written.behindHead : found.whole === written.whole;
+  if (found.size !== written.size || !isSame) throw new Error('the finished file is not what was written');
+}
+
 /** Frames that an encoder of MP3 puts around a sound of which the file states no length: its delay, and what fills frames. */
 const MOST_UNSTATED = 4 * 1152;
 /** Frames by which a second reader may count otherwise: it sees packets, not what is cut off their ends. */
 const MOST_PACKET_FRAMES = 8192;
+/** Frames by which MP3 that does not state its delay comes later (LAME's, and the decoder's own). */
+const UNSTATED_DELAY = 576 + 529;
 
-/** Reads a library's file with two readers that share nothing, and proves that both find what was ordered. */
+/** Reads a library's file with two readers that share nothing, and proves that both find what was ordered, and its sound. */
 async function readLibraryFile(
   file: ByteFile,
-  { reading, report }: Rendered,
+  rendered: Rendered,
+  chain: Chain,
   library: Library | undefined,
   hear: (block: readonly Float32Array[]) => void,
 ): Promise<Facts> {
   if (!library) throw new RangeError('no library to read the finished file was handed in');
-  const facts = await surveyStream(await library.read(file), hear);
+  const { reading, report, dataSum } = rendered;
+  const { bitRate = 0, infoFrame } = chain.stations.wrap.plan.compressed ?? {};
+  const { bits } = chain.stations.depth.plan;
+  const proof = bits === null ? new SoundProof(rendered.sound(), { ...reading, bitRate }) : null;
+  let levels = 0;
+  // Without a word on the encoder's delay the sound comes so much later.
+  let early = reading.encoding === 'mp3' && !infoFrame ? UNSTATED_DELAY : 0;
+  const facts = await surveyStream(await library.read(file), async (block) => {
+    hear(block);
+    if (bits !== null) {
+      levels = levelsSum(
+        block.map((samples) => Int32Array.from(samples, (value) => Math.round(value * 2 ** (bits - 1)))),
+        levels,
+      );
+    }
+    const skipped = Math.min(early, block[0].length);
+    early -= skipped;
+    await proof?.add(skipped ? block.map((samples) => samples.subarray(skipped)) : block);
+  });
   const second = await library.readAgain(file);
   const isSame = ({ encoding, sampleRate, channels }: Reading | Facts | SecondReading) =>
     encoding === reading.encoding && sampleRate === reading.sampleRate && channels === reading.channels;
@@ -125,6 +161,13 @@ async function readLibraryFile(
   if (!isSame(facts) || !isSame(second) || !isLong || !isNear) {
     throw new Error(
       `the finished ${facts.container} file does not read back as it was written: ${JSON.stringify([reading, report.frames, facts.sampleRate, facts.channels, facts.frames, second])}`,
+    );
+  }
+  const trouble =
+    bits === null ? await proof?.verdict() : levels === dataSum ? null : 'its samples are not what was encoded';
+  if (trouble || facts.warnings.length) {
+    throw new Error(
+      `the finished ${facts.container} file does not sound as it should: ${trouble ?? facts.warnings.join(' ')}`,
     );
   }
   return { ...facts, certainty: 'written' };
