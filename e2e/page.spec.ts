@@ -203,10 +203,12 @@ test('a sheet that cannot be met says so, and one click on a way out mends it', 
   await startJob(page, 'Two-way radio prompt', [file('long.wav', wavBytes(6))]);
   const sheet = page.getByTestId('target-sheet');
   await expect(sheet.getByRole('alert')).toContainText('too long: the sheet allows');
-  await expect(sheet.getByText('breaks', { exact: true })).toHaveCount(1);
+  // Too many seconds, and too many bytes.
+  await expect(sheet.getByText('breaks', { exact: true })).toHaveCount(2);
   await sheet.getByRole('button', { name: /off the end/ }).click();
   await expect(sheet.getByRole('alert')).toHaveCount(0);
-  await expect(sheet.getByText('meets', { exact: true })).toHaveCount(8);
+  await expect(sheet.getByText('meets', { exact: true })).toHaveCount(9);
+  await expect(sheet.getByText('breaks', { exact: true })).toHaveCount(0);
 });
 
 test('a set is evened out in one step, and what is measured is shown', async ({ page }) => {

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { parseSettings, targetOf } from '@tambur/core';
+import { parseSettings, targetOf, variantOf } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import type { Importer } from './imports/importer.ts';
@@ -21,6 +21,7 @@ const demoSchema = v.object({
     v.object({
       title: v.string(),
       targetId: v.string(),
+      variantId: v.optional(v.string()),
       clips: v.array(v.looseObject({ file: v.string(), name: v.string() })),
     }),
   ),
@@ -42,8 +43,10 @@ export async function seedDemo(folder: string, importer: Importer, sequelize: Se
     ),
   );
   await writing(sequelize, async (transaction) => {
-    for (const { title, targetId, clips } of demo.jobs) {
-      const job = await Job.create({ id: randomUUID(), title, targetId: targetOf(targetId).id }, { transaction });
+    for (const { title, targetId, variantId, clips } of demo.jobs) {
+      variantOf(targetOf(targetId), variantId);
+      const row = { id: randomUUID(), title, targetId, variantId: variantId ?? null };
+      const job = await Job.create(row, { transaction });
       const rows = clips.map(({ file, ...settings }, position) => ({
         id: randomUUID(),
         jobId: job.id,

@@ -14,6 +14,7 @@ import type { Amendment, OpenEncoder } from './library.ts';
 import { kept, type Passage, type Step, through } from './passage.ts';
 import { type StationId, stationIds, stations } from './settings.ts';
 import type { Format, RenderReport, Station } from './station.ts';
+import { fileTooLarge } from './stations/ends.ts';
 
 /** Where the bytes of a finished file go, piece by piece. */
 export interface FileStore {
@@ -116,6 +117,13 @@ export async function render(
     signalToNoiseDb: null,
     rangeUsed: null,
   };
+  const trouble = fileTooLarge(ends.plan.frames, {
+    cut: cut.plan,
+    channels: channels.plan,
+    rate: rate.plan,
+    wrap: wrap.plan,
+  });
+  if (trouble !== null) throw new InputError('too-large', trouble);
   const steps = stationIds.flatMap((id) => stepsOf(chain, id, format, report));
   const surveys = steps.filter((step) => step.survey).length;
   const fits = ends.plan.incoming * format.channels <= (options.mostKept ?? MOST_KEPT);

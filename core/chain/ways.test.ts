@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { framesAtRate, type Pcm } from '../audio/index.ts';
 import { type Requirement, type Target, targetOf } from '../targets/index.ts';
 import { factsFor, sources } from './fixtures/sources.ts';
-import { automaticSettings, type ClipSettings, fit, parseSettings } from './index.ts';
+import { automaticSettings, type ClipSettings, fit, memoryStore, parseSettings, render } from './index.ts';
 
 const sheet = (...requirements: Requirement[]): Target => ({ ...targetOf('console-sound-slot'), requirements });
 const settle = (pcm: Pcm, target: Target, change: Partial<ClipSettings> = {}) =>
@@ -110,6 +110,22 @@ describe('ways out of a fit that is impossible', () => {
     for (const way of obstacles[0].ways) {
       expect(settle(sources.long, target, { wrap, [way.station]: way.wish }).obstacles).toEqual([]);
     }
+  });
+
+  test.each([
+    ['wav', 'RF64'],
+    ['aiff', null],
+    ['au', null],
+  ])('what is larger than 4 GiB is an obstacle in %s, and refused before anything is made', async (container, way) => {
+    const facts = { ...factsFor(sources.plain), frames: 600_000_000 };
+    const target = sheet({ kind: 'channels', anyOf: [2] });
+    const wrap = { container, encoding: container === 'wav' ? 'pcm-s32le' : 'pcm-s32be' };
+    const chain = fit(facts, parseSettings({ ...automaticSettings('x'), wrap }), target);
+    expect(chain.obstacles[0].text).toMatch(/^It would take 4\.80 GB, and \S+ holds 4\.29 GB at most/);
+    const found = chain.obstacles[0].ways.map(({ label }) => label);
+    expect(found.some((label) => label.startsWith('RF64'))).toBe(way !== null);
+    const never = { sampleRate: 44_100, channelCount: 2, frames: facts.frames, read: () => expect.unreachable() };
+    await expect(render(chain, never, memoryStore(), { stem: 'x' })).rejects.toThrow(/^It would take/);
   });
 
   test('every way that is offered leads out, whatever the sheet', () => {

@@ -97,6 +97,8 @@ export interface Container {
   readonly extensions: readonly string[];
   /** True if the file says itself what its sound is. */
   readonly describesItself: boolean;
+  /** Size of a file, where its header has room for no larger one. */
+  readonly mostBytes?: number | undefined;
   /** Ids of the encodings that `write` can carry; the usual ones, where it carries every one. */
   readonly carries: readonly string[];
   readonly carriesEvery?: boolean;

@@ -89,7 +89,12 @@ describe('against other readers', () => {
     const samples = values.map((value) => value * 32_768);
     file.fromScratch(1, 48_000, '16', samples, { container: kind });
     const { facts, pcm } = openPlain(file.toBuffer());
-    expect(facts).toMatchObject({ container: 'wav', sampleRate: 48_000, frames: values.length, warnings: [] });
+    expect(facts).toMatchObject({
+      container: kind === 'RF64' ? 'rf64' : 'wav',
+      sampleRate: 48_000,
+      frames: values.length,
+      warnings: [],
+    });
     expect(facts.encoding).toBe(kind === 'RIFX' ? 'pcm-s16be' : 'pcm-s16le');
     expect([...pcm.channels[0]]).toEqual(values);
   });

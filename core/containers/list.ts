@@ -3,6 +3,7 @@ import { au } from './au.ts';
 import { caf } from './caf.ts';
 import type { Container } from './container.ts';
 import { headerless } from './headerless.ts';
+import { rf64 } from './rf64.ts';
 import { assembler } from './text/assembler.ts';
 import { cHeader, cSource } from './text/c.ts';
 import { intelHex } from './text/intel-hex.ts';
@@ -17,6 +18,7 @@ import { wav } from './wav.ts';
  */
 export const containers: readonly Container[] = [
   wav,
+  rf64,
   aiff,
   aiffC,
   au,

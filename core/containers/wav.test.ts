@@ -427,3 +427,34 @@ test('numbers that are none, or beyond all measure, stay out of the figures', ()
   expect(JSON.stringify(facts)).toBe(JSON.stringify(JSON.parse(JSON.stringify(facts))));
   expect(facts.measures.loudness).not.toBeNull();
 });
+
+describe('RF64', () => {
+  const encoding = encodingOf('pcm-s16le');
+
+  test.each([3, 4, 1000])('%d samples read back, with their tags', (count) => {
+    if (encoding.kind !== 'integer') throw new Error('expected whole numbers');
+    const samples = ramp(count, 16);
+    const tags = [{ name: 'title', value: 'Bell' }];
+    const packing = { encoding, sampleRate: 8000, channels: 1, frames: count, stem: 'x', tags };
+    const file = packFile(containerOf('rf64'), packing, encoding.encode(samples));
+    expect(Buffer.from(file.subarray(0, 4)).toString()).toBe('RF64');
+    const { facts, pcm } = openPlain(file);
+    expect(facts).toMatchObject({ container: 'rf64', encoding: 'pcm-s16le', frames: count, tags, warnings: [] });
+    expect(Array.from(pcm.channels[0], (value) => value * 32_768)).toEqual([...samples]);
+    // A reference package finds the same samples.
+    const theirs = Array.from(new WaveFile(file).getSamples() as unknown as number[]);
+    expect(theirs.slice(0, count)).toEqual([...samples]);
+  });
+
+  test('sizes beyond 32 bits stand in its head (EBU Tech 3306, from memory)', () => {
+    const dataBytes = 5_000_000_000;
+    const packing = { encoding, sampleRate: 96_000, channels: 2, frames: dataBytes / 4, stem: 'x', dataBytes };
+    const { head } = containerOf('rf64').write(packing);
+    const view = new DataView(head.buffer, head.byteOffset);
+    expect(Buffer.from(head.subarray(12, 16)).toString()).toBe('ds64');
+    expect([view.getUint32(4, true), view.getUint32(head.length - 4, true)]).toEqual([0xffffffff, 0xffffffff]);
+    expect(Number(view.getBigUint64(20, true))).toBe(head.length - 8 + dataBytes);
+    expect(Number(view.getBigUint64(28, true))).toBe(dataBytes);
+    expect(Number(view.getBigUint64(36, true))).toBe(dataBytes / 4);
+  });
+});

@@ -384,9 +384,10 @@ export const wav: Container = {
   title: 'WAV',
   extensions: ['wav'],
   describesItself: true,
+  mostBytes: 2 ** 32 - 1,
   carries: [...FORMATS.map(({ encoding }) => encoding), imaAdpcm.id, msAdpcm.id],
   recognises: (bytes) =>
-    ['RIFF', 'RIFX', 'RF64', 'BW64'].includes(latin1(bytes.subarray(0, 4))) &&
+    ['RIFF', 'RIFX'].includes(latin1(bytes.subarray(0, 4))) &&
     (bytes.length < 12 || latin1(bytes.subarray(8, 12)) === 'WAVE'),
   read,
   write,

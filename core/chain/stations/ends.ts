@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import {
   barFrames,
+  formatBytes,
   formatCount,
   formatDb,
   formatLength,
@@ -13,7 +14,7 @@ import {
 } from '../../audio/index.ts';
 import { outContainerOf } from '../../containers/index.ts';
 import { FADE_SHAPES, type FadeShape } from '../../dsp/index.ts';
-import { codecOf, layoutOf, plainEncodingOf } from '../../encodings/index.ts';
+import { bytesOf, codecOf, layoutOf, plainEncodingOf } from '../../encodings/index.ts';
 import { kindOf, type SettledDemands } from '../../targets/index.ts';
 import {
   centsOf,
@@ -186,7 +187,24 @@ export const ends: Station<Wish, EndsPlan, EndsBefore> = {
       ].join(' '),
     };
   },
-  obstacles({ facts }, { incoming, frames, isOpen, limit, front, back }, { cut, rate }) {
+  obstacles({ facts, demands }, plan, before) {
+    const { incoming, frames, isOpen, limit, front, back } = plan;
+    const { cut, rate } = before;
+    const full = fileTooLarge(frames, before);
+    if (full) {
+      const takes64 = demands.containers?.value.includes('rf64') ?? true;
+      const isWav = before.wrap.container === 'wav';
+      return [
+        {
+          station: 'wrap',
+          text: full,
+          ways:
+            takes64 && isWav
+              ? [{ label: 'RF64, whose sizes have 64 bits', station: 'wrap', wish: { container: 'rf64' } }]
+              : [],
+        },
+      ];
+    }
     if (!limit || frames <= limit.frames || isOpen) return [];
     // The longest cut whose frames at the new rate do not exceed the greatest length.
     const room = Math.max(1, limit.frames - front.frames - back.frames);
@@ -217,6 +235,20 @@ export const ends: Station<Wish, EndsPlan, EndsBefore> = {
   },
   steps: endsSteps,
 };
+
+/** What is wrong with a file that its container has no room for, as a sentence; null where it has. */
+export function fileTooLarge(frames: number, { rate, channels, wrap }: EndsBefore): string | null {
+  const { mostBytes = Number.POSITIVE_INFINITY, title } = outContainerOf(wrap.container);
+  if (wrap.compressed) return null;
+  const encoding = plainEncodingOf(wrap.encoding);
+  const layout = layoutOf(encoding, channels.matrix.length, Math.round(rate.to));
+  const bytes = bytesOf(encoding, frames, layout) + HEADERS_BYTES;
+  if (bytes <= mostBytes) return null;
+  return `It would take ${formatBytes(bytes)}, and ${title} holds ${formatBytes(mostBytes)} at most: cut it, or choose a lower rate or another container.`;
+}
+
+/** Room for headers and tags. */
+const HEADERS_BYTES = 65_536;
 
 function figureOf(
   { bars, frames }: Wish,
