@@ -4,6 +4,7 @@ import { runInNewContext } from 'node:vm';
 import { concatenated, InputError, inMemory, surveyStream } from '@tambur/core';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, test, vi } from 'vitest';
+import { damage, damaged } from './fixtures/damage.ts';
 import { openSourceStream } from './index.ts';
 
 // Decoders complain of broken frames on their own.
@@ -48,37 +49,10 @@ async function read(bytes: Uint8Array): Promise<number | null> {
   }
 }
 
-type Damage = typeof damage extends fc.Arbitrary<infer T> ? T : never;
-
 async function timed(bytes: Uint8Array) {
   const started = performance.now();
   const frames = await read(bytes);
   return { frames, ms: performance.now() - started };
-}
-
-/** Changed bytes, mostly in front, where headers are; a piece left out or doubled; the end cut off. */
-const damage = fc.record({
-  changes: fc.array(
-    fc.record({
-      at: fc.oneof(fc.nat(150), fc.nat(8000)),
-      value: fc.oneof(fc.nat(255), fc.constantFrom(0, 1, 127, 128, 255)),
-    }),
-    { maxLength: 12 },
-  ),
-  piece: fc.option(fc.record({ from: fc.nat(4000), length: fc.nat(600), times: fc.constantFrom(0, 2, 3) }), {
-    freq: 2,
-  }),
-  length: fc.option(fc.nat(8000), { freq: 2 }),
-});
-
-function damaged(bytes: Uint8Array, { changes, piece, length }: Damage): Uint8Array {
-  const out = Array.from(bytes);
-  if (piece) {
-    const taken = out.slice(piece.from, piece.from + piece.length);
-    out.splice(piece.from, piece.length, ...Array.from({ length: piece.times }, () => taken).flat());
-  }
-  for (const { at, value } of changes) if (at < out.length) out[at] = value;
-  return Uint8Array.from(length === null ? out : out.slice(0, Math.max(1, length)));
 }
 
 const RUNS = Number(process.env.TAMBUR_RUNS ?? 120);
@@ -180,4 +154,11 @@ describe.each(seeds.filter(({ name }) => name !== 'short.amr'))('$name', ({ byte
       expect(large - middle).toBeLessThanOrEqual(2.2 * (middle - small) + 2_000_000);
     }
   });
+});
+
+const hostile = new URL('./fixtures/hostile/', import.meta.url);
+
+test.each(readdirSync(hostile))('%s, which once made trouble, makes none', async (name) => {
+  const { ms } = await timed(new Uint8Array(readFileSync(new URL(name, hostile))));
+  expect(ms).toBeLessThan(MOST_MS);
 });

@@ -1,11 +1,16 @@
+import type { Element } from './elements.ts';
 import { textContainer } from './text-form.ts';
 
-/** Bytes for an assembler, with a label before and behind them (directives that many assemblers share). */
+const DIRECTIVES = { 1: '.byte', 2: '.2byte', 4: '.4byte', 8: '.8byte' } as const;
+
+const directiveOf = ({ bytes, isFloat }: Element): string =>
+  isFloat ? (bytes === 8 ? '.double' : '.float') : DIRECTIVES[bytes];
+
+/** Numbers for an assembler, with a label before and behind them (directives that many assemblers share). */
 export const assembler = textContainer({
   id: 'assembler',
   title: 'assembler source',
   extensions: ['s', 'asm', 'inc'],
-  onlyBytes: true,
   comment: ['; ', ''],
   before: ({ name, sampleRate, channels, options }) => [
     ...(options.constants ? [`.equ ${name}_sample_rate, ${sampleRate}`, `.equ ${name}_channels, ${channels}`] : []),
@@ -13,7 +18,7 @@ export const assembler = textContainer({
     `.global ${name}_end`,
     `${name}:`,
   ],
-  line: { prefix: '  .byte ', end: '' },
+  line: (element) => ({ prefix: `  ${directiveOf(element)} `, end: '' }),
   lastEnd: '',
   after: ({ name }) => ['; end', `${name}_end:`],
   opening: /\n\w+:\n/,

@@ -1,7 +1,8 @@
 import type { Element } from './elements.ts';
 import { type ArrayContext, type TextForm, textContainer } from './text-form.ts';
 
-const typeOf = ({ bytes, signed }: Element) => `${signed ? 'int' : 'uint'}${8 * bytes}_t`;
+const typeOf = ({ bytes, signed, isFloat }: Element) =>
+  isFloat ? (bytes === 8 ? 'double' : 'float') : `${signed ? 'int' : 'uint'}${8 * bytes}_t`;
 
 const constants = ({ name, sampleRate, channels, length, options }: ArrayContext): string[] => {
   const prefix = name.toUpperCase();
@@ -22,7 +23,7 @@ function arrayLine({ name, element, options }: ArrayContext): string {
 
 const shared = {
   comment: ['/* ', ' */'],
-  line: { prefix: '  ', end: ',' },
+  line: () => ({ prefix: '  ', end: ',' }),
   lastEnd: ',',
   opening: /const [\w ]+ \w+\[\w+\][^={]*=\s*\{/,
   closing: '}',

@@ -1,27 +1,37 @@
 import { viewOf } from '../../audio/index.ts';
 import type { PlainEncoding } from '../../encodings/index.ts';
-import { asciiBytes } from '../ascii.ts';
+import { asciiBytes, latin1 } from '../ascii.ts';
 
 /** What one number in a text stands for. */
 export interface Element {
-  readonly bytes: 1 | 2 | 4;
+  readonly bytes: 1 | 2 | 4 | 8;
   readonly signed: boolean;
+  readonly isFloat?: boolean;
 }
 
 export const BYTE: Element = { bytes: 1, signed: false };
 
-/** Whole numbers of one, two or four bytes in the processor's usual order are written as numbers, all else as bytes. */
+/** Samples of one, two, four or eight bytes in the processor's usual order are written as numbers, all else as bytes. */
 export function elementOf(encoding: PlainEncoding): Element {
-  if (encoding.kind !== 'integer' || encoding.companded || encoding.id.includes('be')) return BYTE;
+  if (encoding.id.includes('be')) return BYTE;
+  if (encoding.kind === 'float') return { bytes: encoding.bytesPerSample === 8 ? 8 : 4, signed: true, isFloat: true };
+  if (encoding.kind !== 'integer' || encoding.companded) return BYTE;
   const bytes = encoding.bytesPerSample;
   return bytes === 1 || bytes === 2 || bytes === 4 ? { bytes, signed: !encoding.isUnsigned } : BYTE;
 }
 
 /** Bytes as the numbers that stand in the text. */
-export function numbersOf(data: Uint8Array, { bytes, signed }: Element): ArrayLike<number> {
+export function numbersOf(data: Uint8Array, { bytes, signed, isFloat }: Element): ArrayLike<number> {
+  if (isFloat) {
+    const floats = viewOf(data);
+    return Float64Array.from({ length: data.length / bytes }, (_, i) =>
+      bytes === 8 ? floats.getFloat64(i * 8, true) : floats.getFloat32(i * 4, true),
+    );
+  }
   if (bytes === 1) return signed ? new Int8Array(data.buffer, data.byteOffset, data.length) : data;
   const view = viewOf(data);
   const at = {
+    8: () => 0,
     2: signed ? (i: number) => view.getInt16(i, true) : (i: number) => view.getUint16(i, true),
     4: signed ? (i: number) => view.getInt32(i, true) : (i: number) => view.getUint32(i, true),
   }[bytes];
@@ -62,7 +72,23 @@ export class NumberLines {
     this.end = asciiBytes(`${style.lineEnd}\n`);
   }
 
-  add(values: ArrayLike<number>, { bytes }: Element): Uint8Array {
+  add(values: ArrayLike<number>, element: Element): Uint8Array {
+    return element.isFloat ? this.addFloats(values, element) : this.addWhole(values, element);
+  }
+
+  private addFloats(values: ArrayLike<number>, { bytes }: Element): Uint8Array {
+    const { lineWidth, lineEnd, prefix } = this.style;
+    const parts: string[] = [];
+    for (let i = 0; i < values.length; i++) {
+      const text = floatText(values[i], bytes);
+      const isNew = this.column < 0 || this.column + 2 + text.length + lineEnd.length > lineWidth;
+      parts.push(isNew ? `${this.column < 0 ? '' : `${lineEnd}\n`}${prefix}` : ', ', text);
+      this.column = isNew ? prefix.length + text.length : this.column + 2 + text.length;
+    }
+    return asciiBytes(parts.join(''));
+  }
+
+  private addWhole(values: ArrayLike<number>, { bytes }: Element): Uint8Array {
     const { lineWidth, lineEnd, hex } = this.style;
     const base = hex ? 16 : 10;
     const out = new Uint8Array(values.length * (LONGEST_VALUE + this.start.length + this.end.length));
@@ -102,6 +128,13 @@ export class NumberLines {
   }
 }
 
+/** A number so that it reads back to the last bit, and is seen to be no whole one: nine or seventeen digits are enough. */
+function floatText(value: number, bytes: number): string {
+  if (Object.is(value, -0)) return '-0.0';
+  const text = String(bytes === 4 ? Number(value.toPrecision(9)) : value);
+  return /[.e]/.test(text) ? text : `${text}.0`;
+}
+
 const digitOf = (byte: number): number => {
   if (byte >= ZERO && byte <= ZERO + 9) return byte - ZERO;
   const letter = byte | 0x20;
@@ -119,6 +152,7 @@ export function parseNumbers(
   closing: number,
   skipped: string,
 ): Uint8Array | null {
+  if (element.isFloat) return parseFloats(bytes, from, element, closing, skipped);
   const range = 2 ** (8 * element.bytes);
   const least = element.signed ? -range / 2 : 0;
   const most = least + range - 1;
@@ -153,4 +187,27 @@ export function parseNumbers(
     if (value < least || value > most) return null;
     for (let k = 0; k < element.bytes; k++) data[length++] = value >> (8 * k);
   }
+}
+
+function parseFloats(
+  bytes: Uint8Array,
+  from: number,
+  element: Element,
+  closing: number,
+  skipped: string,
+): Uint8Array | null {
+  const end = bytes.indexOf(closing, from);
+  if (end < 0) return null;
+  const words = latin1(bytes.subarray(from, end))
+    .split(/[\s,]+/)
+    .filter((word) => word !== '' && word !== skipped);
+  const data = new Uint8Array(words.length * element.bytes);
+  const view = viewOf(data);
+  for (const [i, word] of words.entries()) {
+    const value = Number(word);
+    if (!Number.isFinite(value)) return null;
+    if (element.bytes === 8) view.setFloat64(i * 8, value, true);
+    else view.setFloat32(i * 4, value, true);
+  }
+  return data;
 }

@@ -9,7 +9,7 @@ export const rust = textContainer({
   before: ({ name, element, length, sampleRate, channels, options }) => {
     const prefix = name.toUpperCase();
     const attribute = options.storageAttribute ? [options.storageAttribute] : [];
-    const type = options.elementType || `${element.signed ? 'i' : 'u'}${8 * element.bytes}`;
+    const type = options.elementType || `${element.isFloat ? 'f' : element.signed ? 'i' : 'u'}${8 * element.bytes}`;
     return [
       ...(options.constants
         ? [
@@ -21,7 +21,7 @@ export const rust = textContainer({
       `pub static ${prefix}: [${type}; ${length}] = [`,
     ];
   },
-  line: { prefix: '    ', end: ',' },
+  line: () => ({ prefix: '    ', end: ',' }),
   lastEnd: ',',
   after: () => ['];'],
   opening: /pub static \w+: \[\w+; \d+\] = \[\n/,

@@ -2,7 +2,7 @@ import { InputError, inMemory, wholeOf } from '../../audio/index.ts';
 import { bytesOf, codecOf, encodings, findEncoding, layoutOf, type PlainEncoding } from '../../encodings/index.ts';
 import { asciiBytes, latin1 } from '../ascii.ts';
 import type { Container, Packing, SoundFile } from '../container.ts';
-import { BYTE, type Element, elementOf, NumberLines, numbersOf, parseNumbers } from './elements.ts';
+import { type Element, elementOf, NumberLines, numbersOf, parseNumbers } from './elements.ts';
 import { safeIdentifier, type TextOptions, USUAL_TEXT } from './options.ts';
 
 /** What a form puts around its numbers. */
@@ -23,14 +23,12 @@ export interface TextForm {
   readonly id: string;
   readonly title: string;
   readonly extensions: readonly string[];
-  /** Where its numbers are not the encoding's own: always bytes. */
-  readonly onlyBytes?: boolean;
   /** What begins and ends a comment in one line. */
   readonly comment: readonly [string, string];
   /** Lines between the comment and the numbers. */
   before(context: ArrayContext): readonly string[];
-  /** Begins and ends a line of numbers. */
-  readonly line: { readonly prefix: string; readonly end: string };
+  /** Begins and ends a line of such numbers. */
+  line(element: Element): { readonly prefix: string; readonly end: string };
   /** Ends the last line of numbers; then the lines behind them. */
   readonly lastEnd: string;
   after(context: ArrayContext): readonly string[];
@@ -68,7 +66,6 @@ export const soundOf = (
 /** Makes a container of a form. It carries every encoding: samples of whole bytes as numbers, all else as bytes. */
 export function textContainer(form: TextForm): Container {
   const [commentStart, commentEnd] = form.comment;
-  const elementFor = (encoding: PlainEncoding) => (form.onlyBytes ? BYTE : elementOf(encoding));
   const damaged = (what: string) =>
     new InputError('damaged', `The ${form.title} ${what}; write it again from its source.`);
 
@@ -96,7 +93,9 @@ export function textContainer(form: TextForm): Container {
         throw damaged('does not say in its first line what it holds');
       }
       const from = opening.index + opening[0].length;
-      const data = parseNumbers(bytes, from, elementFor(encoding), form.closing.charCodeAt(0), form.line.prefix.trim());
+      const element = elementOf(encoding);
+      const word = form.line(element).prefix.trim();
+      const data = parseNumbers(bytes, from, element, form.closing.charCodeAt(0), word);
       if (!data) throw damaged('has an array that ends too early, or something in it that is no number of its kind');
       const layout = layoutOf(encoding, channels, sampleRate);
       if (data.length !== bytesOf(encoding, frames, layout))
@@ -106,7 +105,7 @@ export function textContainer(form: TextForm): Container {
         return !match || Number(match[1]) === value;
       };
       const { length, sampleRate: rateStated } = form.states;
-      if (!isStated(length, data.length / elementFor(encoding).bytes) || !isStated(rateStated, sampleRate)) {
+      if (!isStated(length, data.length / element.bytes) || !isStated(rateStated, sampleRate)) {
         throw damaged('states a length or a rate that its first line does not');
       }
       if (frames === 0) throw new InputError('no-frames', `The ${form.title} holds no sound; choose another file.`);
@@ -114,7 +113,8 @@ export function textContainer(form: TextForm): Container {
     },
     write({ encoding, sampleRate, channels, frames, dataBytes, stem, text }: Packing) {
       const options = { ...USUAL_TEXT, ...text };
-      const element = elementFor(encoding);
+      const element = elementOf(encoding);
+      const { prefix, end } = form.line(element);
       const context: ArrayContext = {
         name: safeIdentifier(options.arrayName || stem),
         element,
@@ -127,8 +127,8 @@ export function textContainer(form: TextForm): Container {
       };
       const what = `${encoding.title} (${encoding.id}), ${sampleRate} Hz, ${channelWords(channels)}, ${frames} frames.`;
       const lines = new NumberLines({
-        prefix: form.line.prefix,
-        lineEnd: form.line.end,
+        prefix,
+        lineEnd: end,
         lineWidth: options.lineWidth,
         hex: options.numbers === 'hex',
       });

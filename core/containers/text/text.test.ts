@@ -196,3 +196,42 @@ describe('Intel HEX', () => {
     expect(() => readPlain(new TextEncoder().encode(text), reading('pcm-u8'))).toThrow(message);
   });
 });
+
+describe('samples stand as numbers', () => {
+  const shorts = new Uint8Array(Int16Array.of(0, 1, -1, 32_767, -32_768).buffer);
+  const floats = Float32Array.of(0, 1, -0.5, 1 / 3, 1.17e-38, -3.4e38, 0.1);
+
+  test.each([
+    ['pcm-s16le', shorts, [0, 1, -1, 32_767, -32_768]],
+    ['float-32le', new Uint8Array(floats.buffer), [...floats]],
+    ['pcm-u8', Uint8Array.of(0, 128, 255), [0, 128, 255]],
+  ])('in Python, as Python itself reads them: %s', (id, data, wanted) => {
+    const { bytesPerSample } = plainEncodingOf(id) as { bytesPerSample: number };
+    const file = textOf(write('python', id, data, data.length / bytesPerSample));
+    const found = execFileSync('python3', ['-c', `${file}\nimport json; print(json.dumps(list(DOORS_CLOSING)))`], {
+      encoding: 'utf8',
+    });
+    expect(JSON.parse(found)).toEqual(wanted);
+  });
+
+  test.each([
+    ['pcm-s16le', shorts, '  .2byte 0, 1, -1, 32767, -32768'],
+    ['float-32le', new Uint8Array(Float32Array.of(0, 1, -0.5).buffer), '  .float 0.0, 1.0, -0.5'],
+    ['float-64le', new Uint8Array(Float64Array.of(1 / 3).buffer), '  .double 0.3333333333333333'],
+  ])('in assembler: %s', (id, data, line) => {
+    const { bytesPerSample } = plainEncodingOf(id) as { bytesPerSample: number };
+    expect(textOf(write('assembler', id, data, data.length / bytesPerSample)).split('\n')).toContain(line);
+  });
+
+  test.each(['c-header', 'c-source', 'rust', 'json', 'python', 'assembler'])('any floats read back from %s', (form) => {
+    const any = fc.array(fc.float({ noNaN: true, noDefaultInfinity: true }), { minLength: 1, maxLength: 60 });
+    fc.assert(
+      fc.property(any, (values) => {
+        const data = new Uint8Array(Float32Array.from(values).buffer);
+        const file = readPlain(write(form, 'float-32le', data, values.length), reading('float-32le'));
+        expect([...new Float32Array(wholeOf(file.data).slice().buffer)]).toEqual([...Float32Array.from(values)]);
+      }),
+      { numRuns: 100 },
+    );
+  });
+});
