@@ -36,6 +36,7 @@ import {
   type Way,
   worstOf,
 } from '@tambur/core';
+import { EXIT } from './exit.ts';
 import {
   factsOfFile,
   filesBelow,
@@ -58,9 +59,6 @@ export interface Format {
   /** Shows where a mistake of the program came from. */
   readonly debug?: boolean | undefined;
 }
-
-/** Exit codes: all is met; something breaks the sheet; the input cannot be used; a mistake of the program itself. */
-export const EXIT = { met: 0, broken: 1, unusable: 2, failed: 3 } as const;
 
 /** What a mistake of the program itself says: one sentence, and where it came from only for those who ask. */
 export function sayFailure(output: Output, what: string, error: unknown, debug = false): void {

@@ -13,6 +13,7 @@ import {
   sequentialReader,
   surveyStream,
 } from '@tambur/core';
+import { begins, rests, watched } from './life.ts';
 
 /** Bytes that are a header's size and more: readings are weighed on so much of a file. */
 const MOST_WEIGHED = 24_000_000;
@@ -75,13 +76,15 @@ function openNamed(path: string): DiskFile {
 async function withFile<T>(path: string, options: OpenOptions, use: (stream: SoundStream) => Promise<T>) {
   const file = openNamed(path);
   try {
-    return await use(await openSourceStream(file, options));
+    begins();
+    return await use(watched(await openSourceStream(file, options)));
   } catch (error) {
     if (error instanceof InputError && !error.message.startsWith(path)) {
       throw new InputError(error.code, `${path}: ${error.message}`);
     }
     throw error;
   } finally {
+    rests();
     file.close();
   }
 }

@@ -1,139 +1,48 @@
-import { InputError, stationIds } from '@tambur/core';
-import { Command, CommanderError, InvalidArgumentError } from 'commander';
-import {
-  check,
-  EXIT,
-  listTargets,
-  make,
-  type Output,
-  sayFailure,
-  showFacts,
-  showReadings,
-  showSheet,
-} from './commands.ts';
+import { fileURLToPath } from 'node:url';
+import { Worker } from 'node:worker_threads';
+import { EXIT } from './exit.ts';
 
-const output: Output = {
-  data: (text) => process.stdout.write(`${text}\n`),
-  words: (text) => process.stderr.write(`${text}\n`),
-};
+/**
+ * Runs the command in a thread of its own: a file in which its decoder loses its way, or which wants all of the memory,
+ * ends that thread and not the machine's patience.
+ */
 
-/** Seconds of a cut. */
-function seconds(text: string): number {
-  const value = Number(text);
-  if (text.trim() === '' || !Number.isFinite(value) || value < 0) {
-    throw new InvalidArgumentError('give seconds, 1.25 say.');
-  }
-  return value;
+/** No sign of life for so long, and a decoder has lost its way. */
+const STALLED_MS = 60_000;
+/** MB of JavaScript's own memory. */
+const MOST_MEGABYTES = 2048;
+
+function fail(words: string): never {
+  process.stderr.write(`${words}\n`);
+  process.exit(EXIT.failed);
 }
 
-/** Number of a sound in a file, or of bytes. */
-const wholeFrom = (least: number) => (text: string) => {
-  const value = Number(text);
-  if (text.trim() === '' || !Number.isInteger(value) || value < least) {
-    throw new InvalidArgumentError(`give a whole number from ${least} on.`);
-  }
-  return value;
-};
+const worker = new Worker(fileURLToPath(new URL('./run.js', import.meta.url)), {
+  argv: process.argv.slice(2),
+  execArgv: process.execArgv,
+  resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES },
+});
 
-const AS = [
-  '--as <reading>',
-  'take the bytes as this: encoding,rate,channels[,skip[,bits]], mu-law,8000,1 say',
-] as const;
-const TRACK = ['--track <n>', 'which of several sounds in a file', wholeFrom(1)] as const;
-
-const TARGET = ['--target <sheet>', 'target sheet: its id, or its file'] as const;
-const VARIANT = ['--variant <id>', 'variant of the sheet, older-firmware say'] as const;
-
-const collect = (text: string, before: readonly string[]): readonly string[] => [...before, text];
-
-const program = new Command('tambur')
-  .description('Turns audio into exactly the file that a stubborn device plays.')
-  .exitOverride()
-  .option('--debug', 'say where a mistake of the program came from')
-  .configureHelp({ showGlobalOptions: true });
-
-let exitCode: number = EXIT.met;
-
-const isDebugging = (): boolean => program.opts<{ debug?: boolean }>().debug === true;
-const withDebug = <T extends object>(options: T) => ({ ...options, debug: isDebugging() });
-
-program
-  .command('targets')
-  .description('list the target sheets')
-  .option('--json', 'as data')
-  .action((options) => {
-    exitCode = listTargets(output, options);
-  });
-
-program
-  .command('sheet')
-  .description('print a target sheet as a file, to be changed and handed to --target')
-  .requiredOption(...TARGET)
-  .option(...VARIANT)
-  .action(async (options) => {
-    exitCode = await showSheet(output, options);
-  });
-
-program
-  .command('facts')
-  .description('say what files are, read from their bytes')
-  .argument('<file...>')
-  .option(...AS)
-  .option(...TRACK)
-  .option('--json', 'as data')
-  .action(async (files: string[], options) => {
-    exitCode = await showFacts(output, files, withDebug(options));
-  });
-
-program
-  .command('readings')
-  .description('say what headerless files may be, the likeliest first')
-  .argument('<file...>')
-  .option('--skip <bytes>', 'bytes in front that are no sound', wholeFrom(0))
-  .option('--json', 'as data')
-  .action(async (files: string[], options) => {
-    exitCode = await showReadings(output, files, withDebug(options));
-  });
-
-program
-  .command('make')
-  .description('make the files that a target plays; prints the paths that were written')
-  .argument('<file...>')
-  .requiredOption(...TARGET)
-  .option(...VARIANT)
-  .requiredOption('--out <dir>', 'folder to write into')
-  .option(...AS)
-  .option(...TRACK)
-  .option('--start <s>', 'start of the cut in seconds', seconds)
-  .option('--end <s>', 'end of the cut in seconds', seconds)
-  .option('--set <station.key=value>', `set a station by hand (${stationIds.join(', ')})`, collect, [])
-  .option('--json', 'as data')
-  .action(async (files: string[], options) => {
-    exitCode = await make(output, files, withDebug(options));
-  });
-
-program
-  .command('check')
-  .description('hold files, or a folder that stands for a card, against a target')
-  .argument('<file...>')
-  .requiredOption(...TARGET)
-  .option(...VARIANT)
-  .option('--json', 'as data')
-  .action(async (files: string[], options) => {
-    exitCode = await check(output, files, withDebug(options));
-  });
-
-try {
-  await program.parseAsync();
-} catch (error) {
-  // The parser has already said what is wrong; asking for help is no error.
-  if (error instanceof CommanderError) exitCode = error.exitCode === 0 ? EXIT.met : EXIT.unusable;
-  else if (error instanceof InputError) {
-    output.words(error.message);
-    exitCode = EXIT.unusable;
-  } else {
-    sayFailure(output, 'This command ', error, isDebugging());
-    exitCode = EXIT.failed;
-  }
-}
-process.exitCode = exitCode;
+let watch: NodeJS.Timeout | undefined;
+worker.on('message', (what: 'works' | 'rests') => {
+  clearTimeout(watch);
+  if (what === 'rests') return;
+  watch = setTimeout(
+    () =>
+      fail(
+        'A file is damaged in a way that its decoder cannot get over; get a complete copy of it, and run this again without it.',
+      ),
+    STALLED_MS,
+  );
+});
+worker.on('error', (error: NodeJS.ErrnoException) => {
+  fail(
+    error.code === 'ERR_WORKER_OUT_OF_MEMORY'
+      ? 'A file wants more memory than is given to it; get a complete copy of it, and run this again without it.'
+      : `This command failed in a way that Tambur did not foresee (${error.message}); please report it.`,
+  );
+});
+worker.on('exit', (code) => {
+  clearTimeout(watch);
+  process.exitCode = code;
+});

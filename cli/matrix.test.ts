@@ -4,7 +4,8 @@ import { basename, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Finding, type Pcm, targets, wavFile } from '@tambur/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { check, EXIT, make } from './commands.ts';
+import { check, make } from './commands.ts';
+import { EXIT } from './exit.ts';
 
 /** Everything that the demo brings, and sounds that make trouble. */
 const demo = fileURLToPath(new URL('../demo/sounds', import.meta.url));

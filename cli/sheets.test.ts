@@ -5,7 +5,8 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Finding, sheetText, type Target, targetOf, targets } from '@tambur/core';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { check, EXIT, listTargets, make, showSheet } from './commands.ts';
+import { check, listTargets, make, showSheet } from './commands.ts';
+import { EXIT } from './exit.ts';
 
 const demo = (name: string) => fileURLToPath(new URL(`../demo/sounds/${name}`, import.meta.url));
 const bells = [demo('departure-chime.flac'), demo('upper-station.ogg')];

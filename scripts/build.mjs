@@ -12,6 +12,7 @@ await bundle({
     'server/build-worker': 'server/builds/worker.ts',
     'server/speech-worker': 'server/speech/worker.ts',
     'cli/main': 'cli/main.ts',
+    'cli/run': 'cli/run.ts',
   },
   outdir: 'build',
   bundle: true,

@@ -1,0 +1,36 @@
+import { parentPort } from 'node:worker_threads';
+import type { SoundStream } from '@tambur/core';
+
+/** Told at most so often. */
+const TOLD_MS = 1000;
+let told = Number.NEGATIVE_INFINITY;
+
+/** Tells whoever watches over this thread that it is alive. */
+function works(): void {
+  if (performance.now() - told < TOLD_MS) return;
+  told = performance.now();
+  parentPort?.postMessage('works');
+}
+
+/** Nothing is under way that could stall. */
+export function rests(): void {
+  told = Number.NEGATIVE_INFINITY;
+  parentPort?.postMessage('rests');
+}
+
+/** A sound whose every block is a sign of life. */
+export function watched(stream: SoundStream): SoundStream {
+  return {
+    ...stream,
+    async *blocks() {
+      works();
+      for await (const block of stream.blocks()) {
+        works();
+        yield block;
+      }
+    },
+  };
+}
+
+/** The beginning of work on a file. */
+export const begins = works;
