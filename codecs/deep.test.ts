@@ -1,7 +1,11 @@
 import { readFileSync } from 'node:fs';
+import { automaticSettings, makeClip, pcmReader, targetOf, wholeOf } from '@tambur/core';
 import { describe, expect, test } from 'vitest';
+import wavefile from 'wavefile';
 import { deepSound, SIX_TONES } from './fixtures/sounds.ts';
-import { openSource } from './index.ts';
+import { library, openSource } from './index.ts';
+
+const { WaveFile } = wavefile as unknown as typeof import('wavefile');
 
 /** Files that need more than 16 bits or more than two channels, made by another program (fixtures/make-files.sh). */
 
@@ -76,4 +80,58 @@ test.each(
   const middle = pcm.channels[0].subarray(2048, 2048 + rate / 4);
   for (let i = 1; i < middle.length; i++) if (middle[i - 1] < 0 && middle[i] >= 0) crossings++;
   expect(Math.abs(crossings * 4 - 440)).toBeLessThanOrEqual(4);
+});
+
+test.each([
+  ['s24le.mov', 24],
+  ['s32le.mkv', 24],
+  ['f32le.avi', 24],
+  ['f64le.mov', 24],
+  ['flac.ogg', 24],
+  ['alac.m4a', 24],
+  ['six-flac.flac', 16],
+])('an archive copy of %s keeps the depth of its source: %d bits', async (name, bits) => {
+  const { facts, pcm } = await openSource(file(name));
+  const made = await makeClip({ facts, reader: pcmReader(pcm) }, automaticSettings('x'), targetOf('archive-copy'), {
+    stem: 'x',
+    library,
+  });
+  expect(made.facts).toMatchObject({ encoding: 'flac', bitDepth: bits, channels: facts.channels });
+  const again = await openSource(wholeOf(made.file));
+  expect(again.pcm.channels.map((samples) => [...samples])).toEqual(pcm.channels.map((samples) => [...samples]));
+});
+
+test.each([8, 12, 20])('an archive copy of a WAV of %d bits has as many', async (bits) => {
+  const levels = Array.from({ length: 5000 }, (_, i) => Math.round((2 ** (bits - 1) - 1) * Math.sin(i / 30)));
+  const { facts, pcm } = await openSource(wavOf(levels, bits));
+  const made = await makeClip({ facts, reader: pcmReader(pcm) }, automaticSettings('x'), targetOf('archive-copy'), {
+    stem: 'x',
+    library,
+  });
+  expect(made.facts).toMatchObject({ encoding: 'flac', bitDepth: bits });
+  const again = await openSource(wholeOf(made.file));
+  expect(Array.from(again.pcm.channels[0], (value) => value * 2 ** (bits - 1))).toEqual(levels);
+});
+
+/** A WAV file as a reference package makes it. */
+function wavOf(levels: readonly number[], bits: number): Uint8Array {
+  const wave = new WaveFile();
+  wave.fromScratch(
+    1,
+    16_000,
+    String(bits),
+    bits === 8 ? levels.map((level) => level + 128) : levels.map((level) => level << ((8 - (bits % 8)) % 8)),
+  );
+  return wave.toBuffer();
+}
+
+test('FLAC behind an ID3v2 tag is read, and the tag is said', async () => {
+  const plain = file('six-flac.flac');
+  const tag = new Uint8Array(10 + 300);
+  tag.set([0x49, 0x44, 0x33, 3, 0, 0, 0, 0, 2, 44]);
+  const { facts, pcm } = await openSource(Buffer.concat([tag, plain]));
+  const wanted = await openSource(plain);
+  expect(facts).toMatchObject({ container: 'flac', frames: wanted.facts.frames, warnings: [] });
+  expect(facts.extras).toContainEqual({ name: 'ID3v2 tag', bytes: 310 });
+  expect([...pcm.channels[5]]).toEqual([...wanted.pcm.channels[5]]);
 });

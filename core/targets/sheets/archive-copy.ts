@@ -1,6 +1,6 @@
 import type { Target } from '../target.ts';
 
-/** Common practice, no source: FLAC keeps every bit; sounds of fewer than 16 bits are kept in 16. */
+/** Common practice, no source: FLAC keeps every bit, as many as there are. */
 export const archiveCopy: Target = {
   id: 'archive-copy',
   name: 'Archive copy',
@@ -8,7 +8,6 @@ export const archiveCopy: Target = {
   requirements: [
     { kind: 'container', anyOf: ['flac'] },
     { kind: 'encoding', anyOf: ['flac'] },
-    { kind: 'bit-depth', anyOf: [16, 24] },
     { kind: 'tags', rule: 'kept' },
     { kind: 'extension', anyOf: ['flac'] },
   ],
