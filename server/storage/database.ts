@@ -15,24 +15,42 @@ const COMPANIONS = ['', '-wal', '-shm'];
 
 export const hasDatabase = ({ database }: DataFolder): boolean => existsSync(database) && statSync(database).size > 0;
 
-/** Looks a database over (SQLite's `quick_check`). Gives what is wrong with it; null where it is whole and Tambur's. */
-export async function databaseTrouble(file: string): Promise<string | null> {
+/** Opens a database for as long as `use` runs, as it is. */
+async function asItIs<T>(file: string, use: (database: Sequelize) => Promise<T>): Promise<T> {
   const database = new Database({ dialect: 'sqlite', storage: file, logging: false });
   try {
-    const found = await database.query<{ quick_check: string }>('PRAGMA quick_check(1)', { type: QueryTypes.SELECT });
-    const words = found[0]?.quick_check ?? 'it could not be looked over';
-    if (words !== 'ok') return words;
-    const tables = await database.query<{ name: string }>("SELECT name FROM sqlite_master WHERE type = 'table'", {
-      type: QueryTypes.SELECT,
-    });
-    const names = tables.map(({ name }) => name);
-    return names.includes('sources') && names.includes('jobs') ? null : 'it is not one of Tambur';
-  } catch (error) {
-    return error instanceof Error ? error.message : String(error);
+    return await use(database);
   } finally {
     await database.close();
   }
 }
+
+const rowsOf = <T extends object>(database: Sequelize, query: string): Promise<T[]> =>
+  database.query<T>(query, { type: QueryTypes.SELECT });
+
+/** Looks a database over (SQLite's `quick_check`). Gives what is wrong with it; null where it is whole and Tambur's. */
+export async function databaseTrouble(file: string): Promise<string | null> {
+  try {
+    return await asItIs(file, async (database) => {
+      const [found] = await rowsOf<{ quick_check: string }>(database, 'PRAGMA quick_check(1)');
+      if (found?.quick_check !== 'ok') return found?.quick_check ?? 'it could not be looked over';
+      const tables = await rowsOf<{ name: string }>(database, "SELECT name FROM sqlite_master WHERE type = 'table'");
+      const names = tables.map(({ name }) => name);
+      return names.includes('sources') && names.includes('jobs') ? null : 'it is not one of Tambur';
+    });
+  } catch (error) {
+    return error instanceof Error ? error.message : String(error);
+  }
+}
+
+/** The id of the data folder that a whole database belongs to; null where it is of a version that knew of none. */
+export const ownerOf = (file: string): Promise<string | null> =>
+  asItIs(file, async (database) => {
+    const tables = await rowsOf(database, "SELECT name FROM sqlite_master WHERE name = 'folder'");
+    if (tables.length === 0) return null;
+    const [row] = await rowsOf<{ id: string }>(database, 'SELECT id FROM folder');
+    return row?.id ?? null;
+  });
 
 /** Names of all backups, the newest first. */
 async function backupsOf({ backups }: DataFolder): Promise<string[]> {
