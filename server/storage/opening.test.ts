@@ -90,6 +90,15 @@ describe('a folder that is not ours', () => {
     expect(existsSync(data.marker)).toBe(true);
   });
 
+  test.each(['lost', 'damaged'])('whose marker was %s gets it back as it was', async (how) => {
+    await filled();
+    const before = readFileSync(data.marker, 'utf8');
+    if (how === 'lost') rmSync(data.marker);
+    else writeFileSync(data.marker, '{"format":');
+    expect(await opened('usual', () => Job.count())).toBe(1);
+    expect(readFileSync(data.marker, 'utf8')).toBe(before);
+  });
+
   test('the database of another folder is refused', async () => {
     await filled();
     writeFileSync(data.marker, JSON.stringify({ format: 1, id: '00000000-0000-4000-8000-000000000000' }));

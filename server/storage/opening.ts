@@ -7,7 +7,15 @@ import * as v from 'valibot';
 import { migrate } from '../migrations/index.ts';
 import { Folder, openDatabase, writing } from '../models/index.ts';
 import { type DataFolder, isUnfinished } from './data-folder.ts';
-import { backUp, databaseTrouble, hasDatabase, newestGoodBackup, restore, setDatabaseAside } from './database.ts';
+import {
+  backUp,
+  databaseTrouble,
+  hasDatabase,
+  newestGoodBackup,
+  ownerOf,
+  restore,
+  setDatabaseAside,
+} from './database.ts';
 import { readJson, writeWhole } from './disk.ts';
 import { takeBack } from './source-record.ts';
 
@@ -45,7 +53,8 @@ export async function claimFolder(data: DataFolder): Promise<{ readonly id: stri
       `The folder ${data.root} holds other files and is no data folder of Tambur; name an empty or a new one with --data.`,
     );
   }
-  const id = randomUUID();
+  // A marker that was lost or damaged is made again as it was.
+  const id = (isNew ? null : await ownerOf(data.database)) ?? randomUUID();
   await writeWhole(data.marker, JSON.stringify({ format: 1, id }));
   return { id, isNew };
 }
