@@ -57,10 +57,6 @@ if (!Number.isInteger(wantedPort) || wantedPort < 0 || wantedPort > 65535) {
 }
 
 const log = pino({ level: process.env.TAMBUR_LOG ?? 'warn' }, pino.destination(2));
-// What nobody caught is a mistake of ours; it must not take other people's work with it.
-process.on('uncaughtException', (error) => log.error({ err: error }, 'an error that nobody caught'));
-process.on('unhandledRejection', (reason) => log.error({ err: reason }, 'a rejection that nobody caught'));
-
 const data = new DataFolder(resolve(values.data));
 const wantsDemo = join(data.root, 'demo.wanted');
 const opening: Opening = values.restore ? 'restore' : values.recover ? 'recover' : 'usual';
@@ -114,6 +110,10 @@ try {
 const backups = setInterval(() => {
   backUp(data, sequelize).catch((error: unknown) => log.error({ err: error }, 'the daily backup failed'));
 }, DAY_MS);
+
+// What nobody caught from here on is a mistake of ours; it must not take other people's work with it.
+process.on('uncaughtException', (error) => log.error({ err: error }, 'an error that nobody caught'));
+process.on('unhandledRejection', (reason) => log.error({ err: reason }, 'a rejection that nobody caught'));
 
 let port = wantedPort;
 const parts = { data, sequelize, importer, builder, speaker, events, log };

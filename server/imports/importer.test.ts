@@ -140,6 +140,16 @@ describe('facts of an older version', () => {
     expect(left()).toEqual([source.key]);
   });
 
+  test('a source whose file is gone from the data folder does not stop the start', async () => {
+    const source = await importer.take('x', bytes('sound'));
+    await source.update({ facts: { ...source.facts, version: 1 } });
+    rmSync(fresh.data.source(source.key).folder, { recursive: true });
+    expect(await importer.renewFacts()).toContainEqual(expect.stringMatching(/gone from the data folder/));
+    await source.reload();
+    expect(source.facts).toMatchObject({ frames: 2 });
+    expect(left()).toEqual([]);
+  });
+
   test('of a file that cannot be read any more stay as far as they are known, with a warning', async () => {
     const source = await importer.take('x', bytes('sound'));
     const { measures: _, ...older } = { ...source.facts, version: 1, levels: { peak: [0.5] }, warnings: [] };

@@ -1,4 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
+import { existsSync } from 'node:fs';
 import { link, mkdir, open, rename, rm, stat } from 'node:fs/promises';
 import { MessageChannel } from 'node:worker_threads';
 import {
@@ -184,10 +185,12 @@ export class Importer {
         await writing(this.sequelize, (transaction) => source.update({ facts, waveform }, { transaction }));
         await renewRecord(this.data, source);
       } catch (error) {
-        if (!(error instanceof InputError)) throw error;
-        const facts = asFarAsKnown(source.facts, error.message);
+        const isGone = !existsSync(there.original);
+        if (!isGone && !(error instanceof InputError)) throw error;
+        const problem = isGone ? 'It is gone from the data folder.' : (error as InputError).message;
+        const facts = asFarAsKnown(source.facts, problem);
         await writing(this.sequelize, (transaction) => source.update({ facts }, { transaction }));
-        await renewRecord(this.data, source);
+        if (!isGone) await renewRecord(this.data, source);
       } finally {
         await rm(made.folder, { recursive: true, force: true });
       }
