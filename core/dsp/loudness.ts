@@ -1,6 +1,6 @@
 import { type EnergyKernel, MOST_FRAMES, weightedEnergyKernel } from '../kernel/weighted-energy.ts';
 import type { Biquad } from './filters.ts';
-import { MAX_RATIO, Resampler } from './resample.ts';
+import { Resampler } from './resample.ts';
 
 /**
  * Loudness as in ITU-R BS.1770-4, EBU R 128 and EBU Tech 3342 (from memory; checked against the signals of EBU Tech 3341 in the tests).
@@ -46,6 +46,8 @@ const RANGE_GATE = -20;
  * corner they would not be filters any more. Such sounds are measured at a multiple of their rate.
  */
 const LEAST_RATE = 12_000;
+/** Nothing that is heard as sound has a lower rate, Hz: such a source is not measured. */
+const LEAST_OF_SOUND = 1000;
 
 /** Weights by channel: surrounds count more, the low-frequency channel does not (BS.1770-4, table 3). */
 const WEIGHTS: Readonly<Record<number, readonly number[]>> = {
@@ -67,17 +69,17 @@ export class LoudnessMeter {
   private energy = 0;
   private total = 0;
   private frames = 0;
-  /** True for a sound whose highest tone nobody hears. */
+  /** True for a rate at which there is no loudness to speak of. */
   private readonly isTooSlow: boolean;
   /** For each channel, where the rate is too low; emptied when the sound has ended. */
   private raising: readonly Resampler[] = [];
 
   constructor(rate: number, channelCount: number) {
-    const times = Math.min(MAX_RATIO, Math.max(1, Math.ceil(LEAST_RATE / rate)));
+    this.isTooSlow = rate < LEAST_OF_SOUND;
+    const times = this.isTooSlow ? 1 : Math.ceil(LEAST_RATE / rate);
     const sampleRate = rate * times;
     if (times > 1) this.raising = Array.from({ length: channelCount }, () => new Resampler(rate, sampleRate));
     this.sampleRate = sampleRate;
-    this.isTooSlow = sampleRate < LEAST_RATE;
     this.weights = WEIGHTS[channelCount] ?? new Array<number>(channelCount).fill(1);
     const [{ b, a }, second] = kWeighting(sampleRate);
     this.kernels = Array.from({ length: Math.ceil(channelCount / 2) }, () =>
@@ -87,6 +89,7 @@ export class LoudnessMeter {
 
   /** The next frames: one array for each channel. */
   add(channels: readonly Float32Array[]): void {
+    if (this.isTooSlow) return;
     this.measure(this.raising.length ? channels.map((samples, i) => this.raising[i].push(samples)) : channels);
   }
 
