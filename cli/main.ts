@@ -11,6 +11,11 @@ import { EXIT } from './exit.ts';
 const STALLED_MS = 60_000;
 /** MB of JavaScript's own memory. */
 const MOST_MEGABYTES = 2048;
+/** Bytes of the whole process, buffers and all. */
+const MOST_BYTES = 4_000_000_000;
+const MEMORY_LOOK_MS = 250;
+const WANTS_TOO_MUCH =
+  'A file wants more memory than is given to it; get a complete copy of it, and run this again without it.';
 
 function fail(words: string): never {
   process.stderr.write(`${words}\n`);
@@ -35,10 +40,13 @@ worker.on('message', (what: 'works' | 'rests') => {
     STALLED_MS,
   );
 });
+setInterval(() => {
+  if (process.memoryUsage.rss() > MOST_BYTES) fail(WANTS_TOO_MUCH);
+}, MEMORY_LOOK_MS).unref();
 worker.on('error', (error: NodeJS.ErrnoException) => {
   fail(
     error.code === 'ERR_WORKER_OUT_OF_MEMORY'
-      ? 'A file wants more memory than is given to it; get a complete copy of it, and run this again without it.'
+      ? WANTS_TOO_MUCH
       : `This command failed in a way that Tambur did not foresee (${error.message}); please report it.`,
   );
 });

@@ -69,6 +69,13 @@ describe('an import', () => {
     expect(await Source.count()).toBe(0);
   });
 
+  test('that wants ever more memory is ended, and leaves nothing', async () => {
+    const watchful = new Importer(fresh.data, fresh.sequelize, workerFile, 1000, 200_000_000);
+    await expect(watchful.take('x.wav', bytes('swell'))).rejects.toThrow(/^x\.wav: The file is damaged/);
+    await watchful.close();
+    expect(left()).toEqual([]);
+  });
+
   test('that failed can be done again', async () => {
     await expect(importer.take('x', bytes('throw once'))).rejects.toThrow();
     await expect(importer.take('x', bytes('throw once'))).rejects.toThrow('out of memory');
@@ -123,8 +130,13 @@ describe('an import', () => {
 
   test('tells how far it is', async () => {
     const told: unknown[] = [];
-    await importer.take('x', bytes('tell'), { onProgress: (progress) => told.push(progress) });
-    await vi.waitFor(() => expect(told).toEqual([{ frames: 1, expected: 2 }]));
+    const heard = new AbortController();
+    const onProgress = (progress: unknown) => {
+      told.push(progress);
+      heard.abort();
+    };
+    await expect(importer.take('x', bytes('tell'), { onProgress, signal: heard.signal })).rejects.toThrow();
+    expect(told).toEqual([{ frames: 1, expected: 2 }]);
   });
 });
 

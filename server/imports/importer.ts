@@ -43,6 +43,10 @@ const STALLED_MS = 60_000;
 /** ms that a decoder may take in all: so many, and more for each byte of the file and each frame that came out of it. */
 const allowedMs = (bytes: number, frames: number): number => STALLED_MS + bytes / 50 + frames / 40;
 
+/** Bytes that the whole process may grow by while a file is decoded: buffers are not part of a thread's own memory. */
+const MOST_GROWTH = 3_000_000_000;
+const MEMORY_LOOK_MS = 250;
+
 /** Decoding is done in two threads, whose own memory stays small whatever the file's length. */
 const THREADS = { most: 2, megabytes: 1024 };
 
@@ -93,13 +97,21 @@ export class Importer {
   private readonly sequelize: Sequelize;
   private readonly threads: Threads<ImportTask, ImportOutcome>;
   private readonly limit: number;
+  private readonly mostGrowth: number;
   /** Imports under way by key: the same bytes twice at once are one import. */
   private readonly underWay = new Map<string, Promise<Source>>();
 
-  constructor(data: DataFolder, sequelize: Sequelize, workerFile: string, limit = LARGEST_FILE) {
+  constructor(
+    data: DataFolder,
+    sequelize: Sequelize,
+    workerFile: string,
+    limit = LARGEST_FILE,
+    mostGrowth = MOST_GROWTH,
+  ) {
     this.data = data;
     this.sequelize = sequelize;
     this.limit = limit;
+    this.mostGrowth = mostGrowth;
     this.threads = new Threads(workerFile, THREADS);
   }
 
@@ -261,6 +273,7 @@ export class Importer {
     const stalled = new AbortController();
     const { size } = await stat(files.original);
     let watch: NodeJS.Timeout | undefined;
+    let memory: NodeJS.Timeout | undefined;
     let begun = performance.now();
     const isAlive = () => {
       clearTimeout(watch);
@@ -280,6 +293,10 @@ export class Importer {
         begun: () => {
           begun = performance.now();
           isAlive();
+          const most = process.memoryUsage.rss() + this.mostGrowth;
+          memory = setInterval(() => {
+            if (process.memoryUsage.rss() > most) stalled.abort();
+          }, MEMORY_LOOK_MS);
         },
       });
       if ('refused' in outcome) throw new InputError(outcome.refused.code, `${name}: ${outcome.refused.message}`);
@@ -292,6 +309,7 @@ export class Importer {
       );
     } finally {
       clearTimeout(watch);
+      clearInterval(memory);
       port1.close();
     }
   }
