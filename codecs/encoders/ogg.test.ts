@@ -37,6 +37,9 @@ function packetsOf(bytes: Uint8Array): Uint8Array[] {
   return packets;
 }
 
+/** Bytes as texts, which are compared at once instead of number by number. */
+const texts = (packets: readonly Uint8Array[]) => packets.map((packet) => Buffer.from(packet).toString('latin1'));
+
 describe('Ogg pages', () => {
   test.each(oggs)('%s, written by another program: written again, the same bytes, check sums included', (name) => {
     const bytes = new Uint8Array(readFileSync(new URL(name, short)));
@@ -56,7 +59,7 @@ describe('Ogg pages', () => {
     fc.assert(
       fc.property(fc.array(packet, { minLength: 1, maxLength: 4 }), (packets) => {
         const bytes = concatenated(headerPages(packets, 7, 1));
-        expect(packetsOf(bytes)).toEqual(packets);
+        expect(texts(packetsOf(bytes))).toEqual(texts(packets));
         const pages = pagesOf(bytes);
         expect(pages.every(({ lacing }) => lacing.length <= 255)).toBe(true);
       }),
@@ -71,7 +74,7 @@ describe('Ogg pages', () => {
         const writer = new OggWriter(7, 2, 50);
         const parts = packets.map((entry, i) => writer.add(entry, BigInt(960 * (i + 1))));
         const bytes = concatenated([...parts, writer.finish(BigInt(12_345))]);
-        expect(packetsOf(bytes)).toEqual(packets);
+        expect(texts(packetsOf(bytes))).toEqual(texts(packets));
         const pages = pagesOf(bytes);
         expect(pages.filter(({ isLast }) => isLast)).toHaveLength(1);
         expect(pages.at(-1)).toMatchObject({ isLast: true, granule: 12_345n });
