@@ -13,7 +13,7 @@ import {
   sequentialReader,
   surveyStream,
 } from '@tambur/core';
-import { begins, rests, watched } from './life.ts';
+import { rests, watched, works } from './life.ts';
 
 /** Bytes that are a header's size and more: readings are weighed on so much of a file. */
 const MOST_WEIGHED = 24_000_000;
@@ -76,7 +76,7 @@ function openNamed(path: string): DiskFile {
 async function withFile<T>(path: string, options: OpenOptions, use: (stream: SoundStream) => Promise<T>) {
   const file = openNamed(path);
   try {
-    begins();
+    works();
     return await use(watched(await openSourceStream(file, options)));
   } catch (error) {
     if (error instanceof InputError && !error.message.startsWith(path)) {

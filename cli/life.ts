@@ -5,8 +5,8 @@ import type { SoundStream } from '@tambur/core';
 const TOLD_MS = 1000;
 let told = Number.NEGATIVE_INFINITY;
 
-/** Tells whoever watches over this thread that it is alive. */
-function works(): void {
+/** Tells whoever watches over this thread that it is alive, from the beginning of work on a file on. */
+export function works(): void {
   if (performance.now() - told < TOLD_MS) return;
   told = performance.now();
   parentPort?.postMessage('works');
@@ -31,6 +31,3 @@ export function watched(stream: SoundStream): SoundStream {
     },
   };
 }
-
-/** The beginning of work on a file. */
-export const begins = works;

@@ -114,6 +114,41 @@ describe.each(['frag-aac.mp4', 'frag-libopus.mp4'])('fragments of %s', (name) =>
   });
 });
 
+const short = (name: string) => seeds.find((seed) => seed.name === name)?.bytes ?? new Uint8Array(0);
+
+/** No reader wants more of a file in one piece, whatever the file claims. */
+const LARGEST_PIECE = 17_000_000;
+
+/** Makes a box claim 24 MB. */
+const claimBox = (box: string) => (view: DataView) =>
+  view.setUint32(Buffer.from(view.buffer).indexOf(box) - 4, 24_000_000);
+
+test.each([
+  {
+    what: 'the headers of a WMA file',
+    original: short('short.wma'),
+    claim: (view: DataView) => view.setBigUint64(16, 24_000_000n, true),
+  },
+  { what: "a fragment's tfhd", original: deep('frag-aac.mp4'), claim: claimBox('tfhd') },
+  { what: "a fragment's trun", original: deep('frag-aac.mp4'), claim: claimBox('trun') },
+])('$what of 24 MB, as it claims, is not read in one piece', async ({ original, claim }) => {
+  const bytes = concatenated([original, new Uint8Array(28_000_000)]);
+  claim(new DataView(bytes.buffer));
+  let largest = 0;
+  const whole = inMemory(bytes);
+  const read = (start: number, end: number) => {
+    const part = whole.read(start, end);
+    largest = Math.max(largest, part.length);
+    return part;
+  };
+  const outcome = await openSourceStream({ size: whole.size, read })
+    .then((stream) => surveyStream(stream, () => undefined))
+    .catch((error: unknown) => error);
+  expect(outcome instanceof InputError || (outcome as { frames: number }).frames > 0).toBe(true);
+  expect(largest).toBeGreaterThan(0);
+  expect(largest).toBeLessThan(LARGEST_PIECE);
+});
+
 /** What is put into files: nothing, everything, elements and boxes of no use, and groups that claim to be large. */
 const fillings: Readonly<Record<string, readonly number[]>> = {
   zeros: [0],

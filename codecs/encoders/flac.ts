@@ -1,5 +1,5 @@
 import { md5 } from '@noble/hashes/legacy';
-import { concatenated, encodeFlacFrame, FLAC_BLOCK_FRAMES, type SoundEncoder, viewOf } from '@tambur/core';
+import { concatenated, encodeFlacFrame, FLAC_BLOCK_FRAMES, levelsOf, type SoundEncoder, viewOf } from '@tambur/core';
 import { VENDOR, vorbisComments } from './comments.ts';
 import { ascii, type EncoderMaker, Pieces } from './encoder.ts';
 
@@ -51,7 +51,6 @@ function summed(channels: readonly Int32Array[], bits: number): Uint8Array {
  */
 export const encodeFlac: EncoderMaker = async ({ sampleRate, channels, bits, frames, tags }): Promise<SoundEncoder> => {
   const sum = md5.create();
-  const scale = 2 ** (bits - 1);
   const pieces = new Pieces(channels, FLAC_BLOCK_FRAMES);
   let least = Number.POSITIVE_INFINITY;
   let most = 0;
@@ -62,7 +61,7 @@ export const encodeFlac: EncoderMaker = async ({ sampleRate, channels, bits, fra
     ...(tags.length ? [metadataBlock(VORBIS_COMMENT, true, vorbisComments(tags, VENDOR))] : []),
   ];
   const encode = (piece: readonly Float32Array[]) => {
-    const levels = piece.map((samples) => Int32Array.from(samples, (value) => Math.round(value * scale)));
+    const levels = piece.map((samples) => levelsOf(samples, bits));
     sum.update(summed(levels, bits));
     const frame = encodeFlacFrame({ sampleRate, channels, bits }, count++, levels);
     least = Math.min(least, frame.length);

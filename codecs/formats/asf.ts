@@ -31,6 +31,9 @@ function readTags(bytes: Uint8Array): Tag[] {
 /** In front of the packets stand the headers, and the head of the object that holds the packets. */
 const DATA_HEADER = 50;
 
+/** Headers are not longer, with a picture in them. */
+const LONGEST_HEADERS = 1 << 24;
+
 /** No packet is larger; 0 stands where their sizes differ. */
 const LARGEST_PACKET = 1 << 20;
 
@@ -47,7 +50,8 @@ function* packetsOf(file: ByteFile, headers: number, packet: number): Generator<
 
 async function open(file: ByteFile): Promise<SoundStream> {
   const size = Number(viewOf(file.read(0, 24)).getBigUint64(16, true));
-  const header = file.read(0, Math.min(size, 1 << 22));
+  if (size > LONGEST_HEADERS) throw damaged('WMA');
+  const header = file.read(0, size);
   const view = viewOf(header);
   let format: DataView | null = null;
   let tags: Tag[] = [];

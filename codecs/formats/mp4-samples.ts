@@ -11,6 +11,8 @@ export interface Box {
 }
 
 const MOST_BOXES = 100_000;
+/** Of a box whose size fits into 32 bits. */
+const BOX_HEADER = 8;
 
 /** The boxes between two places, one after the other. */
 export function boxesOf(file: ByteFile, start: number, end: number): Box[] {
@@ -150,22 +152,27 @@ const SIZES = 0x200;
 const FLAGS = 0x400;
 const OFFSETS = 0x800;
 
-/** The samples that a fragment (`moof`) places, of one track. */
+/**
+ * The samples that a fragment places, of one track.
+ * @param moof the whole box, in memory: boxes in it may claim any size
+ * @param start where it stands in the file, which has `fileSize` bytes
+ */
 export function* fragmentRanges(
-  file: ByteFile,
-  moof: Box,
+  moof: ByteFile,
+  start: number,
+  fileSize: number,
   track: { readonly id: number; readonly usualSize: number },
 ): Generator<Range> {
-  for (const traf of boxesOf(file, moof.body, moof.end)) {
+  for (const traf of boxesOf(moof, BOX_HEADER, moof.size)) {
     if (traf.type !== 'traf') continue;
-    const header = boxIn(file, traf, 'tfhd');
-    const bytes = header ? file.read(header.body, header.end) : new Uint8Array(0);
+    const header = boxIn(moof, traf, 'tfhd');
+    const bytes = header ? moof.read(header.body, header.end) : new Uint8Array(0);
     if (bytes.length < 8) continue;
     const view = viewOf(bytes);
     if (view.getUint32(4) !== track.id) continue;
     const flags = view.getUint32(0) & 0xffffff;
     let at = 8;
-    let base = moof.start;
+    let base = start;
     let usual = track.usualSize;
     const has = (bytes: number) => at + bytes <= view.byteLength;
     if (flags & 0x1 && has(8)) base = Number(view.getBigUint64(at));
@@ -174,10 +181,8 @@ export function* fragmentRanges(
     if (flags & 0x8) at += 4;
     if (flags & 0x10 && has(4)) usual = view.getUint32(at);
     let next = base;
-    for (const run of boxesOf(file, traf.body, traf.end)) {
-      if (run.type !== 'trun') continue;
-      const ranges = runRanges(file.read(run.body, run.end), { base, next, usual, fileSize: file.size });
-      next = yield* ranges;
+    for (const run of boxesOf(moof, traf.body, traf.end)) {
+      if (run.type === 'trun') next = yield* runRanges(moof.read(run.body, run.end), { base, next, usual, fileSize });
     }
   }
 }

@@ -5,6 +5,7 @@ import {
   findEncoding,
   formatChannels,
   formatRate,
+  inMemory,
   partOf,
   piecesOf,
   type SoundStream,
@@ -194,16 +195,17 @@ function readTrack(index: ByteFile, box: Box): Track | null {
   const seconds = (isLong ? Number(times.getBigUint64(24)) : times.getUint32(16)) / timescale;
   const code = times.getUint16(isLong ? 32 : 20);
   const letters = [10, 5, 0].map((shift) => String.fromCharCode(((code >> shift) & 31) + 0x60)).join('');
-  const sizes = readSizes(bytesOf(inside(table, 'stsz')));
+  const tables = {
+    sizes: bytesOf(inside(table, 'stsz')),
+    chunks: bytesOf(inside(table, 'stco')),
+    longChunks: bytesOf(inside(table, 'co64')),
+    perChunk: bytesOf(inside(table, 'stsc')),
+  };
+  const sizes = readSizes(tables.sizes);
   return {
     box,
     id: trackHeader.length >= 24 ? viewOf(trackHeader).getUint32(trackHeader[0] === 1 ? 20 : 12) : 0,
-    tables: {
-      sizes: bytesOf(inside(table, 'stsz')),
-      chunks: bytesOf(inside(table, 'stco')),
-      longChunks: bytesOf(inside(table, 'co64')),
-      perChunk: bytesOf(inside(table, 'stsc')),
-    },
+    tables,
     description: encoding === 'flac' ? within('dfLa') : encoding === 'alac' ? cookie : description,
     gaplessBoxes: { elst: bytesOf(inside(edits, 'elst')), mdhd: header, stts: bytesOf(inside(table, 'stts')) },
     encoding,
@@ -274,7 +276,7 @@ function* rearranged(file: ByteFile, boxes: readonly Box[], moov: Box, kept: Box
   const index = file.read(moov.start, moov.end).slice();
   const view = viewOf(index);
   boundTables(index, file.size);
-  const local: ByteFile = { size: index.length, read: (start, end) => index.subarray(start, end) };
+  const local = inMemory(index);
   const moved = index.length;
   for (const trak of boxesOf(local, moov.body - moov.start, index.length)) {
     if (trak.type !== 'trak') continue;
@@ -351,7 +353,7 @@ async function open(file: ByteFile, track: number): Promise<SoundStream> {
   if (!moov || moov.end > file.size || moov.end - moov.start > LARGEST_INDEX) throw damaged('MPEG-4');
   const index = file.read(moov.start, moov.end).slice();
   boundTables(index, file.size);
-  const local: ByteFile = { size: index.length, read: (start, end) => index.subarray(start, end) };
+  const local = inMemory(index);
   const traks = boxesOf(local, moov.body - moov.start, index.length).filter(({ type }) => type === 'trak');
   const tracks = traks.flatMap((box) => readTrack(local, box) ?? []);
   if (tracks.length === 0 && traks.length > 0) throw unsupported('MPEG-4', 'no sound, or sound in an encoding');
@@ -418,7 +420,8 @@ function* fragmented(
   track: { readonly id: number; readonly usualSize: number },
 ): Generator<Range> {
   for (const box of boxes) {
-    if (box.type === 'moof' && box.end - box.start <= LARGEST_FRAGMENT) yield* fragmentRanges(file, box, track);
+    if (box.type !== 'moof' || box.end - box.start > LARGEST_FRAGMENT) continue;
+    yield* fragmentRanges(inMemory(file.read(box.start, box.end).slice()), box.start, file.size, track);
   }
 }
 

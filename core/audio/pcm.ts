@@ -42,6 +42,14 @@ export function interleave<T extends Float32Array | Int32Array>(channels: readon
   return out;
 }
 
+/** Samples as the whole numbers of so many bits that they were: exact for up to 24. */
+export function levelsOf(samples: Float32Array, bits: number): Int32Array {
+  const scale = 2 ** (bits - 1);
+  const out = new Int32Array(samples.length);
+  for (let i = 0; i < out.length; i++) out[i] = Math.round(samples[i] * scale);
+  return out;
+}
+
 /**
  * Sound that is read in ranges, so that memory does not grow with its length: a file on disk, ranges over HTTP, or
  * plain memory.

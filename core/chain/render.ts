@@ -45,7 +45,10 @@ export interface Rendered {
   readonly report: Readonly<RenderReport>;
   /** What the bytes are, for whoever reads them back. */
   readonly reading: Reading;
-  /** Check sum of the encoded samples as they stand in the file: what a reader must find again. Null for a library's. */
+  /**
+   * Check sum of what a reader must find again: the encoded samples as they stand in the file; the whole numbers, where a
+   * library keeps those; null where it keeps none.
+   */
   readonly dataSum: number | null;
   /** Check sums of all bytes as they were handed to the store, before any was amended. */
   readonly byteSums: ByteSums;
@@ -56,15 +59,16 @@ export interface Rendered {
 /** Amendments touch the first bytes of a file alone, so those behind them have a sum of their own. */
 export const AMENDED_BYTES = 64;
 
-/** Check sums of a file's bytes. */
+/** Check sums of a file's bytes: of the first ones, and of those behind them. */
 export class ByteSums {
-  whole = 0;
+  head = 0;
   behindHead = 0;
   size = 0;
 
   add(bytes: Uint8Array): void {
-    this.whole = crc32(bytes, this.whole);
-    this.behindHead = crc32(bytes.subarray(Math.max(0, AMENDED_BYTES - this.size)), this.behindHead);
+    const inHead = Math.max(0, AMENDED_BYTES - this.size);
+    this.head = crc32(bytes.subarray(0, inHead), this.head);
+    this.behindHead = crc32(bytes.subarray(inHead), this.behindHead);
     this.size += bytes.length;
   }
 }

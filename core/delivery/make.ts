@@ -1,4 +1,4 @@
-import { type ByteFile, crc32, type PcmReader, piecesOf } from '../audio/index.ts';
+import { type ByteFile, crc32, levelsOf, type PcmReader, piecesOf } from '../audio/index.ts';
 import {
   ByteSums,
   type Chain,
@@ -78,7 +78,7 @@ export async function makeClip(
   proveBytes(file, rendered.byteSums, amended);
   const facts = chain.stations.wrap.plan.compressed
     ? await readLibraryFile(file, rendered, chain, library, hear)
-    : await readBack(file, rendered, rendered.dataSum ?? 0, hear);
+    : await readBack(file, rendered, hear);
   const fileName = fileNameOf(chain, options.stem);
   const { report } = rendered;
   const more = { folder: folderOf(target), sourceTags: source.facts.tags };
@@ -89,8 +89,7 @@ export async function makeClip(
 /** Reads finished bytes as any reader would, and proves that the samples in them are those that were written. */
 async function readBack(
   bytes: ByteFile,
-  { reading, report }: Rendered,
-  dataSum: number,
+  { reading, report, dataSum }: Rendered,
   hear: (block: readonly Float32Array[]) => void,
 ): Promise<Facts> {
   const file = readPlain(bytes, reading);
@@ -113,7 +112,7 @@ async function readBack(
 function proveBytes(file: ByteFile, written: ByteSums, isAmended: boolean): void {
   const found = new ByteSums();
   for (const piece of piecesOf(file)) found.add(piece);
-  const isSame = isAmended ? found.behindHead === written.behindHead : found.whole === written.whole;
+  const isSame = found.behindHead === written.behindHead && (isAmended || found.head === written.head);
   if (found.size !== written.size || !isSame) throw new Error('the finished file is not what was written');
 }
 
@@ -144,7 +143,7 @@ async function readLibraryFile(
     hear(block);
     if (bits !== null) {
       levels = levelsSum(
-        block.map((samples) => Int32Array.from(samples, (value) => Math.round(value * 2 ** (bits - 1)))),
+        block.map((samples) => levelsOf(samples, bits)),
         levels,
       );
     }

@@ -69,7 +69,7 @@ export class LoudnessMeter {
   private energy = 0;
   private total = 0;
   private frames = 0;
-  /** True for a rate at which there is no loudness to speak of. */
+  /** True for a rate at which there is no loudness to speak of: nothing is gathered, and every figure is null. */
   private readonly isTooSlow: boolean;
   /** For each channel, where the rate is too low; emptied when the sound has ended. */
   private raising: readonly Resampler[] = [];
@@ -133,11 +133,10 @@ export class LoudnessMeter {
 
   /**
    * Integrated loudness in LUFS. A sound shorter than one gating block of 400 ms is measured as a whole, without gates.
-   * Null where nothing passes the gates: silence, and rates below 47 Hz. Takes the sound as ended, like the two below.
+   * Null where nothing passes the gates: silence, and rates that are none of sound. Takes the sound as ended, like the
+   * two below.
    */
   integrated(): number | null {
-    this.end();
-    if (this.isTooSlow) return null;
     const powers = this.powers(STEPS_PER_BLOCK);
     if (powers.length === 0) {
       const whole = lufs(this.total / Math.max(1, this.frames));
@@ -149,8 +148,9 @@ export class LoudnessMeter {
     return lufs(mean(loud.filter((power) => lufs(power) > gate)));
   }
 
-  /** Mean squares of all windows of so many steps, one for each step that ends one. */
+  /** Mean squares of all windows of so many steps, one for each step that ends one. Takes the sound as ended. */
   private powers(length: number): number[] {
+    this.end();
     const frames = (length * this.sampleRate) / STEPS_PER_SECOND;
     const powers: number[] = [];
     for (let i = length; i <= this.steps.length; i++) {
@@ -163,8 +163,6 @@ export class LoudnessMeter {
 
   /** The highest short-term loudness (3 s, looked at ten times a second), LUFS. Null for what is shorter, or silent. */
   loudestTerm(): number | null {
-    this.end();
-    if (this.isTooSlow) return null;
     const powers = this.powers(STEPS_PER_SHORT_TERM);
     const loudest = lufs(powers.reduce((most, power) => Math.max(most, power), 0));
     return loudest > ABSOLUTE_GATE ? loudest : null;
@@ -175,8 +173,6 @@ export class LoudnessMeter {
    * loudness, of what is not silent and not more than 20 LU below the rest. Null for what is shorter than 3 s, or silent.
    */
   range(): number | null {
-    this.end();
-    if (this.isTooSlow) return null;
     const loud = this.powers(STEPS_PER_SHORT_TERM).filter((power) => lufs(power) > ABSOLUTE_GATE);
     if (loud.length === 0) return null;
     const gate = lufs(mean(loud)) + RANGE_GATE;

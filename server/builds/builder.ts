@@ -232,8 +232,8 @@ async function withListFile(
 
 /** What a failed build says where the failure is no user's to mend. */
 function reasonOf(error: unknown): string {
-  const trouble = error instanceof InputError ? null : diskTrouble(error);
   if (error instanceof InputError) return error.message;
+  const trouble = diskTrouble(error);
   return trouble
     ? `The files could not be written into the data folder: ${trouble}; then build again.`
     : 'The build failed for a reason that is in the server log; build again, and report it if it stays.';

@@ -46,6 +46,8 @@ const allowedMs = (bytes: number, frames: number): number => STALLED_MS + bytes 
 /** Bytes that the whole process may grow by while a file is decoded: buffers are not part of a thread's own memory. */
 const MOST_GROWTH = 3_000_000_000;
 const MEMORY_LOOK_MS = 250;
+const WANTS_TOO_MUCH =
+  'Reading it takes more memory than there is for it; get a complete copy of it, or try again when nothing else is under way.';
 
 /** Decoding is done in two threads, whose own memory stays small whatever the file's length. */
 const THREADS = { most: 2, megabytes: 1024 };
@@ -270,22 +272,25 @@ export class Importer {
     await mkdir(files.folder);
     await bring(files.original);
     const { port1, port2 } = new MessageChannel();
-    const stalled = new AbortController();
+    const ended = new AbortController();
+    const end = (words: string) => ended.abort(new InputError('damaged', `${name}: ${words}`));
+    const stall = () =>
+      end('The file is damaged in a way that its decoder cannot get over; get a complete copy of it.');
     const { size } = await stat(files.original);
     let watch: NodeJS.Timeout | undefined;
     let memory: NodeJS.Timeout | undefined;
     let begun = performance.now();
     const isAlive = () => {
       clearTimeout(watch);
-      watch = setTimeout(() => stalled.abort(), STALLED_MS);
+      watch = setTimeout(stall, STALLED_MS);
     };
     port1.on('message', (progress: ImportProgress) => {
       isAlive();
-      if (performance.now() - begun > allowedMs(size, progress.frames)) stalled.abort();
+      if (performance.now() - begun > allowedMs(size, progress.frames)) stall();
       onProgress?.(progress);
     });
     const task: ImportTask = { files, reading: reading ?? null, track, progress: port2 };
-    const signals = signal ? [signal, stalled.signal] : [stalled.signal];
+    const signals = signal ? [signal, ended.signal] : [ended.signal];
     try {
       const outcome = await this.threads.run(task, {
         signal: AbortSignal.any(signals),
@@ -295,18 +300,14 @@ export class Importer {
           isAlive();
           const most = process.memoryUsage.rss() + this.mostGrowth;
           memory = setInterval(() => {
-            if (process.memoryUsage.rss() > most) stalled.abort();
+            if (process.memoryUsage.rss() > most) end(WANTS_TOO_MUCH);
           }, MEMORY_LOOK_MS);
         },
       });
       if ('refused' in outcome) throw new InputError(outcome.refused.code, `${name}: ${outcome.refused.message}`);
       return outcome;
     } catch (error) {
-      if (!stalled.signal.aborted) throw error;
-      throw new InputError(
-        'damaged',
-        `${name}: The file is damaged in a way that its decoder cannot get over; get a complete copy of it.`,
-      );
+      throw ended.signal.aborted ? ended.signal.reason : error;
     } finally {
       clearTimeout(watch);
       clearInterval(memory);

@@ -1,7 +1,6 @@
 import { createReadStream } from 'node:fs';
 import { type FileHandle, open } from 'node:fs/promises';
 import { Readable } from 'node:stream';
-import { findEncoding } from '@tambur/core';
 import { Hono } from 'hono';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
@@ -9,6 +8,7 @@ import type { Events } from '../events.ts';
 import { type Importer, shownName } from '../imports/importer.ts';
 import { Source, writing } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
+import { readingSchema } from '../reading.ts';
 import { deleteSource, restoreSources, shelf, shelfEntry, sourceView } from '../shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { peaksRange, readSoundBytes } from '../storage/sound-file.ts';
@@ -41,17 +41,6 @@ const forever = { 'Content-Type': 'application/octet-stream', 'Cache-Control': '
 const nameSchema = v.pipe(v.string(), v.trim(), v.nonEmpty('a source needs a name'), v.maxLength(200));
 
 /** What headerless bytes are, as the query says it in JSON. */
-const readingSchema = v.object({
-  encoding: v.pipe(
-    v.string(),
-    v.check((id) => findEncoding(id) !== undefined, 'there is no such encoding'),
-  ),
-  sampleRate: v.pipe(v.number(), v.minValue(1), v.maxValue(1_000_000)),
-  channels: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(64)),
-  skip: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0))),
-  bits: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(64))),
-});
-
 const trackSchema = v.pipe(wholeNumber, v.maxValue(999));
 
 const takeQuery = v.object({

@@ -102,7 +102,10 @@ describe('a folder that is not ours', () => {
   test('the database of another folder is refused', async () => {
     await filled();
     writeFileSync(data.marker, JSON.stringify({ format: 1, id: '00000000-0000-4000-8000-000000000000' }));
+    const backups = readdirSync(data.backups);
     await expect(opened('usual', async () => undefined)).rejects.toThrow(/belongs to another data folder/);
+    // It is no backup of this folder's own.
+    expect(readdirSync(data.backups)).toEqual(backups);
     expect(readdirSync(data.sources)).toHaveLength(2);
   });
 });
@@ -184,6 +187,17 @@ describe('a database that cannot be used', () => {
       expect(await opened('usual', () => Job.count())).toBe(1);
     }
   });
+});
+
+test('a headerless source comes back with all of how it is read', async () => {
+  const reading = { encoding: 'pcm-s16le', sampleRate: 11_025.5, channels: 2, skip: 44, bits: 12 };
+  await opened('usual', async ({ sequelize }) => {
+    const importer = new Importer(data, sequelize, workerFile);
+    await importer.take('bell.raw', bytes('bell'), { reading });
+    await importer.close();
+  });
+  removeDatabase();
+  expect(await opened('recover', async () => (await Source.findOne())?.reading)).toEqual(reading);
 });
 
 test('facts of another version are read anew, not believed', async () => {

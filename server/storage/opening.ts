@@ -107,19 +107,19 @@ export async function openFolder(
   await data.create();
   const said = await prepareDatabase(data, opening);
   const wasThere = hasDatabase(data);
+  const owner = wasThere ? await ownerOf(data.database) : null;
+  if (owner !== null && owner !== claim.id) {
+    throw refuse(
+      `The database ${data.database} belongs to another data folder; put this folder's own back, or: ${await offers(data)}`,
+    );
+  }
   const sequelize = await openDatabase(data.database);
   try {
     if (wasThere) await backUp(data, sequelize);
     await migrate(sequelize);
-    const owner = await Folder.findOne();
-    if (owner && owner.id !== claim.id) {
-      throw refuse(
-        `The database ${data.database} belongs to another data folder; put this folder's own back, or: ${await offers(data)}`,
-      );
-    }
-    if (!owner) await writing(sequelize, (transaction) => Folder.create({ id: claim.id }, { transaction }));
+    if (owner === null) await writing(sequelize, (transaction) => Folder.create({ id: claim.id }, { transaction }));
     if (opening !== 'usual') {
-      const names = await takeBack(data);
+      const names = await takeBack(data, sequelize);
       said.push(
         names.length
           ? `Took back ${names.length === 1 ? 'a source' : `${names.length} sources`} from the disk: ${names.join(', ')}.`

@@ -1,7 +1,9 @@
 import { readdir } from 'node:fs/promises';
 import { FACTS_VERSION, type Facts, type Reading } from '@tambur/core';
+import type { Sequelize, Transaction } from 'sequelize';
 import * as v from 'valibot';
-import { Source } from '../models/index.ts';
+import { Source, writing } from '../models/index.ts';
+import { readingSchema } from '../reading.ts';
 import { type DataFolder, isUnfinished, type SourceFiles } from './data-folder.ts';
 import { readJson, writeWhole } from './disk.ts';
 
@@ -12,8 +14,8 @@ const recordSchema = v.object({
   name: v.string(),
   sha256: v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/)),
   key: v.string(),
-  reading: v.nullable(v.object({ encoding: v.string(), sampleRate: v.number(), channels: v.number() })),
-  track: v.number(),
+  reading: v.nullable(readingSchema),
+  track: v.pipe(v.number(), v.integer(), v.minValue(0)),
   waveform: v.string(),
   facts: v.looseObject({ version: v.number(), frames: v.number(), channels: v.number(), sampleRate: v.number() }),
   createdAt: v.pipe(v.string(), v.isoTimestamp()),
@@ -37,11 +39,14 @@ export const renewRecord = (data: DataFolder, source: Source): Promise<void> =>
   writeRecord(data.source(source.key), source as Known);
 
 /**
- * Takes sources back into a database that does not know them, from what is on the disk.
+ * Takes sources back into a database that does not know them, from what is on the disk: all of them or none.
  * @returns their names
  */
-export async function takeBack(data: DataFolder): Promise<string[]> {
-  const known = new Set((await Source.findAll({ attributes: ['key'] })).map(({ key }) => key));
+export const takeBack = (data: DataFolder, sequelize: Sequelize): Promise<string[]> =>
+  writing(sequelize, (transaction) => takeBackIn(data, transaction));
+
+async function takeBackIn(data: DataFolder, transaction: Transaction): Promise<string[]> {
+  const known = new Set((await Source.findAll({ attributes: ['key'], transaction })).map(({ key }) => key));
   const names: string[] = [];
   for (const key of await readdir(data.sources)) {
     if (isUnfinished(key) || known.has(key)) continue;
@@ -50,11 +55,8 @@ export async function takeBack(data: DataFolder): Promise<string[]> {
     const { format: _, createdAt, facts, ...rest } = record.output;
     // Facts are made by this program alone; those of another version are read anew at the start.
     const version = facts.version === FACTS_VERSION ? FACTS_VERSION : 0;
-    await Source.create({
-      ...rest,
-      facts: { ...facts, version } as unknown as Facts,
-      createdAt: new Date(createdAt),
-    });
+    const source = { ...rest, facts: { ...facts, version } as unknown as Facts, createdAt: new Date(createdAt) };
+    await Source.create(source, { transaction });
     names.push(rest.name);
   }
   return names;

@@ -1,10 +1,10 @@
 import type { Element } from './elements.ts';
 import { textContainer } from './text-form.ts';
 
-const DIRECTIVES = { 1: '.byte', 2: '.2byte', 4: '.4byte', 8: '.8byte' } as const;
+const WHOLE = { 1: '.byte', 2: '.2byte', 4: '.4byte' } as const;
+const FLOATS = { 4: '.float', 8: '.double' } as const;
 
-const directiveOf = ({ bytes, isFloat }: Element): string =>
-  isFloat ? (bytes === 8 ? '.double' : '.float') : DIRECTIVES[bytes];
+const directiveOf = (element: Element): string => (element.isFloat ? FLOATS[element.bytes] : WHOLE[element.bytes]);
 
 /** Numbers for an assembler, with a label before and behind them (directives that many assemblers share). */
 export const assembler = textContainer({

@@ -1,8 +1,10 @@
 import type { Element } from './elements.ts';
 import { type ArrayContext, type TextForm, textContainer } from './text-form.ts';
 
-const typeOf = ({ bytes, signed, isFloat }: Element) =>
-  isFloat ? (bytes === 8 ? 'double' : 'float') : `${signed ? 'int' : 'uint'}${8 * bytes}_t`;
+const typeOf = (element: Element) => {
+  if (element.isFloat) return element.bytes === 8 ? 'double' : 'float';
+  return `${element.signed ? 'int' : 'uint'}${8 * element.bytes}_t`;
+};
 
 const constants = ({ name, sampleRate, channels, length, options }: ArrayContext): string[] => {
   const prefix = name.toUpperCase();

@@ -2,36 +2,39 @@ import { viewOf } from '../../audio/index.ts';
 import type { PlainEncoding } from '../../encodings/index.ts';
 import { asciiBytes, latin1 } from '../ascii.ts';
 
-/** What one number in a text stands for. */
-export interface Element {
-  readonly bytes: 1 | 2 | 4 | 8;
+/** What one number in a text stands for: a whole one, or one in floating point. */
+export type Element = WholeElement | { readonly isFloat: true; readonly bytes: 4 | 8 };
+
+interface WholeElement {
+  readonly isFloat: false;
+  readonly bytes: 1 | 2 | 4;
   readonly signed: boolean;
-  readonly isFloat?: boolean;
 }
 
-export const BYTE: Element = { bytes: 1, signed: false };
+export const BYTE: Element = { isFloat: false, bytes: 1, signed: false };
 
 /** Samples of one, two, four or eight bytes in the processor's usual order are written as numbers, all else as bytes. */
 export function elementOf(encoding: PlainEncoding): Element {
   if (encoding.id.includes('be')) return BYTE;
-  if (encoding.kind === 'float') return { bytes: encoding.bytesPerSample === 8 ? 8 : 4, signed: true, isFloat: true };
+  if (encoding.kind === 'float') return { isFloat: true, bytes: encoding.bytesPerSample === 8 ? 8 : 4 };
   if (encoding.kind !== 'integer' || encoding.companded) return BYTE;
   const bytes = encoding.bytesPerSample;
-  return bytes === 1 || bytes === 2 || bytes === 4 ? { bytes, signed: !encoding.isUnsigned } : BYTE;
+  return bytes === 1 || bytes === 2 || bytes === 4 ? { isFloat: false, bytes, signed: !encoding.isUnsigned } : BYTE;
 }
 
 /** Bytes as the numbers that stand in the text. */
-export function numbersOf(data: Uint8Array, { bytes, signed, isFloat }: Element): ArrayLike<number> {
-  if (isFloat) {
+export function numbersOf(data: Uint8Array, element: Element): ArrayLike<number> {
+  if (element.isFloat) {
+    const { bytes } = element;
     const floats = viewOf(data);
     return Float64Array.from({ length: data.length / bytes }, (_, i) =>
       bytes === 8 ? floats.getFloat64(i * 8, true) : floats.getFloat32(i * 4, true),
     );
   }
+  const { bytes, signed } = element;
   if (bytes === 1) return signed ? new Int8Array(data.buffer, data.byteOffset, data.length) : data;
   const view = viewOf(data);
   const at = {
-    8: () => 0,
     2: signed ? (i: number) => view.getInt16(i, true) : (i: number) => view.getUint16(i, true),
     4: signed ? (i: number) => view.getInt32(i, true) : (i: number) => view.getUint32(i, true),
   }[bytes];
@@ -73,10 +76,10 @@ export class NumberLines {
   }
 
   add(values: ArrayLike<number>, element: Element): Uint8Array {
-    return element.isFloat ? this.addFloats(values, element) : this.addWhole(values, element);
+    return element.isFloat ? this.addFloats(values, element.bytes) : this.addWhole(values, element.bytes);
   }
 
-  private addFloats(values: ArrayLike<number>, { bytes }: Element): Uint8Array {
+  private addFloats(values: ArrayLike<number>, bytes: 4 | 8): Uint8Array {
     const { lineWidth, lineEnd, prefix } = this.style;
     const parts: string[] = [];
     for (let i = 0; i < values.length; i++) {
@@ -88,7 +91,7 @@ export class NumberLines {
     return asciiBytes(parts.join(''));
   }
 
-  private addWhole(values: ArrayLike<number>, { bytes }: Element): Uint8Array {
+  private addWhole(values: ArrayLike<number>, bytes: number): Uint8Array {
     const { lineWidth, lineEnd, hex } = this.style;
     const base = hex ? 16 : 10;
     const out = new Uint8Array(values.length * (LONGEST_VALUE + this.start.length + this.end.length));
@@ -141,18 +144,21 @@ const digitOf = (byte: number): number => {
   return letter >= SMALL_A && letter <= SMALL_A + 5 ? letter - SMALL_A + 10 : -1;
 };
 
-/**
- * Numbers from `from` on up to the byte `closing`, as the bytes they stand for; null where something else stands there.
- * `skipped` is a word that may begin a line, `.byte` say.
- */
-export function parseNumbers(
-  bytes: Uint8Array,
-  from: number,
-  element: Element,
-  closing: number,
-  skipped: string,
-): Uint8Array | null {
-  if (element.isFloat) return parseFloats(bytes, from, element, closing, skipped);
+/** Where numbers stand in a text. */
+export interface NumberText {
+  readonly bytes: Uint8Array;
+  readonly from: number;
+  /** The byte that ends them. */
+  readonly closing: number;
+  /** A word that may begin a line, `.byte` say. */
+  readonly skipped: string;
+}
+
+/** Numbers of a text as the bytes they stand for; null where something else stands there. */
+export const parseNumbers = (text: NumberText, element: Element): Uint8Array | null =>
+  element.isFloat ? parseFloats(text, element.bytes) : parseWhole(text, element);
+
+function parseWhole({ bytes, from, closing, skipped }: NumberText, element: WholeElement): Uint8Array | null {
   const range = 2 ** (8 * element.bytes);
   const least = element.signed ? -range / 2 : 0;
   const most = least + range - 1;
@@ -189,24 +195,18 @@ export function parseNumbers(
   }
 }
 
-function parseFloats(
-  bytes: Uint8Array,
-  from: number,
-  element: Element,
-  closing: number,
-  skipped: string,
-): Uint8Array | null {
+function parseFloats({ bytes, from, closing, skipped }: NumberText, valueBytes: 4 | 8): Uint8Array | null {
   const end = bytes.indexOf(closing, from);
   if (end < 0) return null;
   const words = latin1(bytes.subarray(from, end))
     .split(/[\s,]+/)
     .filter((word) => word !== '' && word !== skipped);
-  const data = new Uint8Array(words.length * element.bytes);
+  const data = new Uint8Array(words.length * valueBytes);
   const view = viewOf(data);
   for (const [i, word] of words.entries()) {
     const value = Number(word);
     if (!Number.isFinite(value)) return null;
-    if (element.bytes === 8) view.setFloat64(i * 8, value, true);
+    if (valueBytes === 8) view.setFloat64(i * 8, value, true);
     else view.setFloat32(i * 4, value, true);
   }
   return data;

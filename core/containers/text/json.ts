@@ -23,7 +23,8 @@ export const json: Container = {
     const head = HEAD.exec(latin1(bytes.subarray(0, HEAD_BYTES)));
     const encoding = head && findEncoding(head[1]);
     const [sampleRate, channels, frames] = (head ?? []).slice(2).map(Number);
-    const data = head && encoding && parseNumbers(bytes, head[0].length, elementOf(encoding), ']'.charCodeAt(0), '');
+    const numbers = { bytes, from: head?.[0].length ?? 0, closing: ']'.charCodeAt(0), skipped: '' };
+    const data = head && encoding && parseNumbers(numbers, elementOf(encoding));
     const layout = encoding && layoutOf(encoding, channels, sampleRate);
     const isWhole = data && data.length > 0 && channels > 0 && sampleRate > 0;
     if (!isWhole || !layout || data.length !== bytesOf(encoding, frames, layout)) {

@@ -1,18 +1,16 @@
-import { BYTE, type Element } from './elements.ts';
+import type { Element } from './elements.ts';
 import { textContainer } from './text-form.ts';
 
 /** Type codes of Python's `array`, which small Pythons have too, by size. */
-const CODES = {
-  whole: { 1: 'b', 2: 'h', 4: 'i', 8: 'q' },
-  float: { 1: 'f', 2: 'f', 4: 'f', 8: 'd' },
-} as const;
+const WHOLE_CODES = { 1: 'b', 2: 'h', 4: 'i' } as const;
+const FLOAT_CODES = { 4: 'f', 8: 'd' } as const;
 
-const isBytes = ({ bytes, signed }: Element) => bytes === BYTE.bytes && !signed;
+const isBytes = (element: Element) => !element.isFloat && element.bytes === 1 && !element.signed;
 
-function codeOf({ bytes, signed, isFloat }: Element): string {
-  if (isFloat) return CODES.float[bytes];
-  const code = CODES.whole[bytes];
-  return signed ? code : code.toUpperCase();
+function codeOf(element: Element): string {
+  if (element.isFloat) return FLOAT_CODES[element.bytes];
+  const code = WHOLE_CODES[element.bytes];
+  return element.signed ? code : code.toUpperCase();
 }
 
 /** A bytes object of Python, or an array of its numbers, with names for its rate and channels. */

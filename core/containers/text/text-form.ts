@@ -94,8 +94,8 @@ export function textContainer(form: TextForm): Container {
       }
       const from = opening.index + opening[0].length;
       const element = elementOf(encoding);
-      const word = form.line(element).prefix.trim();
-      const data = parseNumbers(bytes, from, element, form.closing.charCodeAt(0), word);
+      const skipped = form.line(element).prefix.trim();
+      const data = parseNumbers({ bytes, from, closing: form.closing.charCodeAt(0), skipped }, element);
       if (!data) throw damaged('has an array that ends too early, or something in it that is no number of its kind');
       const layout = layoutOf(encoding, channels, sampleRate);
       if (data.length !== bytesOf(encoding, frames, layout))
