@@ -4,6 +4,7 @@ import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/re
 import { api, unwrap } from './client.ts';
 import { ApiError } from './errors.ts';
 import { nothingPending } from './pending-saves.ts';
+import { refresh } from './refresh.ts';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -20,9 +21,10 @@ export const keys = {
   shelf: ['shelf'] as const,
   voices: ['voices'] as const,
   jobs: ['jobs'] as const,
-  job: (id: string) => ['jobs', id] as const,
-  deliveries: (jobId: string) => ['jobs', jobId, 'deliveries'] as const,
-  delivery: (id: string) => ['deliveries', id] as const,
+  job: (id: string) => ['job', id] as const,
+  deliveries: (jobId: string) => ['job', jobId, 'deliveries'] as const,
+  everyDelivery: ['delivery'] as const,
+  delivery: (id: string) => ['delivery', id] as const,
 };
 
 export const useTargets = () =>
@@ -42,7 +44,7 @@ export const deleteSheet = (id: string) => unwrap(api.targets[':id'].$delete({ p
 /** Loads the sheets again after one of them has changed. */
 export function useRefreshSheets() {
   const client = useQueryClient();
-  return () => client.invalidateQueries({ queryKey: keys.targets });
+  return () => refresh(client, keys.targets);
 }
 
 export const useJobs = () => useQuery({ queryKey: keys.jobs, queryFn: () => unwrap<JobSummary[]>(api.jobs.$get()) });
@@ -84,8 +86,8 @@ export function useCreateJob() {
     mutationFn: (json: { title: string; targetId: string; variantId?: string | null }) =>
       unwrap<JobView>(api.jobs.$post({ json })),
     onSuccess: () => {
-      void client.invalidateQueries({ queryKey: keys.targets });
-      return client.invalidateQueries({ queryKey: keys.jobs, exact: true });
+      void refresh(client, keys.targets);
+      return refresh(client, keys.jobs);
     },
   });
 }
@@ -94,7 +96,7 @@ export function useRenameJob(id: string) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (title: string) => unwrap<JobView>(api.jobs[':id'].$patch({ param: { id }, json: { title } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.jobs, exact: true }),
+    onSuccess: () => refresh(client, keys.jobs),
   });
 }
 
@@ -106,7 +108,7 @@ export function useChangeVariant(id: string) {
       unwrap<JobView>(api.jobs[':id'].$patch({ param: { id }, json: { variantId } })),
     onSuccess: (job) => {
       client.setQueryData(keys.job(id), job);
-      return client.invalidateQueries({ queryKey: keys.jobs, exact: true });
+      return refresh(client, keys.jobs);
     },
   });
 }
@@ -115,7 +117,7 @@ export function useDeleteJob() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (id: string) => unwrap(api.jobs[':id'].$delete({ param: { id } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.jobs, exact: true }),
+    onSuccess: () => refresh(client, keys.jobs),
   });
 }
 
@@ -123,7 +125,7 @@ export function useStartDelivery(jobId: string) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: () => unwrap<DeliveryView>(api.jobs[':id'].deliveries.$post({ param: { id: jobId } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.deliveries(jobId) }),
+    onSuccess: () => refresh(client, keys.deliveries(jobId)),
   });
 }
 
@@ -145,7 +147,7 @@ export function useRenameSource() {
   return useMutation({
     mutationFn: ({ id, name }: { id: string; name: string }) =>
       unwrap<ShelfView>(api.sources[':id'].$patch({ param: { id }, json: { name } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.shelf }),
+    onSuccess: () => refresh(client, keys.shelf),
   });
 }
 
@@ -181,8 +183,8 @@ export function useAddClips() {
         }),
       ),
     onSuccess: () => {
-      void client.invalidateQueries({ queryKey: keys.jobs, exact: true });
-      void client.invalidateQueries({ queryKey: keys.shelf });
+      void refresh(client, keys.jobs);
+      void refresh(client, keys.shelf);
     },
   });
 }

@@ -5,6 +5,7 @@ import { api, unwrap } from '../api/client.ts';
 import { ApiError } from '../api/errors.ts';
 import { keepPending } from '../api/pending-saves.ts';
 import { keys } from '../api/queries.ts';
+import { refresh } from '../api/refresh.ts';
 import type { JobStore } from './job-store.ts';
 
 export type SaveState =
@@ -93,7 +94,7 @@ export function useAutosave(job: JobView, store: JobStore): { save: SaveState; s
       window.removeEventListener('beforeunload', warn);
       const save = autosave.now();
       keepPending(job.id, save);
-      void save.then(() => client.invalidateQueries({ queryKey: keys.jobs, exact: true }));
+      void save.then(() => refresh(client, keys.jobs));
     };
   }, [autosave, store, client, job.id]);
 

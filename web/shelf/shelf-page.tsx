@@ -5,6 +5,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { deleteSource, keys, restoreSource, useShelf } from '../api/queries.ts';
+import { refresh } from '../api/refresh.ts';
 import { ImportRows } from '../imports/import-rows.tsx';
 import { Imports } from '../imports/import-store.ts';
 import { LeavingGuard } from '../imports/leaving-guard.tsx';
@@ -40,13 +41,13 @@ export function ShelfPage() {
 
 function Shelf({ all }: { all: readonly ShelfView[] }) {
   const client = useQueryClient();
-  const refresh = () => client.invalidateQueries({ queryKey: keys.shelf });
+  const reload = () => refresh(client, keys.shelf);
   const [imports] = useState(
     () =>
       new Imports(({ source, fileName }) => {
         // The same bytes are one source, whatever the file is called.
         if (source.name !== fileName) toast(`${fileName} is on the shelf already, as ${source.name}`);
-        void refresh();
+        void reload();
       }),
   );
   const [search, setSearch] = useState('');
@@ -80,7 +81,7 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
     const results = await Promise.allSettled(selected.map(({ id }) => deleteSource(id)));
     const gone = selected.filter((_, i) => results[i]?.status === 'fulfilled');
     for (const result of results) if (result.status === 'rejected') toast.error((result.reason as Error).message);
-    await refresh();
+    await reload();
     if (gone.length === 0) return;
     toast(gone.length === 1 ? `${gone[0]?.name} deleted` : `${gone.length} sources deleted`, {
       duration: 10_000,
@@ -88,7 +89,7 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
         label: 'Undo',
         onClick: () =>
           void Promise.all(gone.map(({ id }) => restoreSource(id)))
-            .then(refresh)
+            .then(reload)
             .catch((error: Error) => toast.error(error.message)),
       },
     });
@@ -216,7 +217,7 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
       {opened?.kind === 'record' && (
         <RecordDialog onClose={() => setOpened(null)} onKeep={(file) => imports.add([file])} />
       )}
-      {opened?.kind === 'speak' && <SpeakDialog onClose={() => setOpened(null)} onKeep={() => void refresh()} />}
+      {opened?.kind === 'speak' && <SpeakDialog onClose={() => setOpened(null)} onKeep={() => void reload()} />}
       {opened?.kind === 'rename' && <RenameDialog source={opened.source} onClose={() => setOpened(null)} />}
       {opened?.kind === 'parts' && <FindPartsDialog source={opened.source} onClose={() => setOpened(null)} />}
       <LeavingGuard imports={imports} text="If you leave now, those that are not in yet are left out." />

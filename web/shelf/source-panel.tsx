@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { Download, Pencil, Scissors, Trash2, X } from 'lucide-react';
 import { Link, useNavigate } from 'react-router';
 import { keys } from '../api/queries.ts';
+import { refresh } from '../api/refresh.ts';
 import { nameFromFile } from '../bench/job-store.ts';
 import { Button } from '../ui/button.tsx';
 import { FactsLines, Remarks } from './facts-list.tsx';
@@ -81,7 +82,7 @@ export function SourcePanel({ sources, onRename, onDelete, onFindParts, onSelect
           <TrackChoice
             source={source}
             onTrack={async (other) => {
-              await client.invalidateQueries({ queryKey: keys.shelf });
+              await refresh(client, keys.shelf);
               onSelect(other.id);
             }}
           />
