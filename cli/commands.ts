@@ -10,9 +10,7 @@ import {
   encodings,
   type Facts,
   type Finding,
-  fileNameOf,
   findEncoding,
-  fit,
   folderOf,
   framesAt,
   headerlessReading,
@@ -25,6 +23,7 @@ import {
   type Reading,
   readSheet,
   requirementText,
+  settle,
   sheetText,
   shortened,
   standTogether,
@@ -32,8 +31,8 @@ import {
   type Target,
   targetOf,
   targets,
-  variantOf,
   type Way,
+  withVariant,
   worstOf,
 } from '@tambur/core';
 import { EXIT } from './exit.ts';
@@ -47,6 +46,7 @@ import {
   withSound,
   writeText,
 } from './files.ts';
+import { lively } from './life.ts';
 
 /** Data goes to stdout, words to stderr. */
 export interface Output {
@@ -84,7 +84,7 @@ const isPath = (text: string) => /[./\\]/.test(text);
 /** @throws InputError where there is no such sheet or variant, or its file is damaged */
 async function sheetOf({ target, variant }: SheetChoice): Promise<Target> {
   const sheet = isPath(target) ? readSheet(await readText(target), target) : targetOf(target);
-  return variantOf(sheet, variant);
+  return withVariant(sheet, variant ?? null);
 }
 
 /** A sheet as a file of its own, to be changed and passed on. */
@@ -337,13 +337,12 @@ export async function make(output: Output, paths: readonly string[], options: Ma
     return withSound(path, source, async (facts, reader) => {
       for (const warning of facts.warnings) output.words(`${path}: ${warning}`);
       const settings = settingsFor(names[index] ?? 'clip', facts, options);
-      const stem = stems[index] ?? 'clip';
-      const name = fileNameOf(fit(facts, settings, target), stem);
-      const { file, result: made } = await inFolder(join(options.out, folder), name, (store) =>
-        makeClip({ facts, reader }, settings, target, { stem, store, library }),
+      const chain = settle({ facts, settings, target, stem: stems[index] ?? 'clip' });
+      const { file, result: made } = await inFolder(join(options.out, folder), chain.fileName, (store) =>
+        makeClip(chain, reader, lively, { store, library }),
       );
-      const ways = made.chain.obstacles.flatMap((obstacle) => obstacle.ways).map(wayOf);
-      for (const { text } of made.chain.obstacles) output.words(`${file}: ${text}`);
+      const ways = chain.obstacles.flatMap((obstacle) => obstacle.ways).map(wayOf);
+      for (const { text } of chain.obstacles) output.words(`${file}: ${text}`);
       for (const { label, set } of ways) output.words(`  ${label}: ${set.map((entry) => `--set ${entry}`).join(' ')}`);
       showFindings(output, file, made.findings, ['breaks', 'advises']);
       return {

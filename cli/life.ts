@@ -1,5 +1,5 @@
 import { parentPort } from 'node:worker_threads';
-import type { SoundStream } from '@tambur/core';
+import type { SoundStream, Work } from '@tambur/core';
 
 /** Told at most so often. */
 const TOLD_MS = 1000;
@@ -17,6 +17,9 @@ export function rests(): void {
   told = Number.NEGATIVE_INFINITY;
   parentPort?.postMessage('rests');
 }
+
+/** Work whose every step is a sign of life. The command is ended from outside, if at all. */
+export const lively: Work = { check: works, progress: () => undefined };
 
 /** A sound whose every block is a sign of life. */
 export function watched(stream: SoundStream): SoundStream {

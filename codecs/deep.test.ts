@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
-import { automaticSettings, makeClip, pcmReader, targetOf, wholeOf } from '@tambur/core';
+import { automaticSettings, targetOf, wholeOf } from '@tambur/core';
 import { describe, expect, test } from 'vitest';
 import wavefile from 'wavefile';
+import { makeFrom } from '../core/delivery/fixtures/make.ts';
 import { deepSound, SIX_TONES } from './fixtures/sounds.ts';
 import { library, openSource } from './index.ts';
 
@@ -92,10 +93,7 @@ test.each([
   ['six-flac.flac', 16],
 ])('an archive copy of %s keeps the depth of its source: %d bits', async (name, bits) => {
   const { facts, pcm } = await openSource(file(name));
-  const made = await makeClip({ facts, reader: pcmReader(pcm) }, automaticSettings('x'), targetOf('archive-copy'), {
-    stem: 'x',
-    library,
-  });
+  const made = await makeFrom(pcm, automaticSettings('x'), targetOf('archive-copy'), { facts, library });
   expect(made.facts).toMatchObject({ encoding: 'flac', bitDepth: bits, channels: facts.channels });
   const again = await openSource(wholeOf(made.file));
   expect(again.pcm.channels.map((samples) => [...samples])).toEqual(pcm.channels.map((samples) => [...samples]));
@@ -104,10 +102,7 @@ test.each([
 test.each([8, 12, 20])('an archive copy of a WAV of %d bits has as many', async (bits) => {
   const levels = Array.from({ length: 5000 }, (_, i) => Math.round((2 ** (bits - 1) - 1) * Math.sin(i / 30)));
   const { facts, pcm } = await openSource(wavOf(levels, bits));
-  const made = await makeClip({ facts, reader: pcmReader(pcm) }, automaticSettings('x'), targetOf('archive-copy'), {
-    stem: 'x',
-    library,
-  });
+  const made = await makeFrom(pcm, automaticSettings('x'), targetOf('archive-copy'), { facts, library });
   expect(made.facts).toMatchObject({ encoding: 'flac', bitDepth: bits });
   const again = await openSource(wholeOf(made.file));
   expect(Array.from(again.pcm.channels[0], (value) => value * 2 ** (bits - 1))).toEqual(levels);

@@ -4,10 +4,8 @@ import {
   type FileStore,
   inMemory,
   type Library,
-  makeClip,
   memoryStore,
   openSoundFile,
-  pcmReader,
   readPlain,
   type Target,
   targetOf,
@@ -15,6 +13,7 @@ import {
   wholeOf,
 } from '@tambur/core';
 import { describe, expect, test } from 'vitest';
+import { makeFrom } from '../core/delivery/fixtures/make.ts';
 import { random } from './fixtures/sounds.ts';
 import { library } from './index.ts';
 
@@ -59,7 +58,7 @@ const kinds = [
 ] as const;
 
 const made = (sheet: Target, options: { readonly store?: FileStore; readonly library?: Library } = {}) =>
-  makeClip({ facts, reader: pcmReader(pcm) }, automaticSettings('x'), sheet, { stem: 'x', library, ...options });
+  makeFrom(pcm, automaticSettings('x'), sheet, { facts, library, ...options });
 
 /** A store whose bytes are other ones when they are read again. */
 function faulty(change: (bytes: Uint8Array) => Uint8Array): FileStore {

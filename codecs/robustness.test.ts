@@ -193,7 +193,24 @@ describe.each(seeds.filter(({ name }) => name !== 'short.amr'))('$name', ({ byte
 
 const hostile = new URL('./fixtures/hostile/', import.meta.url);
 
+/** Memory that a small file may take, in bytes: far less than one that believes what it claims. */
+const MOST_MEMORY = 300_000_000;
+
 test.each(readdirSync(hostile))('%s, which once made trouble, makes none', async (name) => {
+  const before = process.memoryUsage().arrayBuffers;
   const { ms } = await timed(new Uint8Array(readFileSync(new URL(name, hostile))));
   expect(ms).toBeLessThan(MOST_MS);
+  expect(process.memoryUsage().arrayBuffers - before).toBeLessThan(MOST_MEMORY);
+});
+
+test('a packet of ALAC that claims four billion frames takes no memory for them', async () => {
+  const bytes = deep('six-alac.m4a');
+  const sound = Buffer.from(bytes).indexOf('mdat') + 4;
+  // The first element: its kind and place, 12 bits of nothing, and then "shorter than usual, as it is", and how long.
+  const view = new DataView(bytes.buffer);
+  view.setUint32(sound, (view.getUint32(sound) & 0xffff_e000) | 0x1200 | 0x1ff);
+  view.setUint32(sound + 4, 0xffff_ffff);
+  const before = process.memoryUsage().arrayBuffers;
+  expect((await timed(bytes)).ms).toBeLessThan(MOST_MS);
+  expect(process.memoryUsage().arrayBuffers - before).toBeLessThan(MOST_MEMORY);
 });

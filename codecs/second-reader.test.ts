@@ -1,15 +1,11 @@
-import { automaticSettings, type Library, makeClip, pcmReader, type SecondReading, targetOf } from '@tambur/core';
+import { automaticSettings, type Library, type SecondReading, targetOf } from '@tambur/core';
 import { expect, test } from 'vitest';
-import { factsFor, sources } from '../core/chain/fixtures/sources.ts';
+import { sources } from '../core/chain/fixtures/sources.ts';
+import { makeFrom } from '../core/delivery/fixtures/make.ts';
 import { library } from './index.ts';
 
 const make = (used: Library | undefined) =>
-  makeClip(
-    { facts: factsFor(sources.plain), reader: pcmReader(sources.plain) },
-    automaticSettings('x'),
-    targetOf('portable-player'),
-    { stem: 'x', ...(used ? { library: used } : {}) },
-  );
+  makeFrom(sources.plain, automaticSettings('x'), targetOf('portable-player'), used ? { library: used } : {});
 
 test.each<[string, Partial<SecondReading>]>([
   ['another encoding', { encoding: 'aac' }],

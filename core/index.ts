@@ -36,6 +36,7 @@ export {
   SpectrumMeter,
   splitPart,
 } from './dsp/index.ts';
+export * from './encodings/alac.ts';
 export * from './encodings/flac/index.ts';
 export {
   bitRatesAt,

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { parseSettings, targetOf, variantOf } from '@tambur/core';
+import { parseSettings, targetOf, withVariant } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import type { Importer } from './imports/importer.ts';
@@ -44,7 +44,7 @@ export async function seedDemo(folder: string, importer: Importer, sequelize: Se
   );
   await writing(sequelize, async (transaction) => {
     for (const { title, targetId, variantId, clips } of demo.jobs) {
-      variantOf(targetOf(targetId), variantId);
+      withVariant(targetOf(targetId), variantId ?? null);
       const row = { id: randomUUID(), title, targetId, variantId: variantId ?? null };
       const job = await Job.create(row, { transaction });
       const rows = clips.map(({ file, ...settings }, position) => ({

@@ -1,6 +1,7 @@
-import { InputError, type Target, targetOf, targets, variantOf } from '@tambur/core';
+import { type Target, targetOf, targets, withVariant } from '@tambur/core';
 import type { Transaction } from 'sequelize';
 import { Job, Sheet } from './models/index.ts';
+import { Problem } from './problems.ts';
 import type { SheetView } from './views.ts';
 
 const isBuiltIn = (id: string) => targets.some((entry) => entry.id === id);
@@ -13,15 +14,24 @@ export async function findSheet(id: string): Promise<Target> {
   return isBuiltIn(id) ? targetOf(id) : ((await Sheet.findByPk(id))?.sheet ?? targetOf(id));
 }
 
-/** The sheet of a job, in its variant. One that has lost the variant meanwhile is taken as it is. */
+/**
+ * The sheet of a job, in its variant.
+ * @throws InputError where either is not there any more
+ */
 export async function sheetOfJob({ targetId, variantId }: Job): Promise<Target> {
-  const sheet = await findSheet(targetId);
-  try {
-    return variantOf(sheet, variantId ?? undefined);
-  } catch (error) {
-    if (error instanceof InputError) return sheet;
-    throw error;
-  }
+  return withVariant(await findSheet(targetId), variantId ?? null);
+}
+
+/**
+ * Says no to a sheet that lacks a variant which a job uses.
+ * @throws Problem naming both
+ */
+export async function refuseLostVariants({ id, variants = [] }: Target, transaction: Transaction): Promise<void> {
+  const jobs = await Job.findAll({ where: { targetId: id }, transaction });
+  const lost = jobs.find(({ variantId }) => variantId && !variants.some((entry) => entry.id === variantId));
+  if (!lost) return;
+  const what = `The job ${lost.title} uses the variant "${lost.variantId}", which this sheet would lose`;
+  throw new Problem(409, 'in-use', `${what}; keep it, or choose another variant in the job first.`);
 }
 
 /** No id of a sheet is longer. */

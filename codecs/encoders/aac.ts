@@ -3,7 +3,7 @@ import type { SoundEncoder } from '@tambur/core';
 import { Mp4OutputFormat } from 'mediabunny';
 import type { EncoderMaker } from './encoder.ts';
 import { mp4File } from './mp4.ts';
-import { packetEncoder } from './packets.ts';
+import { type Packet, packetEncoder } from './packets.ts';
 
 const PACKET_FRAMES = 1024;
 /** What the encoder puts in front: one packet (its initial padding; measured by `encoders.test.ts`). */
@@ -20,15 +20,17 @@ export const encodeAac: EncoderMaker = async (order): Promise<SoundEncoder> => {
   const { sampleRate, channels, bitRate, frames, tags } = order;
   const encoder = await packetEncoder(new Mp4OutputFormat(), { codec: 'aac', bitrate: bitRate }, sampleRate, channels);
   const packets: Uint8Array[] = [];
-  const silence = Array.from({ length: channels }, () => new Float32Array(LEAD));
-  packets.push(...(await encoder.push(silence)).map(({ data }) => data));
+  const take = (ready: readonly Packet[]) => packets.push(...ready.map(({ data }) => data));
+  let hasLead = false;
   return {
     async push(block) {
-      packets.push(...(await encoder.push(block)).map(({ data }) => data));
+      if (!hasLead) take(await encoder.push(Array.from({ length: channels }, () => new Float32Array(LEAD))));
+      hasLead = true;
+      take(await encoder.push(block));
       return new Uint8Array(0);
     },
     async finish() {
-      packets.push(...(await encoder.finish()).map(({ data }) => data));
+      take(await encoder.finish());
       const config = encoder.description();
       if (!config) throw new Error('the encoder of AAC described no stream');
       const needed = Math.ceil((frames + DELAY) / PACKET_FRAMES);
@@ -45,5 +47,6 @@ export const encodeAac: EncoderMaker = async (order): Promise<SoundEncoder> => {
         tags,
       });
     },
+    close: () => encoder.close(),
   };
 };

@@ -3,6 +3,9 @@ import { concatenated, type EncoderOrder, type SoundEncoder } from '@tambur/core
 /** Opens the encoder for one compressed encoding. */
 export type EncoderMaker = (order: EncoderOrder) => Promise<SoundEncoder>;
 
+/** `close` of an encoder that holds nothing but plain memory, or WebAssembly's, which goes when nobody knows it any more. */
+export const noHold = (): void => undefined;
+
 /** Letters as bytes, one each. */
 export const ascii = (text: string): Uint8Array => Uint8Array.from(text, (char) => char.charCodeAt(0));
 

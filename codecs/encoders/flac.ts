@@ -1,7 +1,7 @@
 import { md5 } from '@noble/hashes/legacy';
 import { concatenated, encodeFlacFrame, FLAC_BLOCK_FRAMES, levelsOf, type SoundEncoder, viewOf } from '@tambur/core';
 import { VENDOR, vorbisComments } from './comments.ts';
-import { ascii, type EncoderMaker, Pieces } from './encoder.ts';
+import { ascii, type EncoderMaker, noHold, Pieces } from './encoder.ts';
 
 const STREAM_INFO = 0;
 const VORBIS_COMMENT = 4;
@@ -89,5 +89,6 @@ export const encodeFlac: EncoderMaker = async ({ sampleRate, channels, bits, fra
         { at: SUM_AT, bytes: sum.digest() },
       ];
     },
+    close: noHold,
   };
 };

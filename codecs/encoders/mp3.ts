@@ -2,7 +2,7 @@ import { Mp3Encoder } from '@breezystack/lamejs';
 import { concatenated, type EncoderOrder, type SoundEncoder, viewOf } from '@tambur/core';
 import { createMp3Encoder } from 'wasm-media-encoders';
 import { mpegFrame } from '../formats/mpeg-frames.ts';
-import { ascii, Collected, type EncoderMaker } from './encoder.ts';
+import { ascii, Collected, type EncoderMaker, noHold } from './encoder.ts';
 import { id3Tag } from './id3.ts';
 
 /** Gives MP3 frames: the bare stream, without tags and information frame. */
@@ -168,5 +168,6 @@ export const encodeMp3: EncoderMaker = async (order): Promise<SoundEncoder> => {
       const sound = all.all();
       return concatenated([tag, informationFrame(sound, order.frames), sound]);
     },
+    close: noHold,
   };
 };

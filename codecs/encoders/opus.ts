@@ -55,9 +55,9 @@ export const encodeOpus: EncoderMaker = async (order): Promise<SoundEncoder> => 
       // What the encoder still holds comes out behind some silence.
       const silence = Array.from({ length: channels }, () => new Float32Array(PACKET_FRAMES));
       while (coded < frames + preSkip) encode(silence);
-      encoder.free();
       ready.push(writer.finish(BigInt(frames + preSkip)));
       return take();
     },
+    close: () => encoder.free(),
   };
 };

@@ -21,6 +21,8 @@ export interface PacketEncoder {
   finish(): Promise<readonly Packet[]>;
   /** What decoders need to know before the first packet; null before it has come. */
   description(): Uint8Array | null;
+  /** Ends the library's thread, whatever it is doing. */
+  close(): Promise<void>;
 }
 
 const bytesOf = (description: AllowSharedBufferSource | undefined): Uint8Array | null => {
@@ -54,7 +56,15 @@ export async function packetEncoder(
     },
   });
   output.addAudioTrack(source);
-  await output.start();
+  const close = async () => {
+    if (output.state !== 'finalized') await output.cancel();
+  };
+  try {
+    await output.start();
+  } catch (error) {
+    await close();
+    throw error;
+  }
   return {
     async push(block) {
       const frames = block[0]?.length ?? 0;
@@ -66,8 +76,11 @@ export async function packetEncoder(
         timestamp: at / sampleRate,
       });
       at += frames;
-      await source.add(sample);
-      sample.close();
+      try {
+        await source.add(sample);
+      } finally {
+        sample.close();
+      }
       return take();
     },
     async finish() {
@@ -75,6 +88,7 @@ export async function packetEncoder(
       return take();
     },
     description: () => description,
+    close,
   };
 }
 

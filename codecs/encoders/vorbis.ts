@@ -1,7 +1,7 @@
 import { concatenated, type SoundEncoder } from '@tambur/core';
 import { createOggEncoder } from 'wasm-media-encoders';
 import { VENDOR, vorbisComments } from './comments.ts';
-import { ascii, type EncoderMaker } from './encoder.ts';
+import { ascii, type EncoderMaker, noHold } from './encoder.ts';
 import { headerPages, page, readPage } from './ogg.ts';
 
 /** The encoder's quality for a bit rate of stereo at 44 100 Hz in kbit/s (table of the reference encoder; from memory). */
@@ -91,5 +91,6 @@ export const encodeVorbis: EncoderMaker = async ({ sampleRate, channels, bitRate
   return {
     push: async (block) => remuxer.push(encoder.encode(block)),
     finish: async () => remuxer.push(encoder.finalize()),
+    close: noHold,
   };
 };

@@ -5,6 +5,8 @@ import {
   type SoundStream,
   type StatedFacts,
   soundSamples,
+  WORK_FRAMES,
+  workBlocks,
 } from '@tambur/core';
 import decode from 'audio-decode';
 import type { ChannelOrder } from './channel-order.ts';
@@ -24,19 +26,36 @@ export type Decoding = ((piece?: Uint8Array) => Promise<Step> | Step) & { free()
 /** The umbrella's types leave some of its decoders out. */
 const decoders = decode as unknown as Readonly<Record<Decoder, () => Promise<Decoding>>>;
 
-/** Bytes decoded at a time: coded silence can take next to no room, and become a thousand times as much. */
+/**
+ * Bytes decoded at a time. Coded silence can take next to no room, and become a thousand times as much: pieces begin small,
+ * and are as large as goes without much more than so many frames coming out of one.
+ */
+const LEAST_AT_ONCE = 256;
 const MOST_AT_ONCE = 1 << 14;
+const FRAMES_AT_ONCE = WORK_FRAMES / 2;
 
-/** Feeds pieces to a decoder of the library; gives what comes out, block by block. */
+/**
+ * Feeds pieces to a decoder of the library; gives what comes out, block by block.
+ * @param isWhole true where pieces must not be cut
+ */
 export async function* decoded(
   decoder: Decoder | (() => Promise<Decoding>),
   pieces: Iterable<Uint8Array>,
+  isWhole: boolean,
 ): AsyncGenerator<Step> {
   const decoding = await (typeof decoder === 'string' ? decoders[decoder]() : decoder());
+  let size = LEAST_AT_ONCE;
   try {
     for (const piece of pieces) {
-      const step = await decoding(piece);
-      if (step.channelData[0]?.length) yield step;
+      for (let at = 0; at < piece.length; ) {
+        const part = isWhole ? piece : piece.subarray(at, at + size);
+        at += part.length;
+        const step = await decoding(part);
+        const frames = step.channelData[0]?.length ?? 0;
+        if (frames > FRAMES_AT_ONCE) size = Math.max(LEAST_AT_ONCE, size / 2);
+        else if (2 * frames < FRAMES_AT_ONCE) size = Math.min(MOST_AT_ONCE, 2 * size);
+        if (frames > 0) yield step;
+      }
     }
     const rest = await decoding();
     if (rest.channelData[0]?.length) yield rest;
@@ -57,13 +76,6 @@ const withChannels = (
   Array.from({ length: count }, (_, i) =>
     soundSamples(channels[order?.[i] ?? i] ?? channels[channels.length - 1] ?? new Float32Array(0)),
   );
-
-/** The same bytes in pieces of which none becomes too much sound. */
-export function* cut(pieces: Iterable<Uint8Array>): Generator<Uint8Array> {
-  for (const piece of pieces) {
-    for (let at = 0; at < piece.length; at += MOST_AT_ONCE) yield piece.subarray(at, at + MOST_AT_ONCE);
-  }
-}
 
 type Block = readonly Float32Array[];
 
@@ -117,7 +129,7 @@ export async function decodedStream(
   facts: StatedFacts,
   { isWhole = false, order = {}, dropped = 0, promised = null }: Feeding = {},
 ): Promise<SoundStream> {
-  const steps = () => decoded(decoder, isWhole ? pieces() : cut(pieces()));
+  const steps = () => decoded(decoder, pieces(), isWhole);
   const first = await firstStep(title, steps());
   // What the file says of its channels counts, if it says anything.
   const channels = facts.channels || first.channelData.length;
@@ -130,7 +142,7 @@ export async function decodedStream(
     try {
       for await (const { channelData } of steps()) {
         hasSound = true;
-        yield withChannels(channelData, channels, order[channels]);
+        yield* workBlocks(withChannels(channelData, channels, order[channels]));
       }
     } catch (error) {
       if (!hasSound) throw error instanceof InputError ? error : damaged(title, error);

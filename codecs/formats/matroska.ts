@@ -10,6 +10,7 @@ import {
   windowed,
 } from '@tambur/core';
 import { describedPlainly, rawDecoding } from './aac.ts';
+import { alacDecoding } from './alac.ts';
 import { ALAC_ORDER, VORBIS_ORDER } from './channel-order.ts';
 import { decodedStream } from './decoding.ts';
 import { flacFrames, flacInfo, flacStream } from './flac-stream.ts';
@@ -400,12 +401,18 @@ async function open(source: ByteFile, track: number): Promise<SoundStream> {
     track,
     tags: readTags(segment),
   });
+  // Of a file with several sounds this is the longest of them.
+  const promised = tracks.length === 1 && seconds > 0 ? seconds * sampleRate : null;
   // Windows of their own: these go on while others read.
   const frames = () => framesOfTrack(windowed(source), body, found.number);
   const description = new Children(file, found.entry).bytes(CODEC_PRIVATE);
   if (encoding === 'aac' && description.length > 0) {
     const open = rawDecoding({ asc: describedPlainly(description) });
     return decodedStream('Matroska', open, frames, facts, { isWhole: true });
+  }
+  if (encoding === 'alac') {
+    const open = alacDecoding('Matroska', description, null);
+    return decodedStream('Matroska', open, frames, facts, { isWhole: true, order: ALAC_ORDER, promised });
   }
   // Codec's name and version do not stand in front of it here, but its marker and the head of its first block do.
   if (encoding === 'flac') return flacStream(flacInfo(description.subarray(8)), facts, () => flacFrames(frames()));
@@ -415,10 +422,9 @@ async function open(source: ByteFile, track: number): Promise<SoundStream> {
   const pieces = () => onlyTrack(windowed(source), top, body, found.entry, found.number);
   return decodedStream('Matroska', 'mkv', pieces, facts, {
     isWhole: true,
-    order: encoding === 'alac' ? ALAC_ORDER : encoding === 'opus' || encoding === 'vorbis' ? VORBIS_ORDER : {},
+    order: encoding === 'opus' || encoding === 'vorbis' ? VORBIS_ORDER : {},
     dropped: encoding === 'opus' ? discarded : 0,
-    // Of a file with several sounds this is the longest of them.
-    promised: tracks.length === 1 && seconds > 0 ? seconds * sampleRate : null,
+    promised,
   });
 }
 

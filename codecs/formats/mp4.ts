@@ -13,8 +13,9 @@ import {
   viewOf,
 } from '@tambur/core';
 import { describedPlainly, rawDecoding } from './aac.ts';
+import { alacDecoding } from './alac.ts';
 import { ALAC_ORDER } from './channel-order.ts';
-import { cut, decodedStream } from './decoding.ts';
+import { decodedStream } from './decoding.ts';
 import { flacFrames, flacInfo, flacStream } from './flac-stream.ts';
 import { chosen, cutOff, damaged, depthOf, flacBits, type LibraryFormat, stated, text, unsupported } from './format.ts';
 import {
@@ -309,11 +310,14 @@ function* rearranged(file: ByteFile, boxes: readonly Box[], moov: Box, kept: Box
     if (box.start < first || box.start === moov.start) continue;
     const { start } = box;
     const end = Math.min(box.end, file.size);
-    if (box.type !== 'moof') yield* cut(piecesOf(partOf(file, start, end)));
+    if (box.type !== 'moof') yield* piecesOf(partOf(file, start, end), PIECE);
     else if (end - start > LARGEST_FRAGMENT) return;
     else yield boundedFragment(file.read(start, end), file.size);
   }
 }
+
+/** Bytes that are decoded at a time. */
+const PIECE = 1 << 14;
 
 /** No list of brands is longer. */
 const LONGEST_START = 4096;
@@ -397,8 +401,7 @@ async function open(file: ByteFile, track: number): Promise<SoundStream> {
     return decodedStream('MPEG-4', open, samples, facts, { isWhole: true });
   }
   if (encoding === 'alac' && description.length > 0) {
-    const window = gap();
-    const open = rawDecoding({ alac: description, ...(window ? { gapless: window } : {}) });
+    const open = alacDecoding('MPEG-4', description, gap());
     return decodedStream('MPEG-4', open, samples, facts, { isWhole: true, order: ALAC_ORDER });
   }
   if (encoding === 'flac') {

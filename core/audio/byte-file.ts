@@ -42,9 +42,9 @@ export const wholeOf = (file: ByteFile): Uint8Array => file.read(0, file.size);
 /** Bytes read at a time where a file is gone through from its start to its end. */
 const PIECE = 1 << 18;
 
-/** The whole file in pieces. */
-export function* piecesOf(file: ByteFile): Generator<Uint8Array> {
-  for (let at = 0; at < file.size; at += PIECE) yield file.read(at, at + PIECE);
+/** The whole file in pieces of so many bytes. */
+export function* piecesOf(file: ByteFile, size = PIECE): Generator<Uint8Array> {
+  for (let at = 0; at < file.size; at += size) yield file.read(at, at + size);
 }
 
 /**

@@ -9,4 +9,6 @@ export * from './limits.ts';
 export * from './pcm.ts';
 export * from './peaks.ts';
 export * from './sound-finder.ts';
+export * from './steady.ts';
 export * from './text.ts';
+export * from './work.ts';

@@ -1,15 +1,15 @@
-import { InputError, joined, SILENCE, SoundFinder } from '../audio/index.ts';
+import { InputError, SILENCE, SoundFinder, WORK_FRAMES } from '../audio/index.ts';
 import { bestSeam, fadeGain, Resampler, type Seam } from '../dsp/index.ts';
 import { Gathered } from '../facts/index.ts';
 import { type EndsPlan, type Layout, layOut, lengthOf } from './ends-layout.ts';
-import type { Block, Step } from './passage.ts';
-import type { Format, RenderReport } from './station.ts';
+import { type Block, type BlockProcess, eachBlock, type Step } from './passage.ts';
+import type { Format, LoopReport, Measured } from './station.ts';
 
 /** Frames around a seam in which the largest ordinary step is looked for. */
 const NEARBY = 256;
 
 /** The steps of Ends: a look at the sound where the plan needs one, then everything in one go. */
-export function endsSteps(plan: EndsPlan, format: Format, report: RenderReport): readonly Step[] {
+export function endsSteps(plan: EndsPlan, format: Format): readonly Step[] {
   const { trim, loop, front, back, incoming } = plan;
   const loud = new SoundFinder(trim?.threshold ?? SILENCE);
   // Where there is to be "at least" so much silence, what is there counts by the usual threshold.
@@ -23,7 +23,8 @@ export function endsSteps(plan: EndsPlan, format: Format, report: RenderReport):
     gathered?.add(block);
   };
 
-  function decide(): { layout: Layout; blend: Float32Array[] | null } {
+  function decide(): { layout: Layout; blend: Float32Array[] | null; measured: Measured } {
+    let measured: Measured = {};
     let from = 0;
     let to = incoming;
     if (trim) {
@@ -32,7 +33,7 @@ export function endsSteps(plan: EndsPlan, format: Format, report: RenderReport):
       }
       from = Math.max(0, loud.first - trim.keep);
       to = Math.min(incoming, loud.last + 1 + trim.keep);
-      report.trimmed = { front: from, back: incoming - to };
+      measured = { trimmed: { front: from, back: incoming - to } };
     }
     let blend: Float32Array[] | null = null;
     if (loop && gathered) {
@@ -41,26 +42,25 @@ export function endsSteps(plan: EndsPlan, format: Format, report: RenderReport):
       const fade = Math.min(loop.crossFade, seam.start - from, seam.end - seam.start);
       // What stands in front of the loop's start is blended into its end.
       blend = all.map((samples) => samples.slice(seam.start - fade, seam.start));
-      reportLoop(report, all, seam, fade, { from, to });
+      measured = { ...measured, loop: loopReport(all, seam, fade, { from, to }) };
       from = seam.start;
       to = seam.end;
     }
     const lead = audible.last < 0 ? to - from : Math.max(0, Math.min(audible.first, to) - from);
     const tail = audible.last < 0 ? to - from : Math.max(0, to - 1 - Math.max(audible.last, from - 1));
     const layout = layOut(plan, { from, to, lead, tail });
-    report.frames = lengthOf(layout);
-    return { layout, blend };
+    return { layout, blend, measured: { ...measured, frames: lengthOf(layout) } };
   }
 
   return [
     {
       ...(looks ? { survey } : {}),
       start() {
-        const { layout, blend } = decide();
+        const { layout, blend, measured } = decide();
         const whole = layout.to === incoming && layout.from === 0 && !layout.stretch;
         const plain = whole && !blend && !layout.front && !layout.back && !plan.fadeIn.frames && !plan.fadeOut.frames;
-        if (plain) return { push: (block) => block, finish: () => [] };
-        return new LayoutProcess(plan, layout, blend, format);
+        const process = plain ? eachBlock((block) => block) : layoutProcess(plan, layout, blend, format);
+        return { ...process, measured: () => measured };
       },
     },
   ];
@@ -83,13 +83,7 @@ function findSeam(all: Sound, from: number, to: number, search: number, lead: nu
 }
 
 /** Says how well the loop closes: the step from its last frame, blended as it will be, to its first. */
-function reportLoop(
-  report: RenderReport,
-  all: Sound,
-  seam: Seam,
-  fade: number,
-  { from, to }: { from: number; to: number },
-): void {
+function loopReport(all: Sound, seam: Seam, fade: number, { from, to }: { from: number; to: number }): LoopReport {
   let step = 0;
   let usualStep = 0;
   for (const samples of all) {
@@ -102,82 +96,80 @@ function reportLoop(
       }
     }
   }
-  report.loop = { front: seam.start - from, back: to - seam.end, likeness: seam.likeness, step, usualStep };
+  return { front: seam.start - from, back: to - seam.end, likeness: seam.likeness, step, usualStep };
 }
 
 /** Cuts, stretches, blends, fades and pads, block by block. */
-class LayoutProcess {
-  private readonly plan: EndsPlan;
-  private readonly layout: Layout;
-  private readonly blend: readonly Float32Array[] | null;
-  private readonly channels: number;
-  private readonly resamplers: Resampler[] | null;
+function layoutProcess(
+  plan: EndsPlan,
+  layout: Layout,
+  blend: readonly Float32Array[] | null,
+  { channels }: Format,
+): BlockProcess {
+  const { from, to, sound, front, back, stretch } = layout;
+  const resamplers = stretch ? Array.from({ length: channels }, () => new Resampler(to - from, sound)) : null;
   /** Frames that came, and frames of sound that left. */
-  private came = 0;
-  private left = 0;
-  private hasFront = false;
-
-  constructor(plan: EndsPlan, layout: Layout, blend: readonly Float32Array[] | null, { channels }: Format) {
-    this.plan = plan;
-    this.layout = layout;
-    this.blend = blend;
-    this.channels = channels;
-    const { from, to, sound, stretch } = layout;
-    this.resamplers = stretch ? Array.from({ length: channels }, () => new Resampler(to - from, sound)) : null;
-  }
-
-  push(block: Block): Block {
-    const { from, to } = this.layout;
-    const start = Math.max(0, from - this.came);
-    const end = Math.min(block[0].length, to - this.came);
-    this.came += block[0].length;
-    if (end <= start) return [];
-    const kept = block.map((samples) => samples.slice(start, end));
-    this.blendInto(kept, this.came - block[0].length + start);
-    return this.leave(this.resamplers ? kept.map((samples, i) => this.resamplers![i].push(samples)) : kept);
-  }
-
-  finish(): Block {
-    const rest = this.resamplers ? this.resamplers.map((resampler) => resampler.finish()) : [];
-    const out = this.leave(rest.length ? rest : this.silence(0));
-    const behind = this.silence(this.layout.back);
-    return out.map((samples, channel) => joined(samples, behind[channel]));
-  }
+  let came = 0;
+  let left = 0;
+  let hasFront = false;
 
   /** The end of a loop gradually becomes what stands in front of its start. */
-  private blendInto(block: readonly Float32Array[], at: number): void {
-    const length = this.blend?.[0].length ?? 0;
-    if (!this.blend || length === 0) return;
-    const begin = this.layout.to - length;
+  function blendInto(block: readonly Float32Array[], at: number): void {
+    const length = blend?.[0].length ?? 0;
+    if (!blend || length === 0) return;
+    const begin = to - length;
     block.forEach((samples, channel) => {
       for (let i = Math.max(0, begin - at); i < samples.length; i++) {
         const place = at + i - begin;
-        const share = fadeGain('smooth', place, length);
-        samples[i] += share * ((this.blend as readonly Float32Array[])[channel][place] - samples[i]);
+        samples[i] += fadeGain('smooth', place, length) * (blend[channel][place] - samples[i]);
       }
     });
   }
 
-  /** Fades what leaves, with the silence in front of it. */
-  private leave(block: readonly Float32Array[]): Block {
-    const { fadeIn, fadeOut } = this.plan;
-    const { sound, front } = this.layout;
+  /** Fades what leaves. */
+  function fade(block: readonly Float32Array[]): Block {
+    const { fadeIn, fadeOut } = plan;
     const frames = block[0]?.length ?? 0;
     for (const samples of block) {
-      for (let i = 0, n = this.left; i < frames && n < fadeIn.frames; i++, n++) {
+      for (let i = 0, n = left; i < frames && n < fadeIn.frames; i++, n++) {
         samples[i] *= fadeGain(fadeIn.shape, n, fadeIn.frames);
       }
-      for (let i = Math.max(0, sound - fadeOut.frames - this.left); i < frames; i++) {
-        samples[i] *= fadeGain(fadeOut.shape, sound - 1 - this.left - i, fadeOut.frames);
+      for (let i = Math.max(0, sound - fadeOut.frames - left); i < frames; i++) {
+        samples[i] *= fadeGain(fadeOut.shape, sound - 1 - left - i, fadeOut.frames);
       }
     }
-    this.left += frames;
-    if (this.hasFront || front === 0) return block;
-    this.hasFront = true;
-    return block.map((samples) => joined(new Float32Array(front), samples));
+    left += frames;
+    return block;
   }
 
-  private silence(frames: number): Float32Array[] {
-    return Array.from({ length: this.channels }, () => new Float32Array(frames));
+  /** Silence piece by piece: there may be much of it. */
+  function* silence(frames: number): Iterable<Block> {
+    for (let at = 0; at < frames; at += WORK_FRAMES) {
+      yield Array.from({ length: channels }, () => new Float32Array(Math.min(WORK_FRAMES, frames - at)));
+    }
   }
+
+  function* ahead(): Iterable<Block> {
+    if (!hasFront) yield* silence(front);
+    hasFront = true;
+  }
+
+  return {
+    *push(block) {
+      yield* ahead();
+      const start = Math.max(0, from - came);
+      const end = Math.min(block[0].length, to - came);
+      const at = came + start;
+      came += block[0].length;
+      if (end <= start) return;
+      const part = block.map((samples) => samples.slice(start, end));
+      blendInto(part, at);
+      yield fade(resamplers ? resamplers.map((resampler, channel) => resampler.push(part[channel])) : part);
+    },
+    *finish() {
+      yield* ahead();
+      if (resamplers) yield fade(resamplers.map((resampler) => resampler.finish()));
+      yield* silence(back);
+    },
+  };
 }

@@ -1,11 +1,12 @@
 export { centsOf } from './ends-layout.ts';
-export { levelsSum } from './file-maker.ts';
-export * from './fit.ts';
+export * from './file-store.ts';
 export { limitInEffect } from './length-limits.ts';
 export type { Amendment, EncoderOrder, OpenEncoder, SoundEncoder, StereoMode } from './library.ts';
+export { levelsSum } from './makers/index.ts';
 export type { Block } from './passage.ts';
 export * from './render.ts';
 export * from './settings.ts';
+export * from './settle.ts';
 export type { LoopReport, Obstacle, RenderReport, SettledStation, Way } from './station.ts';
 export { idealSignalToNoise } from './stations/depth.ts';
 export { possibleBitRates } from './stations/wrap.ts';

@@ -23,13 +23,18 @@ export interface EncoderOrder {
 
 export type StereoMode = 'joint' | 'stereo';
 
-/** Makes a whole file, container and all, of a sound that comes block by block. */
+/**
+ * Makes a whole file, container and all, of a sound that comes block by block. Whoever opens one closes it, however the
+ * work ends.
+ */
 export interface SoundEncoder {
   /** The next frames, as numbers from -1 to 1; gives bytes that are complete. */
   push(block: Block): Promise<Uint8Array>;
   finish(): Promise<Uint8Array>;
   /** What only the end knows of earlier bytes. Asked for when all has been written. */
   amendments?(): readonly Amendment[];
+  /** Lets go of threads and memory. May come at any time, and more than once. */
+  close(): void | Promise<void>;
 }
 
 /** Bytes of a file that take the place of others. */

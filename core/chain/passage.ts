@@ -1,14 +1,27 @@
+import { workBlocks } from '../audio/index.ts';
+import type { Measured } from './station.ts';
+
 /** Some frames of every channel. Not to be written to: it may be part of the source. */
 export type Block = readonly Float32Array[];
 
-/** Sound that can be gone through again and again, block by block, each time from its start. */
-export type Passage = () => AsyncIterable<Block>;
+/** A sound on its way, block by block, from its start to its end. */
+export interface Pass {
+  /** No block is longer than `WORK_FRAMES`. */
+  readonly blocks: AsyncIterable<Block>;
+  /** What has been measured on the way so far; all of it when the last block has come. */
+  measured(): Measured;
+}
+
+/** Sound that can be gone through again and again, each time from its start. */
+export type Passage = () => Pass;
 
 /** Sound passing through a station block by block. */
 export interface BlockProcess {
-  push(block: Block): Block;
+  push(block: Block): Iterable<Block>;
   /** Ends the input; what was still held back. */
-  finish(): Block;
+  finish?(): Iterable<Block>;
+  /** What this passage measured, as far as it has come. */
+  measured?(): Measured;
 }
 
 /** A part of a station's work. Made anew for each render, so it may remember what it was shown. */
@@ -19,33 +32,44 @@ export interface Step {
   start(): BlockProcess;
 }
 
-const hasFrames = (block: Block): boolean => (block[0]?.length ?? 0) > 0;
+/** A step that changes each block on its own. */
+export const eachBlock = (change: (block: Block) => Block): BlockProcess => ({ push: (block) => [change(block)] });
 
 /** The sound that comes out of a step. */
-export const through = (sound: Passage, step: Step): Passage =>
-  async function* () {
+export const through =
+  (sound: Passage, step: Step): Passage =>
+  () => {
+    const before = sound();
     const process = step.start();
-    for await (const block of sound()) {
-      const out = process.push(block);
-      if (hasFrames(out)) yield out;
+    async function* blocks() {
+      for await (const block of before.blocks) {
+        for (const out of process.push(block)) yield* workBlocks(out);
+      }
+      for (const out of process.finish?.() ?? []) yield* workBlocks(out);
     }
-    const rest = process.finish();
-    if (hasFrames(rest)) yield rest;
+    return { blocks: blocks(), measured: () => ({ ...before.measured(), ...process.measured?.() }) };
   };
 
 /** The same sound, kept in memory when it is gone through for the first time. */
 export function kept(sound: Passage): Passage {
-  let blocks: Block[] | null = null;
-  return async function* () {
-    if (blocks) {
-      yield* blocks;
-      return;
+  let known: { readonly blocks: readonly Block[]; readonly measured: Measured } | null = null;
+  async function* again(blocks: readonly Block[]) {
+    yield* blocks;
+  }
+  return () => {
+    if (known) {
+      const { blocks, measured } = known;
+      return { blocks: again(blocks), measured: () => measured };
     }
-    const gathered: Block[] = [];
-    for await (const block of sound()) {
-      gathered.push(block);
-      yield block;
+    const pass = sound();
+    async function* gathering() {
+      const blocks: Block[] = [];
+      for await (const block of pass.blocks) {
+        blocks.push(block);
+        yield block;
+      }
+      known = { blocks, measured: pass.measured() };
     }
-    blocks = gathered;
+    return { blocks: gathering(), measured: () => pass.measured() };
   };
 }

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { InputError, notFinite, oneLine, shortened } from '../audio/index.ts';
-import type { Station } from './station.ts';
+import type { PlansOf } from './station.ts';
 import { channels } from './stations/channels.ts';
 import { cut } from './stations/cut.ts';
 import { depth } from './stations/depth.ts';
@@ -17,12 +17,12 @@ export type StationId = keyof typeof stations;
 export const stationIds = Object.keys(stations) as StationId[];
 
 /** What a user may set by hand at a station. */
-export type Wish<Id extends StationId> =
-  (typeof stations)[Id] extends Station<infer Wish, infer _Plan, infer _Before> ? Wish : never;
+export type Wish<Id extends StationId> = v.InferOutput<(typeof stations)[Id]['wish']>;
 
-/** What a station will do once it is settled. */
-export type Plan<Id extends StationId> =
-  (typeof stations)[Id] extends Station<infer _Wish, infer Plan, infer _Before> ? Plan : never;
+/** What every station will do once it is settled. */
+export type Plans = PlansOf<typeof stations>;
+
+export type Plan<Id extends StationId> = Plans[Id];
 
 /** The user's wishes for one clip: for each station `automatic` or a value. Stored as JSON. */
 export type ClipSettings = {

@@ -39,26 +39,29 @@ export interface Context {
 /** What was measured on the way through the chain. */
 export interface RenderReport {
   /** Frames of the result. */
-  frames: number;
+  readonly frames: number;
   /** Largest magnitude that came to the gain, linear: behind Rate and the filters of Level. */
-  peakBefore: number;
+  readonly peakBefore: number;
   /** What Level added, in dB; 0 for digital silence. */
-  gainDb: number;
+  readonly gainDb: number;
   /** How much more would reach full scale, in dB; negative where it flattens; null for digital silence. */
-  headroomDb: number | null;
+  readonly headroomDb: number | null;
   /** Frames that the limiter made quieter by more than 0.1 dB, and by how much at most, in dB; null where it is off. */
-  limited: { readonly frames: number; readonly mostDb: number } | null;
+  readonly limited: { readonly frames: number; readonly mostDb: number } | null;
   /** Frames of silence that Ends took off; null where it was not to. */
-  trimmed: { readonly front: number; readonly back: number } | null;
+  readonly trimmed: { readonly front: number; readonly back: number } | null;
   /** The loop that Ends found; null where it was not to. */
-  loop: LoopReport | null;
+  readonly loop: LoopReport | null;
   /** Frames that exceeded full scale and were flattened. */
-  clippedFrames: number;
+  readonly clippedFrames: number;
   /** The sound's power over that of the error of Depth and of the encoding, in dB; null where there is none of either. */
-  signalToNoiseDb: number | null;
+  readonly signalToNoiseDb: number | null;
   /** Part of all levels between the lowest and the highest that was used, 0..1; null where there are no levels. */
-  rangeUsed: number | null;
+  readonly rangeUsed: number | null;
 }
+
+/** What one part of the work adds to the report. */
+export type Measured = Partial<RenderReport>;
 
 export interface LoopReport {
   /** Frames left away in front and behind. */
@@ -79,23 +82,62 @@ export interface Format {
   readonly channels: number;
 }
 
+/** Any station, as far as its plan goes. */
+interface Settles<Plan> {
+  settle(...args: never[]): SettledStation<Plan>;
+}
+
+/** The plans of some stations, by their ids. */
+export type PlansOf<Stations> = {
+  readonly [Id in keyof Stations]: Stations[Id] extends Settles<infer Plan> ? Plan : never;
+};
+
 /**
- * One step of the chain.
+ * What is to be said of one step of the chain.
  * @typeParam Wish what a user may set by hand
  * @typeParam Plan what the station will do, all choices made
- * @typeParam Before the plans of other stations that it builds on
+ * @typeParam Needs the stations whose plans it builds on, by their ids
  */
-export interface Station<Wish, Plan, Before = unknown> {
+interface Description<Id extends string, Wish, Plan, Needs> {
+  readonly id: Id;
   readonly title: string;
   readonly wish: v.GenericSchema<Wish>;
-  /** Stations whose plans `settle` looks at. */
-  readonly needs: readonly string[];
+  /** They are settled first. */
+  readonly needs: Needs;
   /** @throws InputError where the wish cannot be carried out */
-  settle(context: Context, wish: Wish | undefined, before: Before): SettledStation<Plan>;
+  settle(context: Context, wish: Wish | undefined, before: PlansOf<Needs>): SettledStation<Plan>;
   /** Says what stands in the way. */
-  obstacles?(context: Context, plan: Plan, before: Before): Obstacle[];
-  /** What the station does to the sound, if anything; adds to the report what it measures. */
-  steps?(plan: Plan, format: Format, report: RenderReport): readonly Step[];
+  obstacles?(context: Context, plan: Plan, before: PlansOf<Needs>): Obstacle[];
+  /** What the station does to the sound, if anything. */
+  steps?(plan: Plan, format: Format): readonly Step[];
+}
+
+/** One step of the chain, as the line sees it: it picks what is its own out of what there is of all stations. */
+export interface Station<Id extends string, Wish, Plan, Needs> extends Description<Id, Wish, Plan, Needs> {
+  /** @throws InputError where what is set by hand cannot be carried out */
+  settleIn(
+    context: Context,
+    settings: { readonly [Own in Id]: 'automatic' | Wish },
+    plans: PlansOf<Needs>,
+  ): SettledStation<Plan>;
+  obstaclesIn(context: Context, plans: PlansOf<Needs> & { readonly [Own in Id]: Plan }): readonly Obstacle[];
+  stepsIn(settled: { readonly [Own in Id]: SettledStation<Plan> }, format: Format): readonly Step[];
+}
+
+/** Makes a station of its description; the plans that it is given follow from what it says it needs. */
+export function station<const Id extends string, Wish, Plan, Needs>(
+  description: Description<Id, Wish, Plan, Needs>,
+): Station<Id, Wish, Plan, Needs> {
+  const { id } = description;
+  return {
+    ...description,
+    settleIn(context, settings, plans) {
+      const wish: 'automatic' | Wish = settings[id];
+      return description.settle(context, wish === 'automatic' ? undefined : wish, plans);
+    },
+    obstaclesIn: (context, plans) => description.obstacles?.(context, plans[id], plans) ?? [],
+    stepsIn: (settled, format) => description.steps?.(settled[id].plan, format) ?? [],
+  };
 }
 
 /** "Wanted by the sheet: 8 000 Hz." and the like, so that reasons read alike. */

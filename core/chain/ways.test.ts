@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { framesAtRate, type Pcm } from '../audio/index.ts';
+import { framesAtRate, type Pcm, unwatched } from '../audio/index.ts';
 import { type Requirement, type Target, targetOf } from '../targets/index.ts';
 import { factsFor, sources } from './fixtures/sources.ts';
-import { automaticSettings, type ClipSettings, fit, memoryStore, parseSettings, render } from './index.ts';
+import { automaticSettings, type ClipSettings, memoryStore, parseSettings, render, settle } from './index.ts';
 
 const sheet = (...requirements: Requirement[]): Target => ({ ...targetOf('console-sound-slot'), requirements });
-const settle = (pcm: Pcm, target: Target, change: Partial<ClipSettings> = {}) =>
-  fit(factsFor(pcm), parseSettings({ ...automaticSettings('x'), ...change }), target);
+const settled = (pcm: Pcm, target: Target, change: Partial<ClipSettings> = {}) =>
+  settle({ facts: factsFor(pcm), settings: parseSettings({ ...automaticSettings('x'), ...change }), target });
 
 /** A tone with so many seconds of silence around it. */
 const tone = (front: number, seconds: number, back: number, hz = 440, rate = 16_000): Pcm => ({
@@ -23,7 +23,7 @@ const bare: Requirement[] = [
   { kind: 'container', anyOf: ['headerless'] },
   { kind: 'channels', anyOf: [1] },
 ];
-const labelsOf = (pcm: Pcm, target: Target) => settle(pcm, target).obstacles[0].ways.map(({ label }) => label);
+const labelsOf = (pcm: Pcm, target: Target) => settled(pcm, target).obstacles[0].ways.map(({ label }) => label);
 
 describe('ways out of a fit that is impossible', () => {
   test('silence first, then what the sheet accepts too, then a cut; each with its figure', () => {
@@ -104,11 +104,11 @@ describe('ways out of a fit that is impossible', () => {
       { kind: 'sample-rate', anyOf: [rate] },
       { kind: 'channels', anyOf: [count] },
     );
-    const { obstacles } = settle(sources.long, target, { wrap });
+    const { obstacles } = settled(sources.long, target, { wrap });
     expect(obstacles.map((entry) => entry.text)).toEqual([text]);
     expect(obstacles[0].ways[0].station).toBe(station);
     for (const way of obstacles[0].ways) {
-      expect(settle(sources.long, target, { wrap, [way.station]: way.wish }).obstacles).toEqual([]);
+      expect(settled(sources.long, target, { wrap, [way.station]: way.wish }).obstacles).toEqual([]);
     }
   });
 
@@ -120,12 +120,12 @@ describe('ways out of a fit that is impossible', () => {
     const facts = { ...factsFor(sources.plain), frames: 600_000_000 };
     const target = sheet({ kind: 'channels', anyOf: [2] });
     const wrap = { container, encoding: container === 'wav' ? 'pcm-s32le' : 'pcm-s32be' };
-    const chain = fit(facts, parseSettings({ ...automaticSettings('x'), wrap }), target);
+    const chain = settle({ facts, settings: parseSettings({ ...automaticSettings('x'), wrap }), target });
     expect(chain.obstacles[0].text).toMatch(/^It would take 4\.80 GB, and \S+ holds 4\.29 GB at most/);
     const found = chain.obstacles[0].ways.map(({ label }) => label);
     expect(found.some((label) => label.startsWith('RF64'))).toBe(way !== null);
     const never = { sampleRate: 44_100, channelCount: 2, frames: facts.frames, read: () => expect.unreachable() };
-    await expect(render(chain, never, memoryStore(), { stem: 'x' })).rejects.toThrow(/^It would take/);
+    await expect(render(chain, never, memoryStore(), unwatched)).rejects.toThrow(/^It would take/);
   });
 
   test('every way that is offered leads out, whatever the sheet', () => {
@@ -142,9 +142,9 @@ describe('ways out of a fit that is impossible', () => {
           { kind: 'file-size', most },
         );
         for (const pcm of [sources.quiet, sources.long]) {
-          const { obstacles } = settle(pcm, target);
+          const { obstacles } = settled(pcm, target);
           for (const { station, wish } of obstacles.flatMap(({ ways }) => ways)) {
-            expect(settle(pcm, target, { [station]: wish }).obstacles).toEqual([]);
+            expect(settled(pcm, target, { [station]: wish }).obstacles).toEqual([]);
           }
         }
       }),
@@ -163,7 +163,7 @@ describe('a size that is given', () => {
           { kind: 'sample-rate', least: 500, most: 32_000 },
           { kind: 'file-size', most },
         );
-        const { stations, obstacles } = settle(sources.long, target, { rate: 'automatic' });
+        const { stations, obstacles } = settled(sources.long, target, { rate: 'automatic' });
         const { to } = stations.rate.plan;
         const length = sources.long.channels[0].length;
         if (obstacles.length) return;
@@ -186,11 +186,11 @@ describe('a size that is given', () => {
       { kind: 'bit-rate', least: 32_000, most: 192_000 },
       { kind: 'file-size', most },
     );
-    expect(settle(sources.long, target).stations.wrap.plan.compressed?.bitRate).toBe(wanted);
+    expect(settled(sources.long, target).stations.wrap.plan.compressed?.bitRate).toBe(wanted);
   });
 
   test('one clip alone has no more room than the whole set', () => {
-    const { obstacles } = settle(sources.long, targetOf('microcontroller-8-bit-dac'));
+    const { obstacles } = settled(sources.long, targetOf('microcontroller-8-bit-dac'));
     expect(obstacles[0].text).toBe(
       'It is 15.904 s too long: the sheet allows 65\u202f536 bytes for the whole set, in effect 4.096 s.',
     );
@@ -199,7 +199,7 @@ describe('a size that is given', () => {
 
 describe('what stations settle from a sheet', () => {
   const wrapOf = (target: Target, change: Partial<ClipSettings> = {}, pcm = sources.quiet) =>
-    settle(pcm, target, change).stations.wrap.plan;
+    settled(pcm, target, change).stations.wrap.plan;
 
   test.each<[Requirement[], object]>([
     [
@@ -238,25 +238,25 @@ describe('what stations settle from a sheet', () => {
     ['flac', 'flac', 96_000, 96_000],
   ] as const)('%s in %s from %i Hz: %i Hz, what it can carry', (encoding, container, from, wanted) => {
     const pcm = { sampleRate: from, channels: [Float32Array.of(0, 0.5, 0.2)] };
-    const { stations } = settle(pcm, sheet({ kind: 'peak', goal: -1 }), { wrap: { encoding, container } });
+    const { stations } = settled(pcm, sheet({ kind: 'peak', goal: -1 }), { wrap: { encoding, container } });
     expect(stations.rate.plan.to).toBe(wanted);
   });
 
   test('a rate that an encoding cannot carry is refused with the nearest that it can', () => {
     const wrap = { encoding: 'opus', container: 'ogg' } as const;
     expect(() =>
-      settle(sources.quiet, sheet({ kind: 'peak', goal: -1 }), { wrap, rate: { sampleRate: 22_050 } }),
+      settled(sources.quiet, sheet({ kind: 'peak', goal: -1 }), { wrap, rate: { sampleRate: 22_050 } }),
     ).toThrow('Rate: Opus cannot carry 22\u202f050 Hz; 48\u202f000 Hz is the nearest that it can.');
   });
 
   test("tags: none, those of the source, or the user's own", () => {
     const facts = { ...factsFor(sources.quiet), tags: [{ name: 'title', value: 'Bell' }] };
     const tagsOf = (requirements: Requirement[], tags?: Exclude<ClipSettings['wrap'], 'automatic'>['tags']) =>
-      fit(
+      settle({
         facts,
-        parseSettings({ ...automaticSettings('x'), ...(tags ? { wrap: { tags } } : {}) }),
-        sheet(...requirements),
-      ).stations.wrap.plan.tags;
+        settings: parseSettings({ ...automaticSettings('x'), ...(tags ? { wrap: { tags } } : {}) }),
+        target: sheet(...requirements),
+      }).stations.wrap.plan.tags;
     const kept: Requirement[] = [{ kind: 'tags', rule: 'kept' }];
     expect(tagsOf([{ kind: 'peak', goal: -1 }])).toEqual([]);
     expect(tagsOf(kept)).toEqual(facts.tags);
@@ -268,13 +268,13 @@ describe('what stations settle from a sheet', () => {
 
   test('silence in front is counted if it is there, and made if it is not; what is advised too', () => {
     const target = targetOf('show-controller-track');
-    const { ends } = settle(sources.plain, target).stations;
+    const { ends } = settled(sources.plain, target).stations;
     expect(ends.plan.front).toEqual({ frames: 5 * 44_100, atLeast: true });
     expect(ends.why).toContain('silence: 5.000 s or more in front');
   });
 
   test('a DC rule takes the mean off; a loudness rule sets the goal', () => {
-    const { plan } = settle(sources.quiet, sheet({ kind: 'dc-offset', most: -40 }, { kind: 'loudness', goal: -20 }))
+    const { plan } = settled(sources.quiet, sheet({ kind: 'dc-offset', most: -40 }, { kind: 'loudness', goal: -20 }))
       .stations.level;
     expect(plan.removeDc).toBe(true);
     expect(plan.goal).toMatchObject({ kind: 'loudness', lufs: -20 });
@@ -284,7 +284,7 @@ describe('what stations settle from a sheet', () => {
     [[2, 1], 1, 'The right side is silent, so the other is kept.'],
     [[2], 2, 'The right side is silent, so the other is put on both.'],
   ])('one dead side for a sheet that takes %j channels: %i', (anyOf, count, why) => {
-    const { channels } = settle(sources.rightDead, sheet({ kind: 'channels', anyOf })).stations;
+    const { channels } = settled(sources.rightDead, sheet({ kind: 'channels', anyOf })).stations;
     expect(channels.plan.matrix).toEqual(Array.from({ length: count }, () => [1, 0]));
     expect(channels.why).toBe(why);
   });

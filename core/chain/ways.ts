@@ -2,8 +2,8 @@ import { formatBitRate, formatChannels, formatDb, formatRate, formatSeconds, her
 import { findEncoding } from '../encodings/index.ts';
 import { ENERGY_STEPS, encodingTitle, type Facts } from '../facts/index.ts';
 import type { SettledDemands } from '../targets/index.ts';
-import type { Chain } from './fit.ts';
 import type { StationId } from './settings.ts';
+import type { Chain } from './settle.ts';
 import type { Way } from './station.ts';
 import { possibleBitRates } from './stations/wrap.ts';
 

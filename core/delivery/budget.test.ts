@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { factsFor, sources } from '../chain/fixtures/sources.ts';
-import { automaticSettings, fit, soundBytesOf } from '../chain/index.ts';
+import { automaticSettings, settle, soundBytesOf } from '../chain/index.ts';
 import { type Target, targetOf } from '../targets/index.ts';
 import { budgetWays, evenLimit } from './index.ts';
 
@@ -46,7 +46,7 @@ describe('ways to make a set fit', () => {
     settings: automaticSettings(`clip ${i}`),
   }));
   const bytesOf = (target: Target, settings: readonly ReturnType<typeof automaticSettings>[]) =>
-    clips.reduce((sum, { facts }, i) => sum + soundBytesOf(fit(facts, settings[i], target)), 0);
+    clips.reduce((sum, { facts }, i) => sum + soundBytesOf(settle({ facts, settings: settings[i], target })), 0);
   const open: Target = {
     ...board,
     requirements: board.requirements.map((entry) =>

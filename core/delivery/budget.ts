@@ -1,5 +1,5 @@
 import { formatCount, formatRate, formatSeconds, hertz, InputError } from '../audio/index.ts';
-import { type Chain, type ClipSettings, fit, lowerRates, soundBytesOf, soundWithin } from '../chain/index.ts';
+import { type Chain, type ClipSettings, lowerRates, settle, soundBytesOf, soundWithin } from '../chain/index.ts';
 import type { Facts } from '../facts/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
 
@@ -26,7 +26,7 @@ interface Fitted {
 function fitAll(clips: readonly BudgetClip[], target: Target): readonly Fitted[] | null {
   try {
     return clips.map((clip) => {
-      const chain = fit(clip.facts, clip.settings, target);
+      const chain = settle({ ...clip, target });
       const seconds = chain.stations.ends.plan.frames / chain.stations.rate.plan.to;
       return { clip, chain, bytes: soundBytesOf(chain), seconds };
     });

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { pcmReader } from '../audio/index.ts';
 import { factsFor, sources } from '../chain/fixtures/sources.ts';
 import { automaticSettings } from '../chain/index.ts';
 import { checkFile } from '../findings/index.ts';
 import { demandsOf, type Target, targets } from '../targets/index.ts';
-import { listFileText, listRows, makeClip, safeStem, standTogether, stemsOf } from './index.ts';
+import { makeFrom } from './fixtures/make.ts';
+import { listFileText, listRows, safeStem, standTogether, stemsOf } from './index.ts';
 
 describe('names in a list file', () => {
   const facts = { frames: 1, bytes: 1, soundBytes: 1, sampleRate: 8000 };
@@ -36,10 +36,7 @@ describe('sizes', () => {
     ['microcontroller-8-bit-dac', 16_000],
   ])('%s: one second of sound is %i bytes', async (id, wanted) => {
     const target = targets.find((entry) => entry.id === id)!;
-    const facts = factsFor(sources.quiet);
-    const made = await makeClip({ facts, reader: pcmReader(sources.quiet) }, automaticSettings('x'), target, {
-      stem: 'x',
-    });
+    const made = await makeFrom(sources.quiet, automaticSettings('x'), target);
     const { soundBytes, frames, sampleRate, bitRate } = made.facts;
     expect(bitRate).toBe(wanted * 8);
     expect((soundBytes ?? 0) / (frames / sampleRate)).toBe(wanted);

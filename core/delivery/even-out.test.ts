@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { fromDb, type Pcm, pcmReader, toDb } from '../audio/index.ts';
-import { factsFor, sources } from '../chain/fixtures/sources.ts';
+import { fromDb, type Pcm, toDb } from '../audio/index.ts';
+import { sources } from '../chain/fixtures/sources.ts';
 import { type ClipSettings, parseSettings } from '../chain/index.ts';
 import { sine } from '../dsp/fixtures/sine.ts';
 import { targetOf } from '../targets/index.ts';
-import { evenOut, makeClip } from './index.ts';
+import { makeFrom } from './fixtures/make.ts';
+import { evenOut } from './index.ts';
 
 const clip = fc.record({
   loudness: fc.option(fc.double({ min: -60, max: -5, noNaN: true }), { freq: 6 }),
@@ -43,12 +44,7 @@ describe('one loudness for a set', () => {
     ];
     const target = targetOf('i2s-amplifier-board');
     const make = (pcm: Pcm, level: ClipSettings['level']) =>
-      makeClip(
-        { facts: factsFor(pcm), reader: pcmReader(pcm) },
-        parseSettings({ version: 1, name: 'x', level }),
-        target,
-        { stem: 'x' },
-      );
+      makeFrom(pcm, parseSettings({ version: 1, name: 'x', level }), target);
     const before = await Promise.all(tones.map((pcm) => make(pcm, { gainDb: 0 })));
     const { loudness } = evenOut(
       before.map(({ facts }) => facts.measures),

@@ -1,34 +1,28 @@
-import { type ByteFile, crc32, levelsOf, type PcmReader, piecesOf } from '../audio/index.ts';
+import { type ByteFile, crc32, levelsOf, type PcmReader, piecesOf, portionOf, type Work } from '../audio/index.ts';
 import {
+  type Block,
   ByteSums,
   type Chain,
-  type ClipSettings,
   type FileStore,
-  fit,
   levelsSum,
   memoryStore,
   type OpenEncoder,
   type Rendered,
   type RenderOptions,
+  type RenderReport,
   render,
 } from '../chain/index.ts';
 import type { Reading } from '../containers/index.ts';
 import { type Facts, plainStream, readPlain, type SoundStream, surveyStream } from '../facts/index.ts';
 import { checkFile, checkReport, type Finding } from '../findings/index.ts';
-import type { Target } from '../targets/index.ts';
 import { folderOf } from './names.ts';
 import { SoundProof } from './proof.ts';
 
-/** What the file of a settled chain is called. */
-export const fileNameOf = ({ stations }: Chain, stem: string): string => `${stem}.${stations.wrap.plan.extension}`;
-
 /** One finished file with its proof. */
 export interface MadeClip {
-  readonly chain: Chain;
-  readonly fileName: string;
   /** The finished bytes. */
   readonly file: ByteFile;
-  readonly report: Rendered['report'];
+  readonly report: RenderReport;
   /** Of the finished bytes, read again. */
   readonly facts: Facts;
   readonly findings: readonly Finding[];
@@ -57,44 +51,64 @@ export interface MakeOptions extends Omit<RenderOptions, 'openEncoder'> {
   /** Where the file goes; memory, if nothing is said. */
   readonly store?: FileStore;
   /** Shown the sound of the finished file, block by block, as it is read again. */
-  readonly hear?: (block: readonly Float32Array[]) => void;
+  readonly hear?: (block: Block) => void;
 }
 
+/** How much of the work is making the file; the rest is reading it again. */
+const MAKING = 0.75;
+
 /**
- * The whole way for one clip: fit, render, read the finished bytes again, hold them against the sheet. The page, the
- * server and the command line all call this, which is why they give the same bytes.
+ * The whole way for one clip whose chain is settled: render, read the finished bytes again, hold them against the sheet.
+ * The page, the server and the command line all call this, which is why they give the same bytes.
+ * @param source the sound that `chain.order.facts` are of
  * @throws InputError where a setting cannot be carried out
+ * @throws Cancelled where the work is not wanted any more
  */
 export async function makeClip(
-  source: { readonly facts: Facts; readonly reader: PcmReader },
-  settings: ClipSettings,
-  target: Target,
-  { store = memoryStore(), hear = () => undefined, library, ...options }: MakeOptions,
+  chain: Chain,
+  source: PcmReader,
+  work: Work,
+  { store = memoryStore(), hear = () => undefined, library, ...options }: MakeOptions = {},
 ): Promise<MadeClip> {
-  const chain = fit(source.facts, settings, target);
-  const rendered = await render(chain, source.reader, store, { ...options, ...library });
+  const { order, stations, fileName } = chain;
+  const rendered = await render(chain, source, store, portionOf(work, 0, MAKING), { ...options, ...library });
   const file = store.written();
-  const amended = chain.stations.depth.plan.bits !== null && chain.stations.wrap.plan.compressed !== null;
-  proveBytes(file, rendered.byteSums, amended);
-  const facts = chain.stations.wrap.plan.compressed
-    ? await readLibraryFile(file, rendered, chain, library, hear)
-    : await readBack(file, rendered, hear);
-  const fileName = fileNameOf(chain, options.stem);
+  const amended = stations.depth.plan.bits !== null && stations.wrap.plan.compressed !== null;
+  await proveBytes(file, rendered.byteSums, amended, work);
+  const reading = portionOf(work, MAKING, 1);
+  let frames = 0;
+  const heard = async (block: Block) => {
+    await reading.check();
+    hear(block);
+    frames += block[0].length;
+    reading.progress(frames / rendered.report.frames);
+  };
+  const facts = stations.wrap.plan.compressed
+    ? await readLibraryFile(file, rendered, chain, library, heard)
+    : await readBack(file, rendered, heard, reading);
+  work.progress(1);
   const { report } = rendered;
-  const more = { folder: folderOf(target), sourceTags: source.facts.tags };
-  const findings = [...checkFile(target, facts, fileName, more), ...checkReport(report)];
-  return { chain, fileName, file, report, facts, findings };
+  const more = { folder: folderOf(order.target), sourceTags: order.facts.tags };
+  const findings = [...checkFile(order.target, facts, fileName, more), ...checkReport(report)];
+  return { file, report, facts, findings };
 }
+
+/** Takes a block of the finished file's sound as it is read again. */
+type Hear = (block: Block) => Promise<void>;
 
 /** Reads finished bytes as any reader would, and proves that the samples in them are those that were written. */
 async function readBack(
   bytes: ByteFile,
   { reading, report, dataSum }: Rendered,
-  hear: (block: readonly Float32Array[]) => void,
+  hear: Hear,
+  work: Work,
 ): Promise<Facts> {
   const file = readPlain(bytes, reading);
   let sum = 0;
-  for (const piece of piecesOf(file.data)) sum = crc32(piece, sum);
+  for (const piece of piecesOf(file.data)) {
+    await work.check();
+    sum = crc32(piece, sum);
+  }
   const same =
     file.encoding.id === reading.encoding &&
     file.sampleRate === reading.sampleRate &&
@@ -109,9 +123,12 @@ async function readBack(
  * Proves that the bytes that can be read are those that were written: none changed, lost, doubled or cut off.
  * @param isAmended true where the first bytes were changed afterwards, and what they say is proved elsewhere
  */
-function proveBytes(file: ByteFile, written: ByteSums, isAmended: boolean): void {
+async function proveBytes(file: ByteFile, written: ByteSums, isAmended: boolean, work: Work): Promise<void> {
   const found = new ByteSums();
-  for (const piece of piecesOf(file)) found.add(piece);
+  for (const piece of piecesOf(file)) {
+    await work.check();
+    found.add(piece);
+  }
   const isSame = found.behindHead === written.behindHead && (isAmended || found.head === written.head);
   if (found.size !== written.size || !isSame) throw new Error('the finished file is not what was written');
 }
@@ -129,18 +146,18 @@ async function readLibraryFile(
   rendered: Rendered,
   chain: Chain,
   library: Library | undefined,
-  hear: (block: readonly Float32Array[]) => void,
+  hear: Hear,
 ): Promise<Facts> {
   if (!library) throw new RangeError('no library to read the finished file was handed in');
   const { reading, report, dataSum } = rendered;
   const { bitRate = 0, infoFrame } = chain.stations.wrap.plan.compressed ?? {};
   const { bits } = chain.stations.depth.plan;
-  const proof = bits === null ? new SoundProof(rendered.sound(), { ...reading, bitRate }) : null;
+  const proof = bits === null ? new SoundProof(rendered.sound().blocks, { ...reading, bitRate }) : null;
   let levels = 0;
   // Without a word on the encoder's delay the sound comes so much later.
   let early = reading.encoding === 'mp3' && !infoFrame ? UNSTATED_DELAY : 0;
-  const facts = await surveyStream(await library.read(file), async (block) => {
-    hear(block);
+  const compare = async (block: Block) => {
+    await hear(block);
     if (bits !== null) {
       levels = levelsSum(
         block.map((samples) => levelsOf(samples, bits)),
@@ -150,7 +167,8 @@ async function readLibraryFile(
     const skipped = Math.min(early, block[0].length);
     early -= skipped;
     await proof?.add(skipped ? block.map((samples) => samples.subarray(skipped)) : block);
-  });
+  };
+  const facts = await surveyStream(await library.read(file), compare).finally(() => proof?.close());
   const second = await library.readAgain(file);
   const isSame = ({ encoding, sampleRate, channels }: Reading | Facts | SecondReading) =>
     encoding === reading.encoding && sampleRate === reading.sampleRate && channels === reading.channels;
@@ -162,8 +180,7 @@ async function readLibraryFile(
       `the finished ${facts.container} file does not read back as it was written: ${JSON.stringify([reading, report.frames, facts.sampleRate, facts.channels, facts.frames, second])}`,
     );
   }
-  const trouble =
-    bits === null ? await proof?.verdict() : levels === dataSum ? null : 'its samples are not what was encoded';
+  const trouble = bits === null ? proof?.verdict() : levels === dataSum ? null : 'its samples are not what was encoded';
   if (trouble || facts.warnings.length) {
     throw new Error(
       `the finished ${facts.container} file does not sound as it should: ${trouble ?? facts.warnings.join(' ')}`,

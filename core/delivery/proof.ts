@@ -146,9 +146,13 @@ export class SoundProof {
     });
   }
 
-  /** What is wrong with the sound; null where it is what went in. Ends the comparison. */
-  async verdict(): Promise<string | null> {
+  /** Lets go of the sound that went in. */
+  async close(): Promise<void> {
     await this.rendered.return?.();
+  }
+
+  /** What is wrong with the sound; null where it is what went in. */
+  verdict(): string | null {
     if (this.trouble) return this.trouble;
     for (const [channel, row] of this.whole.entries()) {
       const own = row[channel];

@@ -1,8 +1,16 @@
+import { steady } from '../audio/index.ts';
+
 /** A second-order filter: y = b0 x + b1 x' + b2 x'' - a1 y' - a2 y''. */
 export interface Biquad {
   readonly b: readonly [number, number, number];
   readonly a: readonly [number, number];
 }
+
+/** The same filter in every engine. */
+export const steadyBiquad = ({ b: [b0, b1, b2], a: [a1, a2] }: Biquad): Biquad => ({
+  b: [steady(b0), steady(b1), steady(b2)],
+  a: [steady(a1), steady(a2)],
+});
 
 /** Quality factors of the two halves of a fourth-order Butterworth filter: 1 / (2 cos(pi / 8)), 1 / (2 cos(3 pi / 8)). */
 const BUTTERWORTH = [1, 3].map((k) => 1 / (2 * Math.cos((k * Math.PI) / 8)));
@@ -19,7 +27,7 @@ export const butterworth = (kind: 'high-pass' | 'low-pass', hz: number, sampleRa
     const a0 = 1 + alpha;
     const edge = (kind === 'high-pass' ? 1 + cos : 1 - cos) / 2 / a0;
     const middle = kind === 'high-pass' ? -2 * edge : 2 * edge;
-    return { b: [edge, middle, edge], a: [(-2 * cos) / a0, (1 - alpha) / a0] };
+    return steadyBiquad({ b: [edge, middle, edge], a: [(-2 * cos) / a0, (1 - alpha) / a0] });
   });
 
 /** What is smaller has faded away: a state as small as this would only slow the machine down. */

@@ -1,9 +1,11 @@
+import { fromDb, steady } from '../audio/index.ts';
+
 /** Look-ahead, and the time in which two thirds of a reduction are given back. Common practice, no source. */
 const LOOK_AHEAD_SECONDS = 0.005;
 const RELEASE_SECONDS = 0.08;
 
 /** -0.1 dB: what is changed less is not worth counting. */
-const AUDIBLE = 10 ** (-0.1 / 20);
+const AUDIBLE = fromDb(-0.1);
 
 /**
  * Holds the samples of all channels at or below a ceiling, block by block, without flattening them: the gain goes down
@@ -34,7 +36,7 @@ export class Limiter {
   constructor(ceiling: number, sampleRate: number) {
     this.ceiling = ceiling;
     this.length = Math.max(1, Math.round(LOOK_AHEAD_SECONDS * sampleRate));
-    this.release = 1 - Math.exp(-1 / (RELEASE_SECONDS * sampleRate));
+    this.release = steady(1 - Math.exp(-1 / (RELEASE_SECONDS * sampleRate)));
     this.recent = new Float64Array(this.length).fill(1);
     this.recentSum = this.length;
   }

@@ -1,5 +1,5 @@
 import { type EnergyKernel, MOST_FRAMES, weightedEnergyKernel } from '../kernel/weighted-energy.ts';
-import type { Biquad } from './filters.ts';
+import { type Biquad, steadyBiquad } from './filters.ts';
 import { Resampler } from './resample.ts';
 
 /**
@@ -27,7 +27,7 @@ export function kWeighting(sampleRate: number): readonly [Biquad, Biquad] {
   const h = Math.tan((Math.PI * HIGH_PASS.frequency) / sampleRate);
   const under = 1 + h / HIGH_PASS.q + h * h;
   const highPass: Biquad = { b: [1, -2, 1], a: [(2 * (h * h - 1)) / under, (1 - h / HIGH_PASS.q + h * h) / under] };
-  return [shelf, highPass];
+  return [steadyBiquad(shelf), steadyBiquad(highPass)];
 }
 
 /** Gates, LUFS and LU. */

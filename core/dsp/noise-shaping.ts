@@ -1,3 +1,5 @@
+import { steady } from '../audio/index.ts';
+
 /**
  * Where the ear hears the error of rounding less: the error of earlier samples, weighed by these coefficients, is taken
  * off the next one, which makes the noise 1 - sum c_k z^-k as loud by frequency.
@@ -53,7 +55,7 @@ function predictor(sampleRate: number): number[] {
     found.push(reflection);
     error *= 1 - reflection * reflection;
   }
-  return found;
+  return found.map((value) => steady(value));
 }
 
 /** Coefficients of the error feedback that suits a rate in Hz, the one for the newest error first. */

@@ -1,4 +1,12 @@
-import { type Fraction, fractionOf, framesAtRate, greatestCommonDivisor, joined, type Rate } from '../audio/index.ts';
+import {
+  type Fraction,
+  fractionOf,
+  framesAtRate,
+  greatestCommonDivisor,
+  joined,
+  type Rate,
+  steady,
+} from '../audio/index.ts';
 import { type PolyphaseFilter, type PolyphaseKernel, polyphaseKernel } from '../kernel/polyphase.ts';
 import { besselI0, kaiserBeta, kaiserLength, sinc } from './kaiser.ts';
 
@@ -16,11 +24,8 @@ export const QUALITIES = {
   draft: { passBand: 0.8, attenuation: 80 },
 } as const satisfies Record<string, ResampleQuality>;
 
-/**
- * Coefficients are rounded to this grid (-168 dB) before they are stored with 32 bits, so that engines whose sine differs
- * in the last binary digit still give the same filter, and with it the same bytes.
- */
-const COEFFICIENT_GRID = 2 ** 28;
+/** Coefficients are rounded to this grid (-168 dB) before they are stored with 32 bits. */
+const COEFFICIENT_STEP = 2 ** -28;
 
 /** Rates up to this many Hz can be asked for, and a ratio of at most this many to one is accepted. */
 export const MAX_RATE = 768_000;
@@ -73,7 +78,7 @@ function windowedSinc(
       sum += row[tap];
     }
     for (let tap = 0; tap < taps; tap++) {
-      coefficients[index * taps + tap] = Math.round((row[tap] / sum) * COEFFICIENT_GRID) / COEFFICIENT_GRID;
+      coefficients[index * taps + tap] = steady(row[tap] / sum, COEFFICIENT_STEP);
     }
   }
   return { taps, phases, step, rows, coefficients };

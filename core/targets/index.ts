@@ -16,12 +16,13 @@ import { telephoneSystemMessage } from './sheets/telephone-system-message.ts';
 import { transmitterSpokenCue } from './sheets/transmitter-spoken-cue.ts';
 import { twoWayRadioPrompt } from './sheets/two-way-radio-prompt.ts';
 import { voiceChip4Bit } from './sheets/voice-chip-4-bit.ts';
-import { type Target, withVariant } from './target.ts';
+import type { Target } from './target.ts';
 
 export { centsBetween, partsPerMillion, type Timer, type TimerRate, timerRates } from './clock.ts';
 export * from './requirements/index.ts';
 export { readSheet, sheetText } from './sheet-file.ts';
 export * from './target.ts';
+export { USUAL_CONTAINER, USUAL_ENCODING } from './writable.ts';
 
 /** The sheets that ship with Tambur. A new one: its file, and its line here. */
 export const targets: readonly Target[] = [
@@ -43,20 +44,6 @@ export const targets: readonly Target[] = [
   portablePlayer,
   archiveCopy,
 ];
-
-/**
- * An edition of a sheet; the sheet itself for undefined.
- * @throws InputError with code `unknown-variant`
- */
-export function variantOf(target: Target, variantId: string | undefined): Target {
-  if (variantId === undefined) return target;
-  const known = (target.variants ?? []).map(({ id }) => id);
-  if (!known.includes(variantId)) {
-    const choice = known.length ? `choose one of: ${known.join(', ')}` : 'it has none, so leave it out';
-    throw new InputError('unknown-variant', `${target.name} has no variant "${variantId}"; ${choice}.`);
-  }
-  return withVariant(target, variantId);
-}
 
 /** @throws InputError with code `unknown-target` */
 export function targetOf(id: string): Target {

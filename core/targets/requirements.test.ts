@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { factsFor, sources } from '../chain/fixtures/sources.ts';
-import { automaticSettings, type ClipSettings, fit, parseSettings } from '../chain/index.ts';
+import { automaticSettings, type ClipSettings, parseSettings, settle } from '../chain/index.ts';
 import { checkFile } from '../findings/index.ts';
 import { type Requirement, requirementText, type Target, targetOf } from './index.ts';
 
@@ -65,23 +65,27 @@ describe('requirements held against files', () => {
 });
 
 describe('lengths that sheets want', () => {
-  const settle = (target: Target, change: Partial<ClipSettings> = {}) =>
-    fit(factsFor(sources.long), parseSettings({ ...automaticSettings('x'), ...change }), target);
+  const settled = (target: Target, change: Partial<ClipSettings> = {}) =>
+    settle({
+      facts: factsFor(sources.long),
+      settings: parseSettings({ ...automaticSettings('x'), ...change }),
+      target,
+    });
 
   // 56 000 bytes less a header of 44 are 27 978 frames of 2 bytes: 3.497 s. The 4 s do not bind.
   test('of two limits the one that binds is named, with what it comes to', () => {
-    const { obstacles, stations } = settle(targetOf('two-way-radio-prompt'));
+    const { obstacles, stations } = settled(targetOf('two-way-radio-prompt'));
     expect(obstacles[0].text).toBe('It is 16.503 s too long: the sheet allows 56\u202f000 bytes, in effect 3.497 s.');
     expect(stations.ends.plan.limit?.frames).toBe(27_978);
     const [way] = obstacles[0].ways;
-    const after = settle(targetOf('two-way-radio-prompt'), { [way.station]: way.wish });
+    const after = settled(targetOf('two-way-radio-prompt'), { [way.station]: way.wish });
     expect(after.obstacles).toEqual([]);
     expect(after.stations.ends.plan.frames).toBe(27_978);
   });
 
   test('what is only advised settles nothing', () => {
     const advised = sheet({ kind: 'duration', most: 3, advised: true });
-    expect(settle(advised).obstacles).toEqual([]);
+    expect(settled(advised).obstacles).toEqual([]);
   });
 
   test.each([
@@ -89,14 +93,14 @@ describe('lengths that sheets want', () => {
     [{ start: 0, end: 150_000 }, '2', 176_400],
     [{ start: 0, end: 882_000 }, '4', 352_800],
   ])('a cut of %j gets the nearest number of bars: %s', (cut, count, frames) => {
-    const { ends } = settle(targetOf('loop-player'), { cut }).stations;
+    const { ends } = settled(targetOf('loop-player'), { cut }).stations;
     expect(ends.plan.frames).toBe(frames);
     expect(ends.why).toContain(`Nearest: ${count}.`);
   });
 
   test('too short a sound is padded to the least duration', () => {
     const target = sheet({ kind: 'duration', least: 25 });
-    expect(settle(target).stations.ends.plan.frames).toBe(25 * 44_100);
+    expect(settled(target).stations.ends.plan.frames).toBe(25 * 44_100);
   });
 
   test('the size of a text file depends on its samples and limits no length', () => {
@@ -105,6 +109,6 @@ describe('lengths that sheets want', () => {
       { kind: 'encoding', anyOf: ['pcm-u8'] },
       { kind: 'file-size', most: 100 },
     );
-    expect(settle(target).stations.ends.plan.limit).toBeNull();
+    expect(settled(target).stations.ends.plan.limit).toBeNull();
   });
 });

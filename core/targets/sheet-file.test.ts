@@ -33,6 +33,42 @@ describe('the file of a sheet', () => {
     ],
     ['nothing', '', 'sheet.json, line 1: this is no JSON'],
     [
+      'a container that there is not',
+      text.replace('"headerless"', '"tape"'),
+      'line 9: requirements.0.anyOf.0: there is no such container; there are wav,',
+    ],
+    [
+      'an encoding that there is not',
+      text.replace('"mu-law"', '"nu-law"'),
+      'line 15: requirements.1.anyOf.0: there is no such encoding; there are pcm-u8,',
+    ],
+    [
+      'a container that cannot carry the encoding',
+      text.replace('"headerless"', '"mp3"'),
+      'line 1: the sheet: no file can meet Desk phone ring tone: MP3 cannot carry mu-law',
+    ],
+    [
+      'an edition whose encoding cannot carry the rate',
+      text.replace(
+        '"variants": [',
+        '"variants": [{ "id": "o", "name": "O", "requirements": [{ "kind": "container", "anyOf": ["ogg"] }, { "kind": "encoding", "anyOf": ["opus"] }] }, ',
+      ),
+      'no file can meet Desk phone ring tone, O: Opus cannot carry 8\u202f000 Hz',
+    ],
+    [
+      'a variant that takes away what there is not',
+      text.replace(
+        '"variants": [',
+        '"variants": [{ "id": "o", "name": "O", "requirements": [], "without": ["codec"] }, ',
+      ),
+      'variants.0.without.0: there is no such kind of requirement',
+    ],
+    [
+      'two variants of one id',
+      text.replace('"variants": [', '"variants": [{ "id": "older-sets", "name": "O", "requirements": [] }, '),
+      'the sheet: two variants have one id',
+    ],
+    [
       'a rate and a range',
       text.replace('"anyOf": [\n        8000\n      ]', '"anyOf": [8000], "most": 9000'),
       'requirements.2: a sample rate is either',

@@ -1,7 +1,8 @@
 import * as v from 'valibot';
-import { hertz } from '../audio/index.ts';
+import { hertz, InputError, shortened } from '../audio/index.ts';
 import type { Reading } from '../containers/index.ts';
-import { type Demands, kindOf, type Requirement, requirementSchema } from './requirements/index.ts';
+import { type Demands, kindOf, type Requirement, requirementKinds, requirementSchema } from './requirements/index.ts';
+import { unwritable } from './writable.ts';
 
 const id = v.pipe(
   v.string(),
@@ -59,16 +60,18 @@ const playerSchema = v.strictObject({
   speaker: v.strictObject({ low: hz, high: hz }),
 });
 
+const isKind = (kind: string) => requirementKinds.some((entry) => entry.kind === kind);
+
 const variantSchema = v.strictObject({
   id,
   name: v.pipe(v.string(), v.nonEmpty(), v.maxLength(60)),
   /** Each takes the place of those of its kind that the sheet has, advised and not advised apart. */
   requirements: v.array(requirementSchema),
   /** Kinds that the sheet has and this edition has not. */
-  without: v.optional(v.array(v.string())),
+  without: v.optional(v.array(v.pipe(v.string(), v.check(isKind, 'there is no such kind of requirement')))),
 });
 
-export const targetSchema = v.strictObject({
+const sheetSchema = v.strictObject({
   id,
   name: v.pipe(v.string(), v.trim(), v.nonEmpty('a sheet needs a name'), v.maxLength(60)),
   /** One or two sentences: which devices, and what they are like. */
@@ -82,13 +85,22 @@ export const targetSchema = v.strictObject({
 });
 
 /** What a device accepts, written down as requirements: a target sheet. */
-export type Target = v.InferOutput<typeof targetSchema>;
+export type Target = v.InferOutput<typeof sheetSchema>;
 export type ListFile = v.InferOutput<typeof listFileSchema>;
 
-/** The sheet as one of its editions has it; itself for null. A variant that is not there is the sheet itself. */
+/**
+ * The sheet as one of its editions has it; itself for null.
+ * @throws InputError with code `unknown-variant`
+ */
 export function withVariant(target: Target, variantId: string | null): Target {
-  const variant = target.variants?.find((entry) => entry.id === variantId);
-  if (!variant) return target;
+  if (variantId === null) return target;
+  const { variants = [] } = target;
+  const variant = variants.find((entry) => entry.id === variantId);
+  if (!variant) {
+    const known = variants.map((entry) => entry.id);
+    const choice = known.length ? `choose one of: ${known.join(', ')}` : 'it has none, so leave it out';
+    throw new InputError('unknown-variant', `${target.name} has no variant "${shortened(variantId)}"; ${choice}.`);
+  }
   const { requirements, without = [], name } = variant;
   const isReplaced = (old: Requirement) =>
     without.includes(old.kind) ||
@@ -138,3 +150,25 @@ export function headerlessReading(target: Pick<Target, 'requirements'>): Reading
     channels: channelCounts?.value[0] ?? 1,
   };
 }
+
+/** Every edition of a sheet: itself, and its variants. */
+const editionsOf = (sheet: Target): readonly Target[] => [
+  sheet,
+  ...(sheet.variants ?? []).map(({ id }) => withVariant(sheet, id)),
+];
+
+/** A target sheet, as it comes from anywhere: of every edition a file can be written. */
+export const targetSchema = v.pipe(
+  sheetSchema,
+  v.check(
+    ({ variants = [] }) => new Set(variants.map((entry) => entry.id)).size === variants.length,
+    'two variants have one id',
+  ),
+  v.rawCheck(({ dataset, addIssue }) => {
+    if (!dataset.typed) return;
+    for (const edition of editionsOf(dataset.value)) {
+      const trouble = unwritable(demandsOf(edition));
+      if (trouble !== null) return addIssue({ message: `no file can meet ${edition.name}: ${trouble}` });
+    }
+  }),
+);

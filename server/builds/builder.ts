@@ -153,11 +153,8 @@ export class Builder {
         tell();
       });
       const task: BuildTask = {
+        order: { facts: source.facts, settings: clip.settings, target: order.target, stem: stems[index] ?? 'clip' },
         soundFile: this.data.source(source.key).sound,
-        facts: source.facts,
-        settings: clip.settings,
-        target: order.target,
-        stem: stems[index] ?? 'clip',
         folder,
         progress: port2,
       };

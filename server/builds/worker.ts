@@ -4,27 +4,23 @@ import type { MessagePort } from 'node:worker_threads';
 import { library } from '@tambur/codecs';
 import { createDiskStore } from '@tambur/codecs/node';
 import {
-  type ClipSettings,
+  type ClipOrder,
   type Facts,
   type Finding,
-  fileNameOf,
-  fit,
   folderOf,
   InputError,
   makeClip,
   type RenderReport,
+  settle,
   soundBytesOf,
-  type Target,
+  type Work,
 } from '@tambur/core';
 import { asDiskError, refuseWhatWillNotFit } from '../storage/disk.ts';
 import { soundFileReader } from '../storage/sound-file.ts';
 
 export interface BuildTask {
+  readonly order: ClipOrder;
   readonly soundFile: string;
-  readonly facts: Facts;
-  readonly settings: ClipSettings;
-  readonly target: Target;
-  readonly stem: string;
   /** The unfinished delivery's folder. */
   readonly folder: string;
   /** Receives numbers, 0..1. */
@@ -46,21 +42,18 @@ export type BuildOutcome =
 export default async function buildFile(task: BuildTask): Promise<BuildOutcome> {
   const sound = await open(task.soundFile, 'r');
   try {
-    const source = { facts: task.facts, reader: soundFileReader(sound, task.facts) };
-    const chain = fit(task.facts, task.settings, task.target);
+    const { order } = task;
+    const chain = settle(order);
     // The folder of the card in which the sheet wants its files.
-    const below = folderOf(task.target);
-    await refuseWhatWillNotFit(task.folder, soundBytesOf(chain), task.settings.name);
-    const store = createDiskStore(join(task.folder, below, fileNameOf(chain, task.stem)));
+    const below = folderOf(order.target);
+    await refuseWhatWillNotFit(task.folder, soundBytesOf(chain), order.settings.name);
+    const store = createDiskStore(join(task.folder, below, chain.fileName));
     try {
-      const made = await makeClip(source, task.settings, task.target, {
-        stem: task.stem,
-        store,
-        library,
-        onProgress: (done) => task.progress.postMessage(done),
-      });
+      // Where the build is not wanted any more, its thread is ended.
+      const work: Work = { check: () => undefined, progress: (part) => task.progress.postMessage(part) };
+      const made = await makeClip(chain, soundFileReader(sound, order.facts), work, { store, library });
       return {
-        name: below ? `${below}/${made.fileName}` : made.fileName,
+        name: below ? `${below}/${chain.fileName}` : chain.fileName,
         bytes: store.size,
         sha256: store.sha256(),
         facts: made.facts,

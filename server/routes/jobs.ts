@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { oneLine, parseSettings, variantOf } from '@tambur/core';
+import { oneLine, parseSettings, withVariant } from '@tambur/core';
 import { Hono } from 'hono';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
 import * as v from 'valibot';
@@ -115,7 +115,7 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
     .post('/', jsonBody(newJobSchema), async (c) => {
       const { title, targetId, variantId } = c.req.valid('json');
       const sheet = await findSheet(targetId);
-      variantOf(sheet, variantId ?? undefined);
+      withVariant(sheet, variantId ?? null);
       const row = { id: randomUUID(), title, targetId: sheet.id, variantId: variantId ?? null };
       const job = await writing(sequelize, (transaction) => Job.create(row, { transaction }));
       return c.json(await jobView(job), 201);
@@ -124,7 +124,7 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
     .patch('/:id', jsonBody(jobChangeSchema), async (c) => {
       const job = await findJob(c.req.param('id'));
       const change = c.req.valid('json');
-      variantOf(await findSheet(job.targetId), change.variantId ?? undefined);
+      withVariant(await findSheet(job.targetId), change.variantId ?? null);
       const fields = {
         ...(change.title === undefined ? {} : { title: change.title }),
         ...(change.variantId === undefined ? {} : { variantId: change.variantId }),

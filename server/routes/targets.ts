@@ -4,7 +4,7 @@ import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import { Sheet, writing } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
-import { findSheet, freeId, sheetViews } from '../sheets.ts';
+import { findSheet, freeId, refuseLostVariants, sheetViews } from '../sheets.ts';
 import { jsonBody } from './body.ts';
 import { attachment } from './sources.ts';
 
@@ -47,7 +47,10 @@ export const targetRoutes = (sequelize: Sequelize) =>
     .put('/:id', jsonBody(bodySchema), async (c) => {
       const own = await findOwn(c.req.param('id'));
       const sheet = { ...c.req.valid('json').sheet, id: own.id };
-      await writing(sequelize, (transaction) => own.update({ sheet }, { transaction }));
+      await writing(sequelize, async (transaction) => {
+        await refuseLostVariants(sheet, transaction);
+        await own.update({ sheet }, { transaction });
+      });
       return c.json(await viewOf(own.id));
     })
     .delete('/:id', async (c) => {

@@ -36,7 +36,11 @@ export function BenchPage() {
   if (!job.data || !job.isFetchedAfterMount || !targets.data) return <Loading what="the job" />;
   const target = sheetForJob(targets.data, job.data);
   const variants = targets.data.find(({ id }) => id === job.data.targetId)?.variants ?? [];
-  if (!target) return <Failed error={new Error(`The target sheet ${job.data.targetId} is not there any more.`)} />;
+  if (!target) {
+    const { targetId, variantId } = job.data;
+    const what = variantId ? `${targetId}, or its variant ${variantId},` : targetId;
+    return <Failed error={new Error(`The target sheet ${what} is not there any more; make it again under Targets.`)} />;
+  }
   return <Bench key={job.data.id} job={job.data} target={target} variants={variants} />;
 }
 
@@ -59,6 +63,7 @@ function Bench({ job, target: current, variants }: BenchProps) {
   const clip = useStore(store, selectedClip);
   const source = clip && sources.get(clip.sourceId);
   const set = useMemo(() => settleSet(clips, sources, target), [clips, sources, target]);
+  const settled = clip && set.settled.get(clip.id);
 
   const isOver = set.mostBytes !== null && set.soundBytes > set.mostBytes;
   const ways = useMemo(() => {
@@ -148,15 +153,8 @@ function Bench({ job, target: current, variants }: BenchProps) {
           />
           <BuildBar jobId={job.id} set={set} ways={ways} onWay={takeWay} saveNow={saveNow} />
         </aside>
-        {clip && source ? (
-          <ClipBench
-            key={clip.id}
-            store={store}
-            clip={clip}
-            source={source}
-            target={target}
-            stem={set.stems.get(clip.id) ?? 'clip'}
-          />
+        {clip && source && settled ? (
+          <ClipBench key={clip.id} store={store} clip={clip} source={source} target={target} settled={settled} />
         ) : (
           <EmptyBench onOpen={open} />
         )}

@@ -28,7 +28,7 @@ export function BuildBar({ jobId, set, ways, onWay, saveNow }: Props) {
   const navigate = useNavigate();
   const newest = deliveries.data?.[0];
   const building = newest?.state === 'building';
-  const clipCount = set.stems.size;
+  const clipCount = set.settled.size;
   const troubles = set.troubles.size;
 
   const build = async () => {

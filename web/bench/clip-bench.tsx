@@ -1,27 +1,24 @@
 import {
-  type Chain,
   type ClipSettings,
   containerTitle,
   encodingTitle,
-  type Facts,
-  fit,
   formatBytes,
   formatChannels,
   formatCount,
   formatRate,
   formatSeconds,
-  InputError,
   type StationId,
   stationIds,
   type Target,
 } from '@tambur/core';
 import type { ClipView, SourceView } from '@tambur/server';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { SourceFacts } from '../shelf/source-facts.tsx';
 import { useKey } from '../ui/use-key.ts';
 import { beginGesture, type JobStore } from './job-store.ts';
 import { Line } from './line.tsx';
 import { ResultLane } from './result-lane.tsx';
+import type { SettledClip } from './set.ts';
 import { SourceLane } from './source-lane.tsx';
 import { StationPanel } from './station-panel.tsx';
 import { TargetSheet } from './target-sheet.tsx';
@@ -34,27 +31,15 @@ interface Props {
   readonly clip: ClipView;
   readonly source: SourceView;
   readonly target: Target;
-  readonly stem: string;
-}
-
-type Fitted = { readonly chain: Chain } | { readonly refused: string };
-
-function fitOrRefuse(facts: Facts, settings: ClipSettings, target: Target): Fitted {
-  try {
-    return { chain: fit(facts, settings, target) };
-  } catch (error) {
-    if (error instanceof InputError) return { refused: error.message };
-    throw error;
-  }
+  readonly settled: SettledClip;
 }
 
 /** One clip: as it came, the line, as it will play; beside it the sheet. */
-export function ClipBench({ store, clip, source, target, stem }: Props) {
+export function ClipBench({ store, clip, source, target, settled }: Props) {
   const { settings } = clip;
   const { facts } = source;
-  const fitted = useMemo(() => fitOrRefuse(facts, settings, target), [facts, settings, target]);
-  const chain = 'chain' in fitted ? fitted.chain : null;
-  const preview = usePreview(clip.id, source, settings, target, stem);
+  const chain = 'chain' in settled ? settled.chain : null;
+  const preview = usePreview(source, settled);
   const [opened, setOpened] = useState<StationId | null>('cut');
   const cut = chain?.stations.cut.plan ?? { start: 0, end: facts.frames };
   const player = usePlayer(source, cut, preview.made?.pcm ?? null);
@@ -67,8 +52,7 @@ export function ClipBench({ store, clip, source, target, stem }: Props) {
     setOpened((before) => (before === id ? null : id));
   });
 
-  const refused = preview.refused ?? ('refused' in fitted ? fitted.refused : null);
-  const made = preview.made;
+  const { made } = preview;
   return (
     <div className="grid grid-cols-1 xl:grid-cols-[minmax(0,1fr)_18.5rem]">
       <div className="flex min-w-0 flex-col px-4 py-3 sm:px-6">
@@ -77,9 +61,9 @@ export function ClipBench({ store, clip, source, target, stem }: Props) {
           <span className="min-w-0 truncate text-sm text-graphite" title={source.name}>
             from {source.name}
           </span>
-          {made && (
-            <span className="min-w-0 truncate text-sm text-pine" title={made.fileName}>
-              to {made.fileName}
+          {chain && (
+            <span className="min-w-0 truncate text-sm text-pine" title={chain.fileName}>
+              to {chain.fileName}
             </span>
           )}
         </div>
@@ -107,7 +91,7 @@ export function ClipBench({ store, clip, source, target, stem }: Props) {
           {made && `${formatCount(made.facts.frames)} frames`}
           {made && formatBytes(made.facts.bytes)}
         </LaneTitle>
-        <ResultLane preview={preview} refused={refused} player={player} cut={cut} sourceRate={facts.sampleRate} />
+        <ResultLane preview={preview} player={player} cut={cut} sourceRate={facts.sampleRate} />
         <Transport player={player} cut={cut} sampleRate={facts.sampleRate} report={made?.report ?? null} />
 
         {opened && chain && (
@@ -127,7 +111,6 @@ export function ClipBench({ store, clip, source, target, stem }: Props) {
       <TargetSheet
         target={target}
         chain={chain}
-        refused={refused}
         source={source}
         preview={preview}
         onChange={(id, wish) => change({ [id]: wish } as Partial<ClipSettings>)}

@@ -1,12 +1,12 @@
-import { type ClipSettings, evenOut, formatDb, type MeasuredClip, stemsOf, type Target, toDb } from '@tambur/core';
+import { type ClipSettings, evenOut, formatDb, type MeasuredClip, type Target, toDb } from '@tambur/core';
 import { useEffect, useMemo, useState } from 'react';
 import { toast } from 'sonner';
+import { measureWorker } from '../sound/workers/workers.ts';
 import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/choice.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 import type { JobStore } from './job-store.ts';
-import { measureWorker } from './preview-client.ts';
 
 interface Props {
   readonly store: JobStore;
@@ -22,17 +22,13 @@ function useMeasured(store: JobStore, target: Target): readonly Measured[] {
   useEffect(() => {
     let isStale = false;
     const { clips, sources } = store.getState();
-    const stems = stemsOf(
-      clips.map(({ settings }) => settings.name),
-      target,
-    );
     void (async () => {
       const found: Measured[] = [];
-      for (const [index, { sourceId, settings }] of clips.entries()) {
+      for (const { sourceId, settings } of clips) {
         const source = sources.get(sourceId);
         found.push(
           source
-            ? await measureWorker().measure({ source, settings, target, stem: stems[index] ?? 'clip' })
+            ? await measureWorker.run((remote) => remote.measure(source, { facts: source.facts, settings, target }))
             : { refused: 'Its source is not there any more.' },
         );
         if (isStale) return;

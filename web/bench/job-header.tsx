@@ -5,8 +5,8 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { useChangeVariant, useRenameJob } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
+import type { SaveState } from './autosave.ts';
 import { type JobStore, useUndo } from './job-store.ts';
-import type { SaveState } from './use-autosave.ts';
 
 interface Props {
   readonly job: JobView;

@@ -2,11 +2,11 @@ import { formatCount, formatSeconds, fromDb } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
-import { sourceReader } from '../api/samples.ts';
+import { Canvas } from '../sound/canvas.tsx';
+import { sourceReader } from '../sound/samples.ts';
 import { Slider } from '../ui/slider.tsx';
 import { colour } from '../ui/theme.ts';
-import { Canvas } from './canvas.tsx';
-import type { Preview } from './preview-worker.ts';
+import type { Preview } from './use-preview.ts';
 
 interface Props {
   readonly preview: Preview;

@@ -1,15 +1,14 @@
 import { formatSeconds, frameCount } from '@tambur/core';
 import { useCallback } from 'react';
 import { useStore } from 'zustand';
-import type { Player } from '../audio/player.ts';
+import { Canvas } from '../sound/canvas.tsx';
+import type { Player } from '../sound/player.ts';
+import { drawSteps, drawWaveform, extentOfSamples } from '../sound/waveform.ts';
 import { colour } from '../ui/theme.ts';
-import { Canvas } from './canvas.tsx';
 import type { PreviewState } from './use-preview.ts';
-import { drawSteps, drawWaveform, extentOfSamples } from './waveform.ts';
 
 interface Props {
   readonly preview: PreviewState;
-  readonly refused: string | null;
   readonly player: Player;
   readonly cut: { readonly start: number; readonly end: number };
   readonly sourceRate: number;
@@ -19,7 +18,8 @@ interface Props {
 const STEPS_FROM = 2;
 
 /** The result as it will play, drawn from the finished bytes. */
-export function ResultLane({ preview, refused, player, cut, sourceRate }: Props) {
+export function ResultLane({ preview, player, cut, sourceRate }: Props) {
+  const { refused } = preview;
   const pcm = preview.made?.pcm ?? null;
   const draw = useCallback(
     (context: CanvasRenderingContext2D, width: number, height: number) => {

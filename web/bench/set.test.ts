@@ -1,9 +1,9 @@
-import { automaticSettings, targetOf, variantOf } from '@tambur/core';
+import { automaticSettings, targetOf, withVariant } from '@tambur/core';
 import { describe, expect, test } from 'vitest';
 import { sourceOf } from '../fixtures/views.ts';
 import { settleSet } from './set.ts';
 
-const phone = variantOf(targetOf('desk-phone-ring-tone'), 'older-sets');
+const phone = withVariant(targetOf('desk-phone-ring-tone'), 'older-sets');
 const board = targetOf('microcontroller-8-bit-dac');
 const clip = (id: string, sourceId: string, more = {}) => ({
   id,
@@ -15,7 +15,8 @@ const sources = new Map([sourceOf('one', 1), sourceOf('four', 4)].map((source) =
 describe('the set, before anything is rendered', () => {
   test('names stay apart, seconds and bytes add up, the budget is known', () => {
     const set = settleSet([clip('a', 'one'), clip('b', 'one')], sources, board);
-    expect([...set.stems.values()]).toEqual(['bell', 'bell_2']);
+    const names = [...set.settled.values()].map((clip) => 'chain' in clip && clip.chain.fileName);
+    expect(names).toEqual(['bell.h', 'bell_2.h']);
     expect([...set.seconds.values()]).toEqual([1, 1]);
     expect([set.soundBytes, set.mostBytes]).toEqual([32_000, 65_536]);
     expect(set.findings.map(({ verdict }) => verdict)).toEqual(['meets']);

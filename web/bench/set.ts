@@ -1,10 +1,24 @@
-import { checkSet, type Finding, fit, InputError, soundBytesOf, stemsOf, type Target } from '@tambur/core';
+import {
+  type Chain,
+  type ClipOrder,
+  type ClipSettings,
+  checkSet,
+  type Finding,
+  InputError,
+  settle,
+  soundBytesOf,
+  stemsOf,
+  type Target,
+} from '@tambur/core';
 import type { ClipView, SourceView } from '@tambur/server';
+
+/** A clip whose chain is settled, or why it cannot be. */
+export type SettledClip = { readonly chain: Chain } | { readonly refused: string };
 
 /** What is known of the whole set without rendering it. */
 export interface SettledSet {
-  /** File names without extension, by clip. */
-  readonly stems: ReadonlyMap<string, string>;
+  /** By clip, of those whose source is there. */
+  readonly settled: ReadonlyMap<string, SettledClip>;
   /** One sentence for each clip that will not meet the sheet. */
   readonly troubles: ReadonlyMap<string, string>;
   /** Seconds of each result. */
@@ -15,34 +29,58 @@ export interface SettledSet {
   readonly findings: readonly Finding[];
 }
 
+/** Settings are never changed but replaced, so what was settled of them stays true while all else is the same. */
+const known = new WeakMap<ClipSettings, { readonly order: ClipOrder; readonly outcome: SettledClip }>();
+
+function settleOnce(order: ClipOrder): SettledClip {
+  const last = known.get(order.settings);
+  const isSame =
+    last?.order.facts === order.facts && last.order.target === order.target && last.order.stem === order.stem;
+  if (last && isSame) return last.outcome;
+  const outcome = settleOrRefuse(order);
+  known.set(order.settings, { order, outcome });
+  return outcome;
+}
+
+function settleOrRefuse(order: ClipOrder): SettledClip {
+  try {
+    return { chain: settle(order) };
+  } catch (error) {
+    if (error instanceof InputError) return { refused: error.message };
+    throw error;
+  }
+}
+
 export function settleSet(
   clips: readonly ClipView[],
   sources: ReadonlyMap<string, SourceView>,
   target: Target,
 ): SettledSet {
-  const names = stemsOf(
+  const stems = stemsOf(
     clips.map(({ settings }) => settings.name),
     target,
   );
+  const settled = new Map<string, SettledClip>();
   const troubles = new Map<string, string>();
   const seconds = new Map<string, number>();
   const sizes: number[] = [];
-  for (const { id, sourceId, settings } of clips) {
+  for (const [index, { id, sourceId, settings }] of clips.entries()) {
     const source = sources.get(sourceId);
     if (!source) continue;
-    try {
-      const chain = fit(source.facts, settings, target);
-      sizes.push(soundBytesOf(chain));
-      seconds.set(id, chain.stations.ends.plan.frames / chain.stations.rate.plan.to);
-      if (chain.obstacles[0]) troubles.set(id, chain.obstacles[0].text);
-    } catch (error) {
-      if (!(error instanceof InputError)) throw error;
-      troubles.set(id, error.message);
+    const clip = settleOnce({ facts: source.facts, settings, target, stem: stems[index] ?? 'clip' });
+    settled.set(id, clip);
+    if ('refused' in clip) {
+      troubles.set(id, clip.refused);
+      continue;
     }
+    const { stations, obstacles } = clip.chain;
+    sizes.push(soundBytesOf(clip.chain));
+    seconds.set(id, stations.ends.plan.frames / stations.rate.plan.to);
+    if (obstacles[0]) troubles.set(id, obstacles[0].text);
   }
   const budget = target.requirements.find((requirement) => requirement.kind === 'set-size');
   return {
-    stems: new Map(clips.map(({ id }, index) => [id, names[index] ?? 'clip'])),
+    settled,
     troubles,
     seconds,
     soundBytes: sizes.reduce((sum, size) => sum + size, 0),

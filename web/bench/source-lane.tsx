@@ -3,14 +3,14 @@ import type { SourceView } from '@tambur/server';
 import { Maximize2, Scissors, ZoomIn, ZoomOut } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import type { Player } from '../audio/player.ts';
+import { Canvas } from '../sound/canvas.tsx';
+import { Handle, Shade } from '../sound/cut-handle.tsx';
+import type { Player } from '../sound/player.ts';
+import { drawWaveform, type View } from '../sound/waveform.ts';
 import { Button } from '../ui/button.tsx';
 import { colour } from '../ui/theme.ts';
 import { useKey } from '../ui/use-key.ts';
-import { Canvas } from './canvas.tsx';
-import { Handle } from './cut-handle.tsx';
 import { useLaneData } from './use-lane-data.ts';
-import { drawWaveform, type View } from './waveform.ts';
 
 interface Cut {
   readonly start: number;
@@ -174,19 +174,6 @@ export function SourceLane({ source, cut, player, onCut, onGesture }: Props) {
         <span className="figure text-xs text-graphite">{formatSeconds(view.to / sampleRate)}</span>
       </div>
     </div>
-  );
-}
-
-/** What is outside the cut. */
-export function Shade({ from, to, percent }: { from: number; to: number; percent: (frame: number) => number }) {
-  const left = Math.max(0, percent(from));
-  const right = Math.min(100, percent(to));
-  if (right <= left) return null;
-  return (
-    <div
-      className="pointer-events-none absolute inset-y-0 bg-paper/65"
-      style={{ left: `${left}%`, width: `${right - left}%` }}
-    />
   );
 }
 

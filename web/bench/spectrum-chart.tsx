@@ -1,6 +1,6 @@
 import { formatDb, formatRate } from '@tambur/core';
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import type { SpectrumPoint } from './spectrum.ts';
+import type { SpectrumPoint } from '../sound/spectrum.ts';
 
 interface Props {
   readonly points: readonly SpectrumPoint[];

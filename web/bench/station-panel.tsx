@@ -11,7 +11,7 @@ import { EndsPanel } from './panels/ends-panel.tsx';
 import { LevelPanel } from './panels/level-panel.tsx';
 import { RatePanel } from './panels/rate-panel.tsx';
 import { WrapPanel } from './panels/wrap-panel.tsx';
-import type { Preview } from './preview-worker.ts';
+import type { Preview } from './use-preview.ts';
 
 /** What every panel is given. */
 export interface PanelProps {

@@ -1,4 +1,4 @@
-import { type Chain, checkFile, type StationId, type Target } from '@tambur/core';
+import { type Chain, checkFile, type Finding, type StationId, type Target } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useMemo } from 'react';
 import { VerdictMark } from '../ui/verdict.tsx';
@@ -7,16 +7,20 @@ import type { PreviewState } from './use-preview.ts';
 interface Props {
   readonly target: Target;
   readonly chain: Chain | null;
-  readonly refused: string | null;
   readonly source: SourceView;
   readonly preview: PreviewState;
   readonly onChange: (station: StationId, wish: unknown) => void;
 }
 
+/** What a row of the sheet is about: findings of the source and of the result that share it belong together. */
+const rowOf = ({ requirement, wanted }: Finding): string => `${requirement} ${wanted}`;
+
 /** The sheet, each requirement answered: what is wanted, what the source was, what the result is. */
-export function TargetSheet({ target, chain, refused, source, preview, onChange }: Props) {
+export function TargetSheet({ target, chain, source, preview, onChange }: Props) {
   const before = useMemo(() => checkFile(target, source.facts, source.name), [target, source]);
-  const findings = preview.made?.findings;
+  const { made, refused } = preview;
+  const answers = new Map(made?.findings.map((finding) => [rowOf(finding), finding]));
+  const rows = new Set(before.map(rowOf));
   return (
     <aside
       aria-label="Target sheet"
@@ -43,14 +47,11 @@ export function TargetSheet({ target, chain, refused, source, preview, onChange 
         </div>
       ))}
       <dl className="mt-2 divide-y divide-hairline">
-        {before.map((was, index) => {
-          const is = findings?.[index];
+        {before.map((was) => {
+          const is = answers.get(rowOf(was));
           const trouble = is && is.verdict !== 'meets' && is.mend;
           return (
-            <div
-              key={`${was.requirement} ${was.wanted}`}
-              className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-2 py-1.5"
-            >
+            <div key={rowOf(was)} className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-2 py-1.5">
               <dt className="text-sm text-graphite">{was.title}</dt>
               <dd className="min-w-0">
                 <span className="figure block text-sm font-medium break-words">{was.wanted}</span>
@@ -68,23 +69,25 @@ export function TargetSheet({ target, chain, refused, source, preview, onChange 
             </div>
           );
         })}
-        {findings?.slice(before.length).map(({ title, verdict, wanted, found, mend }) => (
-          <div key={title} className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-2 py-1.5">
-            <dt className="text-sm text-graphite">{title}</dt>
-            <dd className="min-w-0">
-              <span className="figure block text-sm font-medium break-words">{wanted}</span>
-              <span className="figure block text-sm">{found}</span>
-            </dd>
-            <dd>
-              <VerdictMark verdict={verdict} />
-            </dd>
-            <dd className="col-span-2 col-start-2 text-sm">
-              <span className="text-graphite">mend:</span> {mend}
-            </dd>
-          </div>
-        ))}
+        {made?.findings
+          .filter((finding) => !rows.has(rowOf(finding)))
+          .map(({ title, verdict, wanted, found, mend }) => (
+            <div key={title} className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-2 py-1.5">
+              <dt className="text-sm text-graphite">{title}</dt>
+              <dd className="min-w-0">
+                <span className="figure block text-sm font-medium break-words">{wanted}</span>
+                <span className="figure block text-sm">{found}</span>
+              </dd>
+              <dd>
+                <VerdictMark verdict={verdict} />
+              </dd>
+              <dd className="col-span-2 col-start-2 text-sm">
+                <span className="text-graphite">mend:</span> {mend}
+              </dd>
+            </div>
+          ))}
       </dl>
-      {refused && !preview.made && <p className="mt-2 text-sm text-brick">Not answered: there is no result.</p>}
+      {refused && !made && <p className="mt-2 text-sm text-brick">Not answered: there is no result.</p>}
       <p className="mt-3 text-xs text-graphite">Answered from the finished bytes, read again.</p>
     </aside>
   );

@@ -1,7 +1,7 @@
 import { formatCount, formatDb, formatSeconds, type RenderReport } from '@tambur/core';
 import { Pause, Play, Repeat } from 'lucide-react';
 import { useStore } from 'zustand';
-import type { Heard, Player } from '../audio/player.ts';
+import type { Heard, Player } from '../sound/player.ts';
 import { useKey } from '../ui/use-key.ts';
 
 interface Props {

@@ -2,8 +2,8 @@ import { PEAK_STEPS, type Peaks } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useQuery } from '@tanstack/react-query';
 import { fetchFloats } from '../api/client.ts';
-import { sourceReader } from '../api/samples.ts';
-import { type Extent, extentOfPeaks, extentOfSamples, type View } from './waveform.ts';
+import { sourceReader } from '../sound/samples.ts';
+import { type Extent, extentOfPeaks, extentOfSamples, type View } from '../sound/waveform.ts';
 
 /** Bins of peaks that are fetched at most: some megabytes. */
 const MOST_BINS = 200_000;

@@ -1,20 +1,20 @@
 import type { Pcm } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
-import { useEffect, useState } from 'react';
-import { sourceReader } from '../api/samples.ts';
-import { Player } from '../audio/player.ts';
-import { previewWorker } from './preview-client.ts';
+import { useEffect, useMemo, useState } from 'react';
+import { Player } from '../sound/player.ts';
+import { sourceReader } from '../sound/samples.ts';
+import { previewWorker } from '../sound/workers/workers.ts';
 
 /** A player for one clip: its source, and its result brought to the source's rate so that both run from one clock. */
 export function usePlayer(source: SourceView, cut: { start: number; end: number }, result: Pcm | null): Player {
   const [player] = useState(() => new Player());
-  const [reader] = useState(() => sourceReader(source));
+  const reader = useMemo(() => sourceReader(source), [source]);
   const { start, end } = cut;
 
   useEffect(() => {
     let atRate: Promise<Pcm> | undefined;
     const resultAtRate = (pcm: Pcm) => {
-      atRate ??= previewWorker().atRate(pcm, reader.sampleRate);
+      atRate ??= previewWorker.run((remote) => remote.atRate(pcm, reader.sampleRate));
       return atRate;
     };
     const { sampleRate } = reader;

@@ -1,52 +1,65 @@
-import type { ClipSettings, Target } from '@tambur/core';
+import type { Chain } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useEffect, useState } from 'react';
-import { previewWorker } from './preview-client.ts';
-import type { Preview } from './preview-worker.ts';
+import type { RenderedClip } from '../sound/workers/preview-worker.ts';
+import { previewWorker } from '../sound/workers/workers.ts';
+import type { SettledClip } from './set.ts';
 
-/** The newest result of a clip. While a newer one is being made the last one stays, marked as such. */
+/** A rendered clip, and what it was made of. */
+export interface Preview extends RenderedClip {
+  readonly chain: Chain;
+  /** No other preview has it. */
+  readonly id: number;
+}
+
+let previews = 0;
+
+/** What is known of a clip's result. While a newer one is being made the last one stays, marked as such. */
 export interface PreviewState {
   readonly made: Preview | null;
   readonly refused: string | null;
+  /** False where `made` is of an earlier chain. */
   readonly isCurrent: boolean;
 }
 
+/** A result with what it was made of: nothing else is ever said to be the result of that. */
 interface Known {
-  readonly clipId: string;
+  readonly source: SourceView;
+  readonly chain: Chain;
   readonly made: Preview | null;
   readonly refused: string | null;
-  readonly settings: ClipSettings;
 }
 
-/** Renders a clip in the worker whenever its settings change. */
-export function usePreview(
-  clipId: string,
-  source: SourceView,
-  settings: ClipSettings,
-  target: Target,
-  stem: string,
-): PreviewState {
+/** Renders a clip in the worker whenever its chain changes. */
+export function usePreview(source: SourceView, settled: SettledClip): PreviewState {
   const [known, setKnown] = useState<Known | null>(null);
+  const chain = 'chain' in settled ? settled.chain : null;
 
   useEffect(() => {
+    if (!chain) return;
     let isStale = false;
-    previewWorker()
-      .preview({ source, settings, target, stem })
+    const take = (made: Preview | null, refused: string | null) => {
+      if (!isStale) setKnown({ source, chain, made, refused });
+    };
+    previewWorker
+      .run((remote) => remote.preview(source, chain))
       .then(
         (outcome) => {
-          if (isStale || !outcome) return;
-          const made = 'made' in outcome ? outcome.made : null;
-          setKnown({ clipId, settings, made, refused: 'refused' in outcome ? outcome.refused : null });
+          if (outcome === null) return;
+          if ('refused' in outcome) take(null, outcome.refused);
+          else take({ ...outcome, chain, id: ++previews }, null);
         },
-        (error: unknown) => {
-          if (!isStale) setKnown({ clipId, settings, made: null, refused: `The result could not be made: ${error}` });
-        },
+        (error: unknown) => take(null, `The result could not be made: ${error}`),
       );
     return () => {
       isStale = true;
     };
-  }, [clipId, source, settings, target, stem]);
+  }, [source, chain]);
 
-  const mine = known?.clipId === clipId ? known : null;
-  return { made: mine?.made ?? null, refused: mine?.refused ?? null, isCurrent: mine?.settings === settings };
+  if ('refused' in settled) return { made: null, refused: settled.refused, isCurrent: true };
+  // Another sound, or another device: what was made for the last one says nothing of this one.
+  const isOf = known?.source === source && known.chain.order.target === settled.chain.order.target;
+  if (!known || !isOf) return { made: null, refused: null, isCurrent: false };
+  const { made, refused } = known;
+  return { made, refused, isCurrent: known.chain === settled.chain };
 }

@@ -1,12 +1,13 @@
 import { checkFile, type Facts, type Finding, type Target, withVariant, worstOf } from '@tambur/core';
 import { FileAudio } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { useTargets } from '../api/queries.ts';
 import { useBeginJob } from '../jobs/use-begin-job.ts';
 import { FactsLines, Remarks } from '../shelf/facts-list.tsx';
+import { variantIn } from '../targets/sheets.ts';
 import { VariantChoice } from '../targets/variant-choice.tsx';
 import { Button } from '../ui/button.tsx';
 import { FindingsTable } from '../ui/findings-table.tsx';
@@ -35,12 +36,18 @@ function Check({ targets }: { targets: readonly Target[] }) {
   const [search, setSearch] = useSearchParams();
   const sheet = targets.find(({ id }) => id === search.get('target')) ?? targets[0];
   const variantId = search.get('variant');
-  const target = sheet && withVariant(sheet, variantId);
+  const isKnown = sheet && variantIn(sheet, variantId) === variantId;
+  const target = isKnown ? withVariant(sheet, variantId) : sheet;
   const [files, setFiles] = useState<readonly Checked[]>([]);
 
-  const read = async (entry: Checked, reader: Target) => {
-    const answer = await look(entry.file, reader);
-    setFiles((before) => before.map((other) => (other.id === entry.id ? { ...entry, ...answer } : other)));
+  const newest = useRef<Target>(undefined);
+
+  const read = async ({ id, file }: Checked, reader: Target) => {
+    newest.current = reader;
+    const answer = await look(file, reader);
+    // What was read as another device reads it says nothing any more.
+    if (newest.current !== reader) return;
+    setFiles((before) => before.map((other) => (other.id === id ? { id, file, ...answer } : other)));
   };
   const readAll = (entries: readonly Checked[], reader: Target) => {
     for (const entry of entries) {
@@ -66,6 +73,10 @@ function Check({ targets }: { targets: readonly Target[] }) {
     noKeyboard: true,
   });
   if (!target) return null;
+  if (!isKnown) {
+    const error = new Error(`${target.name} has no variant "${variantId}"; choose the sheet and its variant anew.`);
+    return <Failed error={error} retry={() => setSearch({ target: target.id })} />;
+  }
   return (
     <div className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
       <title>Check a file – Tambur</title>

@@ -1,6 +1,6 @@
 import { type Facts, headerlessReading, InputError, refuseTooLarge, type Target } from '@tambur/core';
 import { ApiError, errorFrom, OFFLINE } from '../api/errors.ts';
-import { LARGEST_LOOK, lookAt } from '../bench/preview-client.ts';
+import { LARGEST_LOOK, lookAt } from '../sound/look-at.ts';
 
 /** What a file is, or why nobody can tell. */
 export type Look = { readonly facts: Facts } | { readonly refused: string };

@@ -13,10 +13,10 @@ import {
 import * as Comlink from 'comlink';
 import { Play, Square } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { usePcmPlayer } from '../audio/pcm-player.ts';
-import { Canvas } from '../bench/canvas.tsx';
-import { lookWorker } from '../bench/preview-client.ts';
-import { drawWaveform, extentOfSamples } from '../bench/waveform.ts';
+import { Canvas } from '../sound/canvas.tsx';
+import { usePcmPlayer } from '../sound/pcm-player.ts';
+import { drawWaveform, extentOfSamples } from '../sound/waveform.ts';
+import { headerlessWorker } from '../sound/workers/workers.ts';
 import { Button } from '../ui/button.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { NumberField } from '../ui/number-field.tsx';
@@ -67,8 +67,8 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
   useEffect(() => {
     if (!bytes) return;
     let isLate = false;
-    lookWorker()
-      .likelyReadings(bytes, skip)
+    headerlessWorker
+      .run((remote) => remote.likelyReadings(bytes, skip))
       .then((found) => {
         if (isLate) return;
         setLikely(found);
@@ -230,8 +230,8 @@ function useReading(bytes: Uint8Array | null, reading: Reading | null): { pcm: P
     const depth = bytesOfSample(reading.encoding);
     const most = Math.ceil(SECONDS * reading.sampleRate) * depth * reading.channels + (reading.skip ?? 0);
     const part = bytes.slice(0, most);
-    lookWorker()
-      .readAs(Comlink.transfer(part, [part.buffer]), reading)
+    headerlessWorker
+      .run((remote) => remote.readAs(Comlink.transfer(part, [part.buffer]), reading))
       .then((result) => {
         if (isLate) return;
         setOutcome('pcm' in result ? { pcm: result.pcm, problem: null } : { pcm: null, problem: result.refused });

@@ -2,12 +2,12 @@ import { InputError, type Reading } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { type UploadOptions, uploadSource } from '../api/upload.ts';
-import { lookAt } from '../bench/preview-client.ts';
 import { factsOf, sourceOf } from '../fixtures/views.ts';
+import { lookAt } from '../sound/look-at.ts';
 import { Imports } from './import-store.ts';
 
 vi.mock('../api/upload.ts', () => ({ uploadSource: vi.fn() }));
-vi.mock('../bench/preview-client.ts', () => ({ lookAt: vi.fn() }));
+vi.mock('../sound/look-at.ts', () => ({ lookAt: vi.fn() }));
 
 interface Sending {
   readonly name: string;

@@ -3,7 +3,7 @@ import { createStore } from 'zustand';
 import { ApiError } from '../api/errors.ts';
 import { uploadSource } from '../api/upload.ts';
 import type { DroppedSource } from '../bench/job-store.ts';
-import { lookAt } from '../bench/preview-client.ts';
+import { lookAt } from '../sound/look-at.ts';
 
 /** One file on its way in. */
 export interface ImportRow {

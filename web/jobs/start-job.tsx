@@ -2,6 +2,7 @@ import { requirementText, type Target, withVariant } from '@tambur/core';
 import { AudioLines } from 'lucide-react';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { variantIn } from '../targets/sheets.ts';
 import { VariantChoice } from '../targets/variant-choice.tsx';
 import { Choice } from '../ui/choice.tsx';
 import { useBeginJob } from './use-begin-job.ts';
@@ -18,7 +19,7 @@ export function StartJob({ targets }: { targets: readonly Target[] }) {
   const [variantId, setVariantId] = useState<string | null>(null);
   const job = useBeginJob();
   const sheet = targets.find(({ id }) => id === targetId);
-  const target = sheet && withVariant(sheet, variantId);
+  const target = sheet && withVariant(sheet, variantIn(sheet, variantId));
 
   const begin = (files: readonly File[]) => {
     if (!target) return;

@@ -1,8 +1,8 @@
 import { formatDb, formatLength, formatRate, formatSeconds, type Pcm, toDb, wavFile } from '@tambur/core';
 import { Circle, Play, Square } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { usePcmPlayer } from '../audio/pcm-player.ts';
-import { RangeLane } from '../bench/range-lane.tsx';
+import { usePcmPlayer } from '../sound/pcm-player.ts';
+import { RangeLane } from '../sound/range-lane.tsx';
 import { Button } from '../ui/button.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { Select } from '../ui/select.tsx';

@@ -48,8 +48,14 @@ export async function openMicrophone(inputId: string | null, onLevel: (peak: num
   if (!navigator.mediaDevices) {
     throw new Error('The browser gives no microphone to this address; open Tambur as http://localhost or 127.0.0.1.');
   }
+  let stream: MediaStream | undefined;
+  let context: AudioContext | undefined;
+  const close = () => {
+    for (const track of stream?.getTracks() ?? []) track.stop();
+    void context?.close();
+  };
   try {
-    const stream = await navigator.mediaDevices.getUserMedia({
+    stream = await navigator.mediaDevices.getUserMedia({
       audio: {
         ...(inputId ? { deviceId: { exact: inputId } } : {}),
         echoCancellation: false,
@@ -58,7 +64,8 @@ export async function openMicrophone(inputId: string | null, onLevel: (peak: num
       },
     });
     const { sampleRate: own } = stream.getAudioTracks()[0]?.getSettings() ?? {};
-    const context = new AudioContext(own ? { sampleRate: own } : {});
+    context = new AudioContext(own ? { sampleRate: own } : {});
+    const { sampleRate } = context;
     await context.audioWorklet.addModule('/recorder-worklet.js');
     const node = new AudioWorkletNode(context, 'tambur-recorder', { numberOfOutputs: 0 });
     let kept: Float32Array[][] | null = null;
@@ -69,21 +76,20 @@ export async function openMicrophone(inputId: string | null, onLevel: (peak: num
     context.createMediaStreamSource(stream).connect(node);
     await context.resume();
     return {
-      sampleRate: context.sampleRate,
+      sampleRate,
       record: () => {
         kept = [];
       },
       finish: () => {
-        const pcm = joined(kept ?? [], context.sampleRate);
+        const pcm = joined(kept ?? [], sampleRate);
         kept = null;
         return pcm;
       },
-      close: () => {
-        for (const track of stream.getTracks()) track.stop();
-        void context.close();
-      },
+      close,
     };
   } catch (error) {
+    // A microphone that cannot be used is let go.
+    close();
     throw reason(error);
   }
 }

@@ -1,8 +1,8 @@
 import type { SourceView } from '@tambur/server';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { sourceReader } from '../api/samples.ts';
-import { Player } from '../audio/player.ts';
+import { Player } from '../sound/player.ts';
+import { sourceReader } from '../sound/samples.ts';
 
 /** Plays one source of the shelf at a time, piece by piece from the server. */
 export function useShelfPlayer() {

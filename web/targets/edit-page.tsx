@@ -15,7 +15,7 @@ import { OptionalPart } from './optional-part.tsx';
 import { PLAYER_FIELDS, SLOT_FIELDS } from './player-words.ts';
 import { RequirementList } from './requirement-list.tsx';
 import { Sheet } from './sheet.tsx';
-import { idFrom, sheetOf } from './sheets.ts';
+import { sheetOf, variantIn, withIds } from './sheets.ts';
 import { TryFile } from './try-file.tsx';
 
 /** A sheet of the user's own as a form. */
@@ -67,7 +67,7 @@ function cleaned(values: Target): Target {
           },
         }
       : {}),
-    ...(variants?.length ? { variants: variants.map((variant) => ({ ...variant, id: idFrom(variant.name) })) } : {}),
+    ...(variants?.length ? { variants: withIds(variants) } : {}),
   };
 }
 
@@ -92,7 +92,7 @@ function EditSheet({ view }: { view: SheetView }) {
   const draft = cleaned(watch() as unknown as Target);
   const [saved, setSaved] = useState(() => textOf(cleaned(sheetOf(view))));
   const isDirty = textOf(draft) !== saved;
-  const [variantId, setVariantId] = useState<string | null>(null);
+  const [chosen, setVariantId] = useState<string | null>(null);
   const checked = v.safeParse(targetSchema, draft);
   const blocker = useBlocker(
     ({ currentLocation, nextLocation }) => isDirty && currentLocation.pathname !== nextLocation.pathname,
@@ -107,6 +107,7 @@ function EditSheet({ view }: { view: SheetView }) {
     try {
       await saveSheet(draft);
       setSaved(textOf(draft));
+      form.setValue('variants', draft.variants);
       await refresh();
       toast(`${draft.name} saved`);
     } catch (error) {
@@ -259,8 +260,8 @@ function EditSheet({ view }: { view: SheetView }) {
         <aside className="min-w-0 xl:sticky xl:top-4 xl:self-start" aria-label="The sheet as it will be read">
           {checked.success ? (
             <>
-              <Sheet target={checked.output} variantId={variantId} onVariant={setVariantId} />
-              <TryFile target={withVariant(checked.output, variantId)} />
+              <Sheet target={checked.output} variantId={variantIn(checked.output, chosen)} onVariant={setVariantId} />
+              <TryFile target={withVariant(checked.output, variantIn(checked.output, chosen))} />
             </>
           ) : (
             <p className="text-sm text-graphite">The sheet is shown as soon as it is complete.</p>
@@ -330,7 +331,7 @@ function VariantList({ variants, onChange }: { variants: Variants; onChange: (va
         </section>
       ))}
       <div>
-        <Button onClick={() => onChange([...variants, { id: 'variant', name: 'older firmware', requirements: [] }])}>
+        <Button onClick={() => onChange([...variants, { id: '', name: 'older firmware', requirements: [] }])}>
           Add a variant
         </Button>
       </div>

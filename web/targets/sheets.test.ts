@@ -28,8 +28,7 @@ describe('a sheet as the page has it', () => {
   test.each([
     [null, sheetOf(view)],
     ['older-firmware', withVariant(sheetOf(view), 'older-firmware')],
-    // A variant that has gone meanwhile leaves the sheet as it is.
-    ['gone', sheetOf(view)],
+    ['gone', undefined],
   ])('for a job with the variant %j', (variantId, wanted) => {
     expect(sheetForJob([view], { targetId: view.id, variantId })).toEqual(wanted);
   });

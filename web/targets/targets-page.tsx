@@ -9,7 +9,7 @@ import { Button } from '../ui/button.tsx';
 import { Confirm } from '../ui/confirm.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { Sheet } from './sheet.tsx';
-import { copyOf, sheetOf } from './sheets.ts';
+import { copyOf, sheetOf, variantIn } from './sheets.ts';
 import { TryFile } from './try-file.tsx';
 
 /** Every sheet, one of them open: to be read, tried, copied, changed and passed on. */
@@ -116,7 +116,8 @@ function OpenSheet({ view }: { view: SheetView }) {
   const navigate = useNavigate();
   const refresh = useRefreshSheets();
   const [asks, setAsks] = useState(false);
-  const [variantId, setVariantId] = useState<string | null>(null);
+  const [chosen, setVariantId] = useState<string | null>(null);
+  const variantId = variantIn(target, chosen);
   const job = useBeginJob();
 
   const add = async (sheet: Target, then: (added: SheetView) => void) => {

@@ -2,7 +2,8 @@ import * as v from 'valibot';
 import { deadChannels, formatChannels, InputError } from '../../audio/index.ts';
 import { keepOne, type MixMatrix, meanOfAll, mix, passThrough, spread, surroundMix } from '../../dsp/index.ts';
 import type { Facts } from '../../facts/index.ts';
-import { BY_HAND, bySheet, type Station } from '../station.ts';
+import { eachBlock } from '../passage.ts';
+import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
 
 const MOST_WEIGHT = 4;
 
@@ -107,11 +108,12 @@ const mostGain = (matrix: MixMatrix): number =>
   20 * Math.log10(Math.max(...matrix.map((row) => row.reduce((sum, weight) => sum + Math.abs(weight), 0))));
 
 /** How many channels leave, and what they are made of. */
-export const channels: Station<Wish, ChannelsPlan> = {
+export const channels = station({
+  id: 'channels',
   title: 'Channels',
   wish,
-  needs: [],
-  settle({ facts, demands: { channelCounts } }, wished) {
+  needs: {},
+  settle({ facts, demands: { channelCounts } }, wished: Wish | undefined): SettledStation<ChannelsPlan> {
     const inputs = facts.channels;
     if (wished) {
       const { matrix, figure } = byHand(wished, facts);
@@ -165,5 +167,5 @@ export const channels: Station<Wish, ChannelsPlan> = {
         : { matrix: spread(wanted).map(() => meanOfAll(inputs)[0]), because: 'Each gets the same sound.' };
     return { plan: { matrix }, byHand: false, figure: formatChannels(wanted), why: `${sheet} ${because}` };
   },
-  steps: ({ matrix }) => [{ start: () => ({ push: (block) => mix(block, matrix), finish: () => [] }) }],
-};
+  steps: ({ matrix }) => [{ start: () => eachBlock((block) => mix(block, matrix)) }],
+});

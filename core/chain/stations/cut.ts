@@ -1,11 +1,13 @@
 import * as v from 'valibot';
 import { formatSeconds, InputError } from '../../audio/index.ts';
-import { BY_HAND, type Station } from '../station.ts';
+import { BY_HAND, type SettledStation, station } from '../station.ts';
 
 const frame = v.pipe(v.number(), v.integer(), v.minValue(0));
 
 /** In frames of the source; `end` is the first frame that is left out, null the source's end. */
 const wish = v.strictObject({ start: v.optional(frame), end: v.optional(v.nullable(frame)) });
+
+type Wish = v.InferOutput<typeof wish>;
 
 export interface CutPlan {
   readonly start: number;
@@ -13,11 +15,12 @@ export interface CutPlan {
 }
 
 /** Which part of the source is used. */
-export const cut: Station<v.InferOutput<typeof wish>, CutPlan> = {
+export const cut = station({
+  id: 'cut',
   title: 'Cut',
   wish,
-  needs: [],
-  settle({ facts }, wished) {
+  needs: {},
+  settle({ facts }, wished: Wish | undefined): SettledStation<CutPlan> {
     const start = wished?.start ?? 0;
     const end = wished?.end ?? facts.frames;
     const at = (frames: number) => formatSeconds(frames / facts.sampleRate);
@@ -42,4 +45,4 @@ export const cut: Station<v.InferOutput<typeof wish>, CutPlan> = {
       why: wished ? `${BY_HAND} From ${at(start)} to ${at(end)}.` : whole ? 'The whole source.' : '',
     };
   },
-};
+});

@@ -3,8 +3,8 @@ import { DITHERS, type Dither, ROUNDINGS, type Rounding } from '../../dsp/index.
 import { findCompressed, findEncoding, plainEncodingOf } from '../../encodings/index.ts';
 import { encodingTitle, type Facts } from '../../facts/index.ts';
 import type { SettledDemands } from '../../targets/index.ts';
-import { BY_HAND, bySheet, type SettledStation, type Station } from '../station.ts';
-import type { WrapPlan } from './wrap.ts';
+import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
+import { wrap } from './wrap.ts';
 
 const wish = v.strictObject({
   /** Levels used: 2 to this power; no more than the encoding has. */
@@ -82,16 +82,17 @@ function losslessDepth(depths: readonly number[], facts: Facts, { bitDepths }: S
 }
 
 /** How many levels, and how values between them are rounded. */
-export const depth: Station<v.InferOutput<typeof wish>, DepthPlan, { readonly wrap: WrapPlan }> = {
+export const depth = station({
+  id: 'depth',
   title: 'Depth',
   wish,
-  needs: ['wrap'],
-  settle({ facts, demands }, wished, { wrap }) {
+  needs: { wrap },
+  settle({ facts, demands }, wished: v.InferOutput<typeof wish> | undefined, { wrap }): SettledStation<DepthPlan> {
     const library = findCompressed(wrap.encoding);
     if (library && !library.depths) {
       return unrounded(
-        'by ear',
-        `${library.title} keeps no levels: it leaves out what the ear misses least.`,
+        'lossy',
+        `${library.title} stores no samples, so there are no levels to set: its bit rate decides what is lost.`,
         wished !== undefined,
       );
     }
@@ -115,4 +116,4 @@ export const depth: Station<v.InferOutput<typeof wish>, DepthPlan, { readonly wr
       why: `${wished ? BY_HAND : bySheet(title)} ${words[dither] || plain}`,
     };
   },
-};
+});

@@ -28,11 +28,11 @@ import {
 } from '../ends-layout.ts';
 import { endsSteps } from '../ends-steps.ts';
 import { bindingLimit, type LengthLimit } from '../length-limits.ts';
-import { BY_HAND, bySheet, type Station } from '../station.ts';
-import type { ChannelsPlan } from './channels.ts';
-import type { CutPlan } from './cut.ts';
-import type { RatePlan } from './rate.ts';
-import type { WrapPlan } from './wrap.ts';
+import { BY_HAND, bySheet, type PlansOf, type SettledStation, station } from '../station.ts';
+import { channels } from './channels.ts';
+import { cut } from './cut.ts';
+import { rate } from './rate.ts';
+import { type WrapPlan, wrap } from './wrap.ts';
 
 const ms = (most: number) => v.pipe(v.number(), v.minValue(0), v.maxValue(most));
 const fade = v.strictObject({ ms: ms(60_000), shape: v.optional(v.picklist(FADE_SHAPES)) });
@@ -75,12 +75,8 @@ const wish = v.pipe(
 );
 type Wish = v.InferOutput<typeof wish>;
 
-export interface EndsBefore {
-  readonly channels: ChannelsPlan;
-  readonly cut: CutPlan;
-  readonly rate: RatePlan;
-  readonly wrap: WrapPlan;
-}
+const needs = { channels, cut, rate, wrap };
+type Before = PlansOf<typeof needs>;
 
 const DEFAULT_THRESHOLD = -60;
 const DEFAULT_SHAPE: FadeShape = 'smooth';
@@ -130,11 +126,12 @@ function ruleOf(
  * a block that is left over and pads only what is shorter than the least length. A greatest length is never met in
  * silence: that is an obstacle.
  */
-export const ends: Station<Wish, EndsPlan, EndsBefore> = {
+export const ends = station({
+  id: 'ends',
   title: 'Ends',
   wish,
-  needs: ['channels', 'cut', 'rate', 'wrap'],
-  settle({ demands }, wished = {}, { channels, cut, rate, wrap }) {
+  needs,
+  settle({ demands }, wished: Wish = {}, { channels, cut, rate, wrap }): SettledStation<EndsPlan> {
     const incoming = framesAtRate(cut.end - cut.start, rate.from, rate.exact);
     const frames = (milliseconds = 0) => framesAt(milliseconds / 1000, rate.to);
     const fadeOf = (entry: Wish['fadeIn']): Fade => ({
@@ -234,10 +231,10 @@ export const ends: Station<Wish, EndsPlan, EndsBefore> = {
     ];
   },
   steps: endsSteps,
-};
+});
 
 /** What is wrong with a file that its container has no room for, as a sentence; null where it has. */
-export function fileTooLarge(frames: number, { rate, channels, wrap }: EndsBefore): string | null {
+export function fileTooLarge(frames: number, { rate, channels, wrap }: Before): string | null {
   const { mostBytes = Number.POSITIVE_INFINITY, title } = outContainerOf(wrap.container);
   if (wrap.compressed) return null;
   const encoding = plainEncodingOf(wrap.encoding);

@@ -1,9 +1,9 @@
 import * as v from 'valibot';
 import { formatDb, formatRate, fromDb, InputError, peakOf, requireFinite, toDb } from '../../audio/index.ts';
 import { butterworth, FilterCascade, Limiter, LoudnessMeter, TruePeakMeter } from '../../dsp/index.ts';
-import type { Block, Step } from '../passage.ts';
-import { BY_HAND, bySheet, type Format, type RenderReport, type Station } from '../station.ts';
-import type { RatePlan } from './rate.ts';
+import { type Block, eachBlock, type Step } from '../passage.ts';
+import { BY_HAND, bySheet, type Format, type SettledStation, station } from '../station.ts';
+import { type RatePlan, rate } from './rate.ts';
 
 const db = (least: number, most: number) => v.optional(v.pipe(v.number(), v.minValue(least), v.maxValue(most)));
 
@@ -116,11 +116,16 @@ function filtersOf({ highPass, telephoneBand }: Wish, { to }: RatePlan): LevelFi
 }
 
 /** How loud, and what of the sound. Comes after Rate, so that a goal holds at the rate that is delivered. */
-export const level: Station<Wish, LevelPlan, { readonly rate: RatePlan }> = {
+export const level = station({
+  id: 'level',
   title: 'Level',
   wish,
-  needs: ['rate'],
-  settle({ demands: { peakDb, loudness, removeDc: offsetRule } }, wished, { rate }) {
+  needs: { rate },
+  settle(
+    { demands: { peakDb, loudness, removeDc: offsetRule } },
+    wished: Wish | undefined,
+    { rate },
+  ): SettledStation<LevelPlan> {
     const goal = goalOf(wished, peakDb?.value, loudness?.value);
     const removeDc = wished?.removeDc ?? offsetRule?.value ?? false;
     const isOwn = wished !== undefined && GOALS.some((name) => wished[name] !== undefined);
@@ -148,13 +153,13 @@ export const level: Station<Wish, LevelPlan, { readonly rate: RatePlan }> = {
       why: reasons.join(' '),
     };
   },
-  steps: ({ removeDc, filters, goal, limitDb }, format, report) => [
+  steps: ({ removeDc, filters, goal, limitDb }, format) => [
     ...(removeDc ? [meanRemoval()] : []),
     ...(filters.length ? [filtering(filters, format)] : []),
-    gain(goal, format, report),
-    ...(limitDb === null ? [] : [limiting(limitDb, format, report)]),
+    gain(goal, format),
+    ...(limitDb === null ? [] : [limiting(limitDb, format)]),
   ],
-};
+});
 
 /** Changes every sample by a gain. */
 const scaled = (block: Block, factor: number): Block =>
@@ -178,14 +183,13 @@ function meanRemoval(): Step {
       });
       frames += block[0].length;
     },
-    start: () => ({
-      push: (block) =>
+    start: () =>
+      eachBlock((block) =>
         block.map((samples, channel) => {
           const mean = sums[channel] / frames;
           return mean === 0 ? samples : samples.map((value) => value - mean);
         }),
-      finish: () => [],
-    }),
+      ),
   };
 }
 
@@ -193,12 +197,12 @@ const filtering = (filters: readonly LevelFilter[], { sampleRate, channels }: Fo
   start() {
     const sections = filters.flatMap(({ kind, hz }) => butterworth(kind, hz, sampleRate));
     const cascades = Array.from({ length: channels }, () => new FilterCascade(sections));
-    return { push: (block) => cascades.map((cascade, channel) => cascade.push(block[channel])), finish: () => [] };
+    return eachBlock((block) => cascades.map((cascade, channel) => cascade.push(block[channel])));
   },
 });
 
 /** Looks at the whole sound as far as the goal needs it, then changes it by one gain. */
-function gain(goal: LevelGoal, { sampleRate, channels }: Format, report: RenderReport): Step {
+function gain(goal: LevelGoal, { sampleRate, channels }: Format): Step {
   let peak = 0;
   const truePeaks = Array.from({ length: channels }, () => new TruePeakMeter());
   const loudness = new LoudnessMeter(sampleRate, channels);
@@ -235,32 +239,29 @@ function gain(goal: LevelGoal, { sampleRate, channels }: Format, report: RenderR
       const most = goal.kind === 'gain' ? MOST_GAIN : goal.mostGainDb;
       const { gainDb } = requireFinite({ gainDb: Math.min(wantedGain() ?? 0, most) });
       const factor = fromDb(gainDb);
-      report.peakBefore = 0;
+      let peakBefore = 0;
       return {
         push(block) {
-          report.peakBefore = Math.max(report.peakBefore, ...block.map(peakOf));
-          return scaled(block, factor);
+          peakBefore = Math.max(peakBefore, ...block.map(peakOf));
+          return [scaled(block, factor)];
         },
-        finish() {
-          report.gainDb = gainDb;
-          report.headroomDb = report.peakBefore === 0 ? null : -toDb(report.peakBefore) - gainDb;
-          return [];
-        },
+        measured: () => ({
+          peakBefore,
+          gainDb,
+          headroomDb: peakBefore === 0 ? null : -toDb(peakBefore) - gainDb,
+        }),
       };
     },
   };
 }
 
-const limiting = (limitDb: number, { sampleRate }: Format, report: RenderReport): Step => ({
+const limiting = (limitDb: number, { sampleRate }: Format): Step => ({
   start() {
     const limiter = new Limiter(fromDb(limitDb), sampleRate);
     return {
-      push: (block) => limiter.push(block),
-      finish() {
-        const rest = limiter.finish();
-        report.limited = { frames: limiter.limitedFrames, mostDb: -toDb(limiter.lowestGain) };
-        return rest;
-      },
+      push: (block) => [limiter.push(block)],
+      finish: () => [limiter.finish()],
+      measured: () => ({ limited: { frames: limiter.limitedFrames, mostDb: -toDb(limiter.lowestGain) } }),
     };
   },
 });

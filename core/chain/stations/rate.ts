@@ -5,10 +5,10 @@ import { findCompressed } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
 import type { SettledDemands } from '../../targets/index.ts';
 import { framesInFile } from '../length-limits.ts';
-import { BY_HAND, bySheet, type Station } from '../station.ts';
-import type { ChannelsPlan } from './channels.ts';
-import type { CutPlan } from './cut.ts';
-import { bitRateTrouble, type WrapPlan } from './wrap.ts';
+import { BY_HAND, bySheet, type PlansOf, type SettledStation, station } from '../station.ts';
+import { channels } from './channels.ts';
+import { cut } from './cut.ts';
+import { bitRateTrouble, wrap } from './wrap.ts';
 
 const LEAST_RATE = 1000;
 const isUsable = (text: string) => FRACTION.test(text) && hertz(text) >= LEAST_RATE && hertz(text) <= MAX_RATE;
@@ -38,11 +38,8 @@ export interface RatePlan {
   readonly quality: keyof typeof QUALITIES;
 }
 
-export interface RateBefore {
-  readonly cut: CutPlan;
-  readonly channels: ChannelsPlan;
-  readonly wrap: WrapPlan;
-}
+const needs = { cut, channels, wrap };
+type Before = PlansOf<typeof needs>;
 
 const draftNote = ` Draft: what lies above ${QUALITIES.draft.passBand * 100} % of the band is lost, mirrored tones are only ${QUALITIES.draft.attenuation} dB down.`;
 
@@ -65,7 +62,7 @@ function carried(from: number, encoding: string): Choice {
 }
 
 /** Where a sheet leaves the rate open within limits: as it came if that will do, and as high as a given size allows. */
-function withinRange(from: number, demands: SettledDemands, { cut, channels, wrap }: RateBefore): Choice {
+function withinRange(from: number, demands: SettledDemands, { cut, channels, wrap }: Before): Choice {
   const { rateRange, fileBytes } = demands;
   if (!rateRange) return { rate: from };
   const { least, most } = rateRange.value;
@@ -89,18 +86,19 @@ function withinRange(from: number, demands: SettledDemands, { cut, channels, wra
   return { rate: low, because: `The highest rate that fits into ${formatCount(fileBytes.value)} bytes.` };
 }
 
-function automaticRate(from: number, demands: SettledDemands, before: RateBefore): Choice {
+function automaticRate(from: number, demands: SettledDemands, before: Before): Choice {
   const wanted = demands.sampleRates?.value;
   if (wanted) return { rate: wanted.find((rate) => hertz(rate) === from) ?? wanted[0] };
   return demands.rateRange ? withinRange(from, demands, before) : carried(from, before.wrap.encoding);
 }
 
 /** The sample rate of the result. */
-export const rate: Station<v.InferOutput<typeof wish>, RatePlan, RateBefore> = {
+export const rate = station({
+  id: 'rate',
   title: 'Rate',
   wish,
-  needs: ['cut', 'channels', 'wrap'],
-  settle({ facts, demands }, wished, before) {
+  needs,
+  settle({ facts, demands }, wished: v.InferOutput<typeof wish> | undefined, before): SettledStation<RatePlan> {
     const from = facts.sampleRate;
     const chosen = automaticRate(from, demands, before);
     const exact = wished?.sampleRate ?? chosen.rate;
@@ -151,10 +149,10 @@ export const rate: Station<v.InferOutput<typeof wish>, RatePlan, RateBefore> = {
       start() {
         const resamplers = Array.from({ length: channels }, () => new Resampler(from, exact, QUALITIES[quality]));
         return {
-          push: (block) => resamplers.map((resampler, channel) => resampler.push(block[channel])),
-          finish: () => resamplers.map((resampler) => resampler.finish()),
+          push: (block) => [resamplers.map((resampler, channel) => resampler.push(block[channel]))],
+          finish: () => [resamplers.map((resampler) => resampler.finish())],
         };
       },
     },
   ],
-};
+});

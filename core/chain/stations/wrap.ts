@@ -18,11 +18,11 @@ import {
   findEncoding,
 } from '../../encodings/index.ts';
 import { encodingTitle, type Facts } from '../../facts/index.ts';
-import { fitsLayout, type SettledDemands } from '../../targets/index.ts';
+import { fitsLayout, type SettledDemands, USUAL_CONTAINER, USUAL_ENCODING } from '../../targets/index.ts';
 import { LIBRARY_OVERHEAD } from '../length-limits.ts';
 import type { EncoderOrder } from '../library.ts';
-import { BY_HAND, bySheet, type Station } from '../station.ts';
-import type { CutPlan } from './cut.ts';
+import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
+import { cut } from './cut.ts';
 
 /** Encodings that have a name of their own; PCM has many more. */
 const encodingNames = (): readonly string[] =>
@@ -88,10 +88,6 @@ export interface WrapPlan {
   readonly tags: readonly Tag[];
   readonly text: Partial<TextOptions>;
 }
-
-/** What is used where neither the sheet nor the user says. */
-const USUAL_CONTAINER = 'wav';
-const USUAL_ENCODING = 'pcm-s16le';
 
 const TEXT_KEYS = [
   'storageAttribute',
@@ -176,11 +172,12 @@ function encodingFor(container: OutContainer, demands: SettledDemands, wished: W
 }
 
 /** The file around the samples: encoding, container, extension, tags. */
-export const wrap: Station<Wish, WrapPlan, { readonly cut: CutPlan }> = {
+export const wrap = station({
+  id: 'wrap',
   title: 'Wrap',
   wish,
-  needs: ['cut'],
-  settle({ facts, demands }, wished = {}, { cut }) {
+  needs: { cut },
+  settle({ facts, demands }, wished: Wish = {}, { cut }): SettledStation<WrapPlan> {
     const seconds = (cut.end - cut.start) / facts.sampleRate;
     const byHand = Object.keys(wished).length > 0;
     const container = outContainerOf(wished.container ?? demands.containers?.value[0] ?? USUAL_CONTAINER);
@@ -220,4 +217,4 @@ export const wrap: Station<Wish, WrapPlan, { readonly cut: CutPlan }> = {
       ].join(' '),
     };
   },
-};
+});

@@ -1,3 +1,5 @@
+import { steady } from '../../audio/index.ts';
+
 /**
  * Prediction of whole-number samples from those before them (RFC 9639, 9.2.5 and 9.2.6). What is stored is the residual:
  * the sample less its prediction.
@@ -59,7 +61,7 @@ function windowOf(length: number): Float64Array {
   const ramp = Math.max(1, Math.floor((TAPER / 2) * length));
   const made = Float64Array.from({ length }, (_, i) => {
     const fromEdge = Math.min(i, length - 1 - i);
-    return fromEdge >= ramp ? 1 : 0.5 * (1 - Math.cos((Math.PI * (fromEdge + 0.5)) / ramp));
+    return fromEdge >= ramp ? 1 : steady(0.5 * (1 - Math.cos((Math.PI * (fromEdge + 0.5)) / ramp)));
   });
   // All blocks but the last of a sound have one length.
   if (windows.size > 4) windows.clear();
@@ -108,7 +110,7 @@ const LONGEST_SHIFT = 15;
 function rounded(coefficients: readonly number[], precision: number): Predictor | null {
   const largest = Math.max(...coefficients.map(Math.abs));
   if (!(largest > 0)) return null;
-  const shift = Math.min(LONGEST_SHIFT, precision - 2 - Math.floor(Math.log2(largest)));
+  const shift = Math.min(LONGEST_SHIFT, precision - 2 - Math.floor(steady(Math.log2(largest))));
   // A negative shift is not allowed; such coefficients do not come of sound.
   if (shift < 0) return null;
   const [least, most] = [-(2 ** (precision - 1)), 2 ** (precision - 1) - 1];

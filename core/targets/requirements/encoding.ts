@@ -1,17 +1,23 @@
 import * as v from 'valibot';
 import { formatChoice } from '../../audio/index.ts';
-import { blockEncodings, compressedEncodings, encodings } from '../../encodings/index.ts';
+import { blockEncodings, compressedEncodings, encodings, findCompressed, findEncoding } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
-const schema = v.strictObject({
-  kind: v.literal('encoding'),
-  anyOf: v.pipe(v.array(v.string()), v.minLength(1)),
-  ...common,
-});
-
 const allEncodings = () =>
   [...encodings, ...blockEncodings, ...compressedEncodings].map(({ id, title }) => ({ value: id, label: title }));
+
+const isKnown = (id: string) => findEncoding(id) !== undefined || findCompressed(id) !== undefined;
+const unknown = () =>
+  `there is no such encoding; there are ${allEncodings()
+    .map(({ value }) => value)
+    .join(', ')}, and PCM of 1 to 32 bits in any layout`;
+
+const schema = v.strictObject({
+  kind: v.literal('encoding'),
+  anyOf: v.pipe(v.array(v.pipe(v.string(), v.check(isKnown, unknown))), v.minLength(1)),
+  ...common,
+});
 
 const titles = (ids: readonly string[]) => formatChoice(ids.map(encodingTitle));
 

@@ -25,9 +25,7 @@ export function DepthPanel({ chain, settings, source, preview, onChange }: Panel
   const report = preview?.report;
   return (
     <div className="grid gap-4">
-      {bits === null ? (
-        <p className="text-sm">Floating-point samples are stored as they are.</p>
-      ) : (
+      {bits !== null && (
         <div className="flex flex-wrap gap-x-10 gap-y-4">
           <div className="grid content-start gap-3">
             <Choice<number>

@@ -1,19 +1,19 @@
 import {
   type ClipSettings,
   FRACTION,
-  fit,
   formatBytes,
   formatRate,
   hertz,
   InputError,
+  settle,
   soundBytesOf,
 } from '@tambur/core';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo } from 'react';
+import { lostAt, pointsOf, type Spectrum } from '../../sound/spectrum.ts';
+import { measureWorker } from '../../sound/workers/workers.ts';
 import { Choice } from '../../ui/choice.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
-import { measureWorker } from '../preview-client.ts';
-import { lostAt, pointsOf, type Spectrum } from '../spectrum.ts';
 import type { PanelProps } from '../station-panel.tsx';
 import { type Change, wishWith } from './wish.ts';
 
@@ -34,7 +34,7 @@ const lostWords = (db: number): string =>
   db < NOTHING ? 'nothing lost' : `${db.toFixed(0).replace('-', '\u2212')} dB lost`;
 
 /** The rate, what each common one costs, the exact rate of a timer, and the spectrum before and after. */
-export function RatePanel({ chain, settings, source, target, preview, onChange }: PanelProps) {
+export function RatePanel({ chain, settings, source, preview, onChange }: PanelProps) {
   const { to, exact, quality } = chain.stations.rate.plan;
   const { cut } = chain.stations;
   const wish: Wish = settings.rate === 'automatic' ? {} : settings.rate;
@@ -42,15 +42,14 @@ export function RatePanel({ chain, settings, source, target, preview, onChange }
 
   const came = useQuery({
     queryKey: ['spectrum', source.id, cut.plan.start, cut.plan.end],
-    queryFn: () => measureWorker().spectrumOfCut(source, cut.plan.start, cut.plan.end),
+    queryFn: () => measureWorker.run((remote) => remote.spectrumOfCut(source, cut.plan.start, cut.plan.end)),
     placeholderData: (before: Spectrum | undefined) => before,
     gcTime: 30_000,
   });
-  const pcm = preview?.pcm;
   const leaves = useQuery({
-    queryKey: ['spectrum of the result', source.id, settings],
-    queryFn: () => (pcm ? measureWorker().spectrumOfSound(pcm) : null),
-    enabled: pcm !== undefined,
+    queryKey: ['spectrum of the result', preview?.id],
+    queryFn: () => preview && measureWorker.run((remote) => remote.spectrumOfSound(preview.pcm)),
+    enabled: preview !== null,
     placeholderData: (before: Spectrum | null | undefined) => before,
     gcTime: 0,
   });
@@ -58,7 +57,9 @@ export function RatePanel({ chain, settings, source, target, preview, onChange }
 
   const costOf = (sampleRate: number) => {
     try {
-      const bytes = formatBytes(soundBytesOf(fit(source.facts, { ...settings, rate: { sampleRate } }, target)));
+      const bytes = formatBytes(
+        soundBytesOf(settle({ ...chain.order, settings: { ...settings, rate: { sampleRate } } })),
+      );
       return came.data && sampleRate < source.facts.sampleRate
         ? `${bytes}, ${lostWords(lostAt(came.data, sampleRate))}`
         : bytes;

@@ -107,7 +107,7 @@ export function WrapPanel({ chain, settings, source, preview, onChange }: PanelP
       )}
       {preview && (
         <figure className="min-w-0">
-          <figcaption className="text-sm text-graphite">{preview.fileName} begins</figcaption>
+          <figcaption className="text-sm text-graphite">{preview.chain.fileName} begins</figcaption>
           {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard */}
           <pre tabIndex={0} className="figure mt-1 max-h-44 overflow-auto border border-hairline bg-paper p-2 text-xs">
             {head}

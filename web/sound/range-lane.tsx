@@ -2,8 +2,7 @@ import type { Pcm } from '@tambur/core';
 import { useCallback, useMemo, useRef } from 'react';
 import { colour } from '../ui/theme.ts';
 import { Canvas } from './canvas.tsx';
-import { Handle } from './cut-handle.tsx';
-import { Shade } from './source-lane.tsx';
+import { Handle, Shade } from './cut-handle.tsx';
 import { drawWaveform, extentOfSamples } from './waveform.ts';
 
 interface Props {

@@ -183,4 +183,21 @@ describe('playing', () => {
     await pass(0.1);
     expect(player.store.getState()).toMatchObject({ playing: false, problem: 'The server does not answer.' });
   });
+
+  test('a rate that the browser does not play is said, and nothing plays', async () => {
+    vi.stubGlobal(
+      'AudioContext',
+      class {
+        constructor() {
+          throw new DOMException('not supported', 'NotSupportedError');
+        }
+      },
+    );
+    const player = load();
+    player.toggle();
+    await pass(0.1);
+    const { playing, problem } = player.store.getState();
+    expect(playing).toBe(false);
+    expect(problem).toBe('This browser cannot play sound at 1\u202f000 Hz; the file itself is not affected.');
+  });
 });

@@ -1,5 +1,5 @@
 import { formatCount, formatSeconds } from '@tambur/core';
-import { type PointerEvent, useRef } from 'react';
+import { type PointerEvent, useEffect, useRef } from 'react';
 
 interface HandleProps {
   readonly edge: 'start' | 'end';
@@ -31,6 +31,8 @@ export function Handle({ edge, cut, frames, sampleRate, left, frameAt, onCut, on
     endGesture.current?.();
     endGesture.current = null;
   };
+  // A handle that leaves the screen in the middle of a drag has been let go of.
+  useEffect(() => () => endGesture.current?.(), []);
   const label = edge === 'start' ? 'Start of the cut' : 'End of the cut';
 
   return (
@@ -51,8 +53,7 @@ export function Handle({ edge, cut, frames, sampleRate, left, frameAt, onCut, on
         endGesture.current = onGesture();
       }}
       onPointerMove={(event) => endGesture.current && move(frameAt(event))}
-      onPointerUp={drop}
-      onPointerCancel={drop}
+      onLostPointerCapture={drop}
       onKeyDown={(event) => {
         const step = event.altKey ? 1 : Math.round((event.shiftKey ? LONG_STEP : STEP) * sampleRate);
         const to = {
@@ -75,5 +76,18 @@ export function Handle({ edge, cut, frames, sampleRate, left, frameAt, onCut, on
         {edge === 'start' ? '▸' : '◂'}
       </span>
     </div>
+  );
+}
+
+/** What is outside the cut. */
+export function Shade({ from, to, percent }: { from: number; to: number; percent: (frame: number) => number }) {
+  const left = Math.max(0, percent(from));
+  const right = Math.min(100, percent(to));
+  if (right <= left) return null;
+  return (
+    <div
+      className="pointer-events-none absolute inset-y-0 bg-paper/65"
+      style={{ left: `${left}%`, width: `${right - left}%` }}
+    />
   );
 }

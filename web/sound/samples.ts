@@ -1,6 +1,6 @@
 import { deinterleave, type PcmReader } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
-import { fetchFloats } from './client.ts';
+import { fetchFloats } from '../api/client.ts';
 
 /** Frames fetched at a time, and how many such blocks are kept: about 64 MB of stereo. */
 const BLOCK = 131_072;

@@ -1,4 +1,4 @@
-import { frameCount, type Pcm, type PcmReader } from '@tambur/core';
+import { formatRate, frameCount, type Pcm, type PcmReader } from '@tambur/core';
 import { createStore } from 'zustand';
 
 export type Heard = 'source' | 'result';
@@ -111,11 +111,14 @@ export class Player {
     if (!material) return;
     const turn = ++this.turn;
     this.store.setState({ playing: true, problem: null });
+    this.begin(turn, material, from).catch((error: unknown) => turn === this.turn && this.fail(error));
+  }
+
+  private async begin(turn: number, material: Material, from: number): Promise<void> {
     const context = this.contextFor(material.sampleRate);
     void context.resume();
-    Promise.resolve(material.result?.() ?? null)
-      .then((result) => turn === this.turn && this.run(turn, context, material, result, from))
-      .catch((error: unknown) => turn === this.turn && this.fail(error));
+    const result = (await material.result?.()) ?? null;
+    if (turn === this.turn) this.run(turn, context, material, result, from);
   }
 
   private fail(error: unknown): void {
@@ -206,7 +209,8 @@ export class Player {
   private contextFor(rate: number): AudioContext {
     if (this.context?.sampleRate === rate) return this.context;
     void this.context?.close();
-    const context = new AudioContext({ sampleRate: rate, latencyHint: 'interactive' });
+    this.context = null;
+    const context = openContext(rate);
     const gainOf = (heard: Heard) => {
       const gain = new GainNode(context, { gain: this.store.getState().heard === heard ? 1 : 0 });
       gain.connect(context.destination);
@@ -215,6 +219,17 @@ export class Player {
     this.context = context;
     this.gains = { source: gainOf('source'), result: gainOf('result') };
     return context;
+  }
+}
+
+/** @throws Error in words where the browser plays no sound at such a rate */
+function openContext(sampleRate: number): AudioContext {
+  try {
+    return new AudioContext({ sampleRate, latencyHint: 'interactive' });
+  } catch (error) {
+    throw new Error(`This browser cannot play sound at ${formatRate(sampleRate)}; the file itself is not affected.`, {
+      cause: error,
+    });
   }
 }
 

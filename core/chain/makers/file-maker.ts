@@ -1,0 +1,25 @@
+import { Quantiser } from '../../dsp/index.ts';
+import type { Amendment } from '../library.ts';
+import type { Block } from '../passage.ts';
+import type { Format, Measured } from '../station.ts';
+import type { DepthPlan } from '../stations/depth.ts';
+
+/** Makes the bytes of a file of sound that comes block by block. Whoever opens it closes it, however the work ends. */
+export interface FileMaker {
+  push(block: Block): Uint8Array | Promise<Uint8Array>;
+  finish(): Uint8Array | Promise<Uint8Array>;
+  /** What only the end knows of earlier bytes. */
+  amendments?(): readonly Amendment[];
+  /** Asked for at the end. */
+  measured(): Measured;
+  /**
+   * Check sum of what a reader must find again: the encoded samples as they stand in the file; the whole numbers, where a
+   * library keeps those; null where it keeps none.
+   */
+  readonly dataSum: number | null;
+  close?(): void | Promise<void>;
+}
+
+/** What rounds as Depth says; null where nothing is rounded. */
+export const quantiserOf = ({ bits, ...rest }: DepthPlan, { sampleRate }: Format): Quantiser | null =>
+  bits === null ? null : new Quantiser({ bits, sampleRate, ...rest });

@@ -1,0 +1,54 @@
+import { InputError } from '../../audio/index.ts';
+import { containerOf } from '../../containers/index.ts';
+import { bytesOf, layoutOf, plainEncodingOf } from '../../encodings/index.ts';
+import type { OpenEncoder } from '../library.ts';
+import type { Chain } from '../settle.ts';
+import type { Format } from '../station.ts';
+import { bitRateTrouble } from '../stations/wrap.ts';
+import type { FileMaker } from './file-maker.ts';
+import { LibraryMaker } from './library-maker.ts';
+import { PlainMaker } from './plain-maker.ts';
+
+export type { FileMaker } from './file-maker.ts';
+export { levelsSum } from './library-maker.ts';
+
+/**
+ * The maker that a settled chain asks for.
+ * @throws InputError where the encoding has no such bit rate
+ */
+export async function openFileMaker(
+  { order: { stem = 'clip' }, stations: { depth, wrap } }: Chain,
+  format: Format,
+  frames: number,
+  openEncoder: OpenEncoder | undefined,
+): Promise<FileMaker> {
+  const { plan } = wrap;
+  const sampleRate = Math.round(format.sampleRate);
+  if (plan.compressed) {
+    const trouble = bitRateTrouble(plan, sampleRate, format.channels);
+    if (trouble !== null) throw new InputError('bad-setting', `Wrap: ${trouble}`);
+    if (!openEncoder) throw new RangeError(`no library to encode ${plan.encoding} was handed in`);
+    const encoder = await openEncoder({
+      ...plan.compressed,
+      encoding: plan.encoding,
+      sampleRate,
+      channels: format.channels,
+      frames,
+      bits: depth.plan.bits ?? 0,
+      tags: plan.tags,
+    });
+    return new LibraryMaker(depth.plan, format, encoder);
+  }
+  const encoding = plainEncodingOf(plan.encoding);
+  const writer = containerOf(plan.container).write({
+    encoding,
+    sampleRate,
+    channels: format.channels,
+    frames,
+    dataBytes: bytesOf(encoding, frames, layoutOf(encoding, format.channels, sampleRate)),
+    stem,
+    tags: plan.tags,
+    text: plan.text,
+  });
+  return new PlainMaker(depth.plan, encoding, format, writer);
+}

@@ -1,0 +1,94 @@
+import { bytesOf, layoutOf, plainEncodingOf } from '../encodings/index.ts';
+import type { Facts } from '../facts/index.ts';
+import { demandsOf, type Target } from '../targets/index.ts';
+import { type ClipSettings, type Plan, type Plans, type StationId, stationIds, stations } from './settings.ts';
+import type { Context, Obstacle, SettledStation } from './station.ts';
+import { waysOut } from './ways.ts';
+
+/** What one file is to be made of, and for which device. */
+export interface ClipOrder {
+  /** Of the source. */
+  readonly facts: Facts;
+  readonly settings: ClipSettings;
+  readonly target: Target;
+  /** The file's name without its extension; without it, "clip". */
+  readonly stem?: string;
+}
+
+type Settled = { readonly [Id in StationId]: SettledStation<Plan<Id>> };
+
+/** Every station settled: what it will do, why, and what stands in the way. Plain data. */
+export interface Chain {
+  readonly order: ClipOrder;
+  /** In the order in which sound passes. */
+  readonly stations: Settled;
+  readonly obstacles: readonly Obstacle[];
+  /** What the file will be called. */
+  readonly fileName: string;
+}
+
+/**
+ * Settles every station so that the result meets the target, and says what stands in the way. Pure.
+ * @throws InputError where a setting by hand cannot be carried out: a cut that ends before it starts, say
+ */
+export function settle(order: ClipOrder): Chain {
+  const context: Context = { facts: order.facts, demands: demandsOf(order.target) };
+  const chain = settleAll(context, order);
+  if (chain.obstacles.length === 0) return chain;
+  const { settings } = order;
+  /** A wish together with what else is set by hand at its station. */
+  const together = (station: StationId, wish: unknown) => {
+    const before = settings[station];
+    return { ...(before === 'automatic' ? {} : before), ...(wish as object) };
+  };
+  const tried = waysOut({ ...context, chain }, together, (station, wish) =>
+    settleAll(context, { ...order, settings: { ...settings, [station]: wish } }),
+  );
+  return {
+    ...chain,
+    obstacles: chain.obstacles.map((obstacle) => ({ ...obstacle, ways: [...tried, ...obstacle.ways] })),
+  };
+}
+
+function settleAll(context: Context, order: ClipOrder): Chain {
+  const { settings, stem = 'clip' } = order;
+  // A station is settled when somebody asks for its plan, so one that builds on others comes after them.
+  const settled: Settled = onDemand((id) => stations[id].settleIn(context, settings, plans));
+  const plans: Plans = onDemand((id) => settled[id].plan);
+  return {
+    order,
+    stations: { ...settled },
+    obstacles: stationIds.flatMap((id) => stations[id].obstaclesIn(context, plans)),
+    fileName: `${stem}.${plans.wrap.extension}`,
+  };
+}
+
+/** Something for each station, made when it is first asked for. */
+function onDemand<Values>(make: (id: StationId) => Values[StationId & keyof Values]): Values {
+  const values = {};
+  for (const id of stationIds) {
+    Object.defineProperty(values, id, {
+      enumerable: true,
+      configurable: true,
+      get() {
+        const value = make(id);
+        Object.defineProperty(values, id, { enumerable: true, value });
+        return value;
+      },
+    });
+  }
+  // An object that is made key by key has the type that its keys give it only for us.
+  return values as Values;
+}
+
+/** Bytes of encoded samples that the chain will make; of compressed ones, about. */
+export function soundBytesOf({ stations: { channels, rate, ends, depth, wrap } }: Chain): number {
+  const count = channels.plan.matrix.length;
+  const { encoding, compressed } = wrap.plan;
+  const { frames } = ends.plan;
+  if (compressed?.bitRate) return Math.round((frames * compressed.bitRate) / 8 / rate.plan.to);
+  // Lossless compression never takes more than the samples themselves, but for a few bytes.
+  if (compressed) return Math.ceil((frames * count * (depth.plan.bits ?? 16)) / 8);
+  const plain = plainEncodingOf(encoding);
+  return bytesOf(plain, frames, layoutOf(plain, count, Math.round(rate.plan.to)));
+}

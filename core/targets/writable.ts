@@ -1,0 +1,28 @@
+import { formatChoice, formatRate, hertz } from '../audio/index.ts';
+import { canCarry, outContainers } from '../containers/index.ts';
+import { findCompressed } from '../encodings/index.ts';
+import { containerTitle, encodingTitle } from '../facts/index.ts';
+import type { SettledDemands } from './target.ts';
+
+/** What is used where neither a sheet nor a user says. */
+export const USUAL_CONTAINER = 'wav';
+export const USUAL_ENCODING = 'pcm-s16le';
+
+/** Why no file can be written that meets such demands, as a clause; null where one can. */
+export function unwritable({ containers, encodings, sampleRates }: SettledDemands): string | null {
+  const id = containers?.value[0] ?? USUAL_CONTAINER;
+  const container = outContainers().find((entry) => entry.id === id);
+  if (!container) return `no file of the kind "${id}" can be written`;
+  const asked = encodings?.value ?? [USUAL_ENCODING, ...container.carries];
+  const carried = asked.filter((encoding) => canCarry(container, encoding));
+  if (carried.length === 0) return `${containerTitle(id)} cannot carry ${formatChoice(asked.map(encodingTitle))}`;
+  const rates = sampleRates?.value.map(hertz);
+  const hasRate = (encoding: string) => {
+    const library = findCompressed(encoding);
+    if (!library || !rates) return true;
+    const { sampleRates: known, leastRate, mostRate } = library;
+    return rates.some((rate) => known?.includes(rate) ?? (rate >= leastRate && rate <= mostRate));
+  };
+  if (carried.some(hasRate) || !rates) return null;
+  return `${formatChoice(carried.map(encodingTitle))} cannot carry ${formatChoice(rates.map((rate) => formatRate(rate)))}`;
+}

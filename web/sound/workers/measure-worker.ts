@@ -1,0 +1,48 @@
+import {
+  type ClipOrder,
+  type ClipSettings,
+  type MeasuredClip,
+  makeClip,
+  type Pcm,
+  settle,
+  unwatched,
+} from '@tambur/core';
+import type { SourceView } from '@tambur/server';
+import * as Comlink from 'comlink';
+import { sourceReader } from '../samples.ts';
+import { type Spectrum, spectrumOfCut, spectrumOfSound } from '../spectrum.ts';
+import { asRefusal, type Refused } from './transfer.ts';
+
+/** What of a level's wish changes the sound itself. */
+const filtersOf = ({ removeDc, highPass, telephoneBand }: Exclude<ClipSettings['level'], 'automatic'>) => ({
+  ...(removeDc === undefined ? {} : { removeDc }),
+  ...(highPass === undefined ? {} : { highPass }),
+  ...(telephoneBand === undefined ? {} : { telephoneBand }),
+});
+
+const worker = {
+  /** What a clip's sound is before its level is changed and its depth is reduced: for evening out a set. */
+  async measure(source: SourceView, order: ClipOrder): Promise<MeasuredClip | Refused> {
+    const { level } = order.settings;
+    const settings: ClipSettings = {
+      ...order.settings,
+      level: { ...(level === 'automatic' ? {} : filtersOf(level)), gainDb: 0 },
+      wrap: { container: 'wav', encoding: 'float-32le' },
+    };
+    try {
+      const { facts } = await makeClip(settle({ ...order, settings }), sourceReader(source), unwatched);
+      return { loudness: facts.measures.loudness, truePeak: facts.measures.truePeak };
+    } catch (error) {
+      return asRefusal(error);
+    }
+  },
+
+  /** Long-term spectra of a cut of a source, and of a sound. */
+  spectrumOfCut: (source: SourceView, start: number, end: number): Promise<Spectrum> =>
+    spectrumOfCut(sourceReader(source), start, end),
+  spectrumOfSound: (pcm: Pcm): Promise<Spectrum> => spectrumOfSound(pcm),
+};
+
+export type MeasureWorker = typeof worker;
+
+Comlink.expose(worker);

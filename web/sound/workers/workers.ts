@@ -1,0 +1,25 @@
+import type { HeaderlessWorker } from './headerless-worker.ts';
+import type { LookWorker } from './look-worker.ts';
+import type { MeasureWorker } from './measure-worker.ts';
+import type { PreviewWorker } from './preview-worker.ts';
+import { TaskWorker } from './task-worker.ts';
+
+/** Renders for the bench. */
+export const previewWorker = new TaskWorker<PreviewWorker>(
+  () => new Worker(new URL('./preview-worker.ts', import.meta.url), { type: 'module', name: 'preview' }),
+);
+
+/** Opens files. */
+export const lookWorker = new TaskWorker<LookWorker>(
+  () => new Worker(new URL('./look-worker.ts', import.meta.url), { type: 'module', name: 'look' }),
+);
+
+/** Reads bytes of which nobody knows what they are. */
+export const headerlessWorker = new TaskWorker<HeaderlessWorker>(
+  () => new Worker(new URL('./headerless-worker.ts', import.meta.url), { type: 'module', name: 'headerless' }),
+);
+
+/** Measures what is asked for beside the preview. */
+export const measureWorker = new TaskWorker<MeasureWorker>(
+  () => new Worker(new URL('./measure-worker.ts', import.meta.url), { type: 'module', name: 'measure' }),
+);
