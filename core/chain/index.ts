@@ -10,4 +10,4 @@ export * from './settle.ts';
 export type { LoopReport, Obstacle, RenderReport, SettledStation, Way } from './station.ts';
 export { idealSignalToNoise } from './stations/depth.ts';
 export { possibleBitRates } from './stations/wrap.ts';
-export { lowerRates, soundWithin } from './ways.ts';
+export { evenLimit, kindsOfWays, type Member, type SetCandidate } from './ways/index.ts';

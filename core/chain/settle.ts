@@ -3,7 +3,7 @@ import type { Facts } from '../facts/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
 import { type ClipSettings, type Plan, type Plans, type StationId, stationIds, stations } from './settings.ts';
 import type { Context, Obstacle, SettledStation } from './station.ts';
-import { waysOut } from './ways.ts';
+import { waysOut } from './ways/index.ts';
 
 /** What one file is to be made of, and for which device. */
 export interface ClipOrder {
@@ -35,19 +35,8 @@ export function settle(order: ClipOrder): Chain {
   const context: Context = { facts: order.facts, demands: demandsOf(order.target) };
   const chain = settleAll(context, order);
   if (chain.obstacles.length === 0) return chain;
-  const { settings } = order;
-  /** A wish together with what else is set by hand at its station. */
-  const together = (station: StationId, wish: unknown) => {
-    const before = settings[station];
-    return { ...(before === 'automatic' ? {} : before), ...(wish as object) };
-  };
-  const tried = waysOut({ ...context, chain }, together, (station, wish) =>
-    settleAll(context, { ...order, settings: { ...settings, [station]: wish } }),
-  );
-  return {
-    ...chain,
-    obstacles: chain.obstacles.map((obstacle) => ({ ...obstacle, ways: [...tried, ...obstacle.ways] })),
-  };
+  const ways = waysOut({ ...context, chain }, (settings) => settleAll(context, { ...order, settings }));
+  return { ...chain, obstacles: chain.obstacles.map((obstacle) => ({ ...obstacle, ways })) };
 }
 
 function settleAll(context: Context, order: ClipOrder): Chain {
@@ -58,7 +47,9 @@ function settleAll(context: Context, order: ClipOrder): Chain {
   return {
     order,
     stations: { ...settled },
-    obstacles: stationIds.flatMap((id) => stations[id].obstaclesIn(context, plans)),
+    obstacles: stationIds.flatMap((id) =>
+      stations[id].obstaclesIn(context, plans).map((text) => ({ station: id, text, ways: [] })),
+    ),
     fileName: `${stem}.${plans.wrap.extension}`,
   };
 }

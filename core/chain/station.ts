@@ -106,8 +106,8 @@ interface Description<Id extends string, Wish, Plan, Needs> {
   readonly needs: Needs;
   /** @throws InputError where the wish cannot be carried out */
   settle(context: Context, wish: Wish | undefined, before: PlansOf<Needs>): SettledStation<Plan>;
-  /** Says what stands in the way. */
-  obstacles?(context: Context, plan: Plan, before: PlansOf<Needs>): Obstacle[];
+  /** Says what stands in the way, one sentence each. */
+  obstacles?(context: Context, plan: Plan, before: PlansOf<Needs>): readonly string[];
   /** What the station does to the sound, if anything. */
   steps?(plan: Plan, format: Format): readonly Step[];
 }
@@ -120,7 +120,7 @@ export interface Station<Id extends string, Wish, Plan, Needs> extends Descripti
     settings: { readonly [Own in Id]: 'automatic' | Wish },
     plans: PlansOf<Needs>,
   ): SettledStation<Plan>;
-  obstaclesIn(context: Context, plans: PlansOf<Needs> & { readonly [Own in Id]: Plan }): readonly Obstacle[];
+  obstaclesIn(context: Context, plans: PlansOf<Needs> & { readonly [Own in Id]: Plan }): readonly string[];
   stepsIn(settled: { readonly [Own in Id]: SettledStation<Plan> }, format: Format): readonly Step[];
 }
 

@@ -99,6 +99,8 @@ export interface Container {
   readonly describesItself: boolean;
   /** Size of a file, where its header has room for no larger one. */
   readonly mostBytes?: number | undefined;
+  /** Id of the container whose files it holds too where they are too large. */
+  readonly enlarges?: string | undefined;
   /** Ids of the encodings that `write` can carry; the usual ones, where it carries every one. */
   readonly carries: readonly string[];
   readonly carriesEvery?: boolean;

@@ -5,7 +5,7 @@ import { containers } from './list.ts';
 /** What stations and the interface know of a container that can be written, by core or by a library. */
 export type OutContainer = Pick<
   Container,
-  'id' | 'title' | 'extensions' | 'describesItself' | 'carries' | 'carriesEvery' | 'mostBytes'
+  'id' | 'title' | 'extensions' | 'describesItself' | 'carries' | 'carriesEvery' | 'mostBytes' | 'enlarges'
 >;
 
 const carriedBy = (container: string) =>

@@ -46,6 +46,7 @@ function write(packing: Packing): FileWriter {
 export const rf64: Container = {
   ...wav,
   id: 'rf64',
+  enlarges: wav.id,
   title: 'RF64',
   mostBytes: undefined,
   recognises: (bytes) =>

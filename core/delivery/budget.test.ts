@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { factsFor, sources } from '../chain/fixtures/sources.ts';
-import { automaticSettings, settle, soundBytesOf } from '../chain/index.ts';
+import { automaticSettings, evenLimit, settle, soundBytesOf } from '../chain/index.ts';
 import { type Target, targetOf } from '../targets/index.ts';
-import { budgetWays, evenLimit } from './index.ts';
+import { budgetWays } from './index.ts';
 
 describe('one limit for the clips of a set', () => {
   // By hand: at 1 000 bytes a second, 1 s and 3 s and 6 s in 7 000 bytes are 1 s, 3 s and 3 s.

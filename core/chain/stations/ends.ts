@@ -184,51 +184,12 @@ export const ends = station({
       ].join(' '),
     };
   },
-  obstacles({ facts, demands }, plan, before) {
-    const { incoming, frames, isOpen, limit, front, back } = plan;
-    const { cut, rate } = before;
+  obstacles(_, { incoming, frames, isOpen, limit }, before) {
     const full = fileTooLarge(frames, before);
-    if (full) {
-      const takes64 = demands.containers?.value.includes('rf64') ?? true;
-      const isWav = before.wrap.container === 'wav';
-      return [
-        {
-          station: 'wrap',
-          text: full,
-          ways:
-            takes64 && isWav
-              ? [{ label: 'RF64, whose sizes have 64 bits', station: 'wrap', wish: { container: 'rf64' } }]
-              : [],
-        },
-      ];
-    }
+    if (full) return [full];
     if (!limit || frames <= limit.frames || isOpen) return [];
-    // The longest cut whose frames at the new rate do not exceed the greatest length.
-    const room = Math.max(1, limit.frames - front.frames - back.frames);
-    const length = Math.max(1, Math.floor((room * rate.from) / rate.to));
-    const over = cut.end - cut.start - length;
-    return [
-      {
-        station: 'ends',
-        text: `It is ${formatSeconds((Math.max(incoming, frames) - limit.frames) / rate.to)} too long: the sheet allows ${limit.text}.`,
-        ways: [
-          {
-            label: `Cut ${formatSeconds(over / facts.sampleRate)} off the end`,
-            station: 'cut',
-            wish: { start: cut.start, end: cut.start + length },
-          },
-          ...(cut.end - length > 0
-            ? [
-                {
-                  label: `Cut ${formatSeconds(over / facts.sampleRate)} off the start`,
-                  station: 'cut' as const,
-                  wish: { start: cut.end - length, end: cut.end },
-                },
-              ]
-            : []),
-        ],
-      },
-    ];
+    const over = formatSeconds((Math.max(incoming, frames) - limit.frames) / before.rate.to);
+    return [`It is ${over} too long: the sheet allows ${limit.text}.`];
   },
   steps: endsSteps,
 });

@@ -142,7 +142,7 @@ export const rate = station({
   },
   obstacles(_, { to }, { channels, wrap }) {
     const text = bitRateTrouble(wrap, to, channels.matrix.length);
-    return text === null ? [] : [{ station: 'rate', text, ways: [] }];
+    return text === null ? [] : [text];
   },
   steps: ({ from, exact, quality }, { channels }) => [
     {

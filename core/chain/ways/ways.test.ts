@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { framesAtRate, type Pcm, unwatched } from '../audio/index.ts';
-import { type Requirement, type Target, targetOf } from '../targets/index.ts';
-import { factsFor, sources } from './fixtures/sources.ts';
-import { automaticSettings, type ClipSettings, memoryStore, parseSettings, render, settle } from './index.ts';
+import { framesAtRate, type Pcm, unwatched } from '../../audio/index.ts';
+import { type Requirement, type Target, targetOf } from '../../targets/index.ts';
+import { factsFor, sources } from '../fixtures/sources.ts';
+import { automaticSettings, type ClipSettings, memoryStore, parseSettings, render, settle } from '../index.ts';
 
 const sheet = (...requirements: Requirement[]): Target => ({ ...targetOf('console-sound-slot'), requirements });
 const settled = (pcm: Pcm, target: Target, change: Partial<ClipSettings> = {}) =>

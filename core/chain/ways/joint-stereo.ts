@@ -1,0 +1,9 @@
+import type { KindOfWay } from './way.ts';
+
+/** Two channels coded together need fewer bits. */
+export const jointStereo: KindOfWay = {
+  forClip: ({ demands, chain }) =>
+    chain.stations.wrap.plan.compressed?.stereoMode === 'stereo' && demands.stereoMode?.value !== 'stereo'
+      ? [{ station: 'wrap', wish: { stereoMode: 'joint' }, label: 'Joint stereo instead of plain' }]
+      : [],
+};

@@ -1,0 +1,51 @@
+import { formatDb, formatRate, hertz } from '../../audio/index.ts';
+import { ENERGY_STEPS, type Facts } from '../../facts/index.ts';
+import type { SettledDemands } from '../../targets/index.ts';
+import { type KindOfWay, together } from './way.ts';
+
+/** What a lower rate takes away, in words: "loses 1.2 dB above 4 000 Hz". */
+function lossAt({ measures: { bandwidth, energyAbove } }: Facts, rate: number): string {
+  const edge = rate / 2;
+  if (bandwidth === null || bandwidth <= edge) return 'loses nothing';
+  const step = ENERGY_STEPS.findIndex((hz) => Math.abs(hz - edge) < 50);
+  const above = step < 0 ? undefined : energyAbove?.[step];
+  if (above === undefined) return `nothing above ${formatRate(edge)} survives`;
+  // What is gone above the edge makes the rest quieter than the whole was: -10 log10(1 - share).
+  const lost = -10 * Math.log10(Math.max(1e-9, 1 - 10 ** (above / 10)));
+  if (lost < 0.05) return `loses next to nothing above ${formatRate(edge)}`;
+  return `loses ${formatDb(lost, 'dB')} above ${formatRate(edge)}`;
+}
+
+/** Usual rates, tried where a sheet leaves the rate open (common practice, no source). */
+const USUAL_RATES = [32_000, 24_000, 22_050, 16_000, 12_000, 11_025, 8000];
+
+/** Rates below `now` that a sheet accepts, the highest first. */
+function lowerRates({ sampleRates, rateRange }: SettledDemands, now: number): (number | string)[] {
+  const range = rateRange?.value;
+  const open = USUAL_RATES.filter((rate) => !range || (rate >= range.least && rate <= range.most));
+  return [...(sampleRates?.value ?? open)].filter((rate) => hertz(rate) < now).sort((a, b) => hertz(b) - hertz(a));
+}
+
+/** A lower sample rate that the sheet accepts. */
+export const lowerRate: KindOfWay = {
+  forClip({ facts, demands, chain }) {
+    const now = chain.stations.rate.plan.to;
+    return lowerRates(demands, now).map((rate) => ({
+      station: 'rate',
+      wish: { sampleRate: rate },
+      label: `${formatRate(hertz(rate))} instead of ${formatRate(now)}, ${lossAt(facts, hertz(rate))}`,
+    }));
+  },
+  forSet(members) {
+    const rateOf = ({ chain }: (typeof members)[number]) => chain.stations.rate.plan.to;
+    const [first] = members;
+    return lowerRates(first?.demands ?? {}, Math.max(...members.map(rateOf))).map((rate) => ({
+      label: `${formatRate(hertz(rate))} for all`,
+      settings: members.map((member) =>
+        rateOf(member) <= hertz(rate)
+          ? member.settings
+          : together(member.settings, { station: 'rate', wish: { sampleRate: rate } }),
+      ),
+    }));
+  },
+};
