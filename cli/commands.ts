@@ -15,6 +15,7 @@ import {
   framesAt,
   headerlessReading,
   InputError,
+  jointOf,
   listFileText,
   listRows,
   makeClip,
@@ -26,7 +27,6 @@ import {
   settle,
   sheetText,
   shortened,
-  standTogether,
   stemsOf,
   type Target,
   targetOf,
@@ -360,9 +360,9 @@ export async function make(output: Output, paths: readonly string[], options: Ma
   if (target.listFile && results.length) {
     const listed = results.map(({ file, displayName, facts }) => ({ displayName, fileName: basename(file), facts }));
     const rows = listRows(target, listed);
-    const together = standTogether(target, listed);
-    const contents = together ? await takeTexts(written.splice(0)) : [];
-    written.push(await writeText(options.out, target.listFile.name, listFileText(target.listFile, rows, contents)));
+    const joint = jointOf(target, listed);
+    const sounds = joint === null ? null : { contents: await takeTexts(written.splice(0)), joint };
+    written.push(await writeText(options.out, target.listFile.name, listFileText(target.listFile, rows, sounds)));
   }
   const set = checkSet(target, {
     members: results.map(({ facts }) => facts),

@@ -7,6 +7,7 @@ export {
   containerOf,
   containers,
   findContainer,
+  foreignContainers,
   headerless,
   libraryContainers,
   type OutContainer,
@@ -15,6 +16,7 @@ export {
   packFile,
   safeIdentifier,
   type TextOptions,
+  USUAL_CONTAINER,
   USUAL_TEXT,
   wavFile,
 } from './containers/index.ts';
@@ -47,11 +49,14 @@ export {
   encodings,
   findCompressed,
   findEncoding,
+  foreignEncodings,
   frameCodec,
   type PcmShape,
   type PlainEncoding,
   pcmId,
   pcmShapeOf,
+  UNROUNDED_ENCODING,
+  USUAL_ENCODING,
 } from './encodings/index.ts';
 export * from './facts/index.ts';
 export * from './findings/index.ts';

@@ -9,5 +9,5 @@ export * from './settings.ts';
 export * from './settle.ts';
 export type { LoopReport, Obstacle, RenderReport, SettledStation, Way } from './station.ts';
 export { idealSignalToNoise } from './stations/depth.ts';
-export { possibleBitRates } from './stations/wrap.ts';
+export { possibleBitRates, WRAP_LIMITS } from './stations/wrap.ts';
 export { evenLimit, kindsOfWays, type Member, type SetCandidate } from './ways/index.ts';

@@ -29,6 +29,7 @@ export const au: Container = {
   title: 'AU',
   extensions: ['au', 'snd'],
   describesItself: true,
+  holdsTags: true,
   mostBytes: 2 ** 32 - 1,
   carries: Object.values(CODES),
   recognises: (bytes) => latin1(bytes.subarray(0, 4)) === '.snd',

@@ -127,6 +127,7 @@ export const caf: Container = {
   title: 'CAF',
   extensions: ['caf'],
   describesItself: true,
+  holdsTags: true,
   carries: CARRIED,
   recognises: (head) => latin1(head.subarray(0, 4)) === 'caff',
   read,

@@ -104,6 +104,12 @@ export interface Container {
   /** Ids of the encodings that `write` can carry; the usual ones, where it carries every one. */
   readonly carries: readonly string[];
   readonly carriesEvery?: boolean;
+  /** True where it has a place for tags. */
+  readonly holdsTags?: boolean;
+  /** For text forms: the options that they have a use for. */
+  readonly textOptions?: readonly (keyof TextOptions)[];
+  /** For forms of which several can stand in one file: what stands between them. */
+  readonly joint?: string;
   /** True if a file that begins with `head` is of this kind. */
   recognises(head: Uint8Array): boolean;
   /**

@@ -1,8 +1,10 @@
 import type { Container } from './container.ts';
 import { containers } from './list.ts';
+import { wav } from './wav.ts';
 
 export type { Container, Extra, FileWriter, Packing, Reading, SoundFile, Tag } from './container.ts';
 export { canCarry, packFile } from './container.ts';
+export { type ForeignContainer, foreignContainers } from './foreign.ts';
 export { headerless } from './headerless.ts';
 export { containers } from './list.ts';
 export { libraryContainers, type OutContainer, outContainerOf, outContainers } from './out.ts';
@@ -20,3 +22,6 @@ export function containerOf(id: string): Container {
   if (!container) throw new RangeError(`no container "${id}"`);
   return container;
 }
+
+/** What is used where neither a sheet nor a user says. */
+export const USUAL_CONTAINER = wav.id;

@@ -3,10 +3,7 @@ import type { Container } from './container.ts';
 import { containers } from './list.ts';
 
 /** What stations and the interface know of a container that can be written, by core or by a library. */
-export type OutContainer = Pick<
-  Container,
-  'id' | 'title' | 'extensions' | 'describesItself' | 'carries' | 'carriesEvery' | 'mostBytes' | 'enlarges'
->;
+export type OutContainer = Omit<Container, 'recognises' | 'read' | 'write'>;
 
 const carriedBy = (container: string) =>
   compressedEncodings.filter((entry) => entry.container === container).map(({ id }) => id);
@@ -17,7 +14,7 @@ export const libraryContainers: readonly OutContainer[] = [
   { id: 'mp4', title: 'MPEG-4', extensions: ['m4a', 'm4r', 'mp4'] },
   { id: 'flac', title: 'FLAC', extensions: ['flac'] },
   { id: 'ogg', title: 'Ogg', extensions: ['ogg', 'oga', 'opus'] },
-].map((entry) => ({ ...entry, describesItself: true, carries: carriedBy(entry.id) }));
+].map((entry) => ({ ...entry, describesItself: true, holdsTags: true, carries: carriedBy(entry.id) }));
 
 /** Every container that can be written. */
 export const outContainers = (): readonly OutContainer[] => [...containers, ...libraryContainers];

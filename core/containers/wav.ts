@@ -384,6 +384,7 @@ export const wav: Container = {
   title: 'WAV',
   extensions: ['wav'],
   describesItself: true,
+  holdsTags: true,
   mostBytes: 2 ** 32 - 1,
   carries: [...FORMATS.map(({ encoding }) => encoding), imaAdpcm.id, msAdpcm.id],
   recognises: (bytes) =>

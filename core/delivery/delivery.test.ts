@@ -5,7 +5,7 @@ import { automaticSettings } from '../chain/index.ts';
 import { checkFile } from '../findings/index.ts';
 import { demandsOf, type Target, targets } from '../targets/index.ts';
 import { makeFrom } from './fixtures/make.ts';
-import { listFileText, listRows, safeStem, standTogether, stemsOf } from './index.ts';
+import { jointOf, listFileText, listRows, safeStem, stemsOf } from './index.ts';
 
 describe('names in a list file', () => {
   const facts = { frames: 1, bytes: 1, soundBytes: 1, sampleRate: 8000 };
@@ -143,15 +143,25 @@ test('all sounds in one file, with an index', () => {
     footer: '};',
   };
   const files = ['bell', 'winch'].map((stem) => ({ displayName: stem, fileName: `${stem}.h`, facts }));
-  expect(standTogether({ listFile }, files)).toBe(true);
-  expect(standTogether({ listFile }, [...files, { facts: { ...facts, container: 'wav' } }])).toBe(false);
-  expect(standTogether({}, files)).toBe(false);
-  expect(listFileText(listFile, listRows({}, files), ['A\n', 'B\n'])).toBe(
+  const of = (...containers: string[]) =>
+    jointOf(
+      { listFile },
+      containers.map((container) => ({ facts: { container } })),
+    );
+  expect(of('c-header', 'c-header')).toBe('\n\n');
+  expect(of('json', 'json')).toBe(',\n');
+  // What is no source code, or not of one kind, stands in files of its own.
+  expect([of('c-header', 'wav'), of('json', 'c-header'), of('intel-hex'), of()]).toEqual([null, null, null, null]);
+  expect(jointOf({}, files)).toBeNull();
+  expect(listFileText(listFile, listRows({}, files), { contents: ['A\n', 'B\n'], joint: '\n\n' })).toBe(
     '/* All sounds. */\nA\n\nB\nstatic const uint8_t *const sounds[] = {\n  bell, /* 0 */\n  winch, /* 1 */\n};\n',
   );
   expect(
     JSON.parse(
-      listFileText({ ...listFile, header: '[', index: '', row: '', footer: ']' }, [], ['{"a":1}\n', '{"b":2}\n']),
+      listFileText({ ...listFile, header: '[', index: '', row: '', footer: ']' }, [], {
+        contents: ['{"a":1}\n', '{"b":2}\n'],
+        joint: ',\n',
+      }),
     ),
   ).toEqual([{ a: 1 }, { b: 2 }]);
 });

@@ -1,5 +1,5 @@
 import { oneLine } from '../audio/index.ts';
-import { safeIdentifier } from '../containers/index.ts';
+import { outContainers, safeIdentifier } from '../containers/index.ts';
 import type { ListFile, Target } from '../targets/index.ts';
 import { slotOf } from './names.ts';
 
@@ -55,30 +55,31 @@ export const listRows = (target: Pick<Target, 'slots'>, files: readonly Listed[]
     };
   });
 
-/** Forms of which several can stand in one file, one after the other; objects of JSON with a comma between them. */
-const JOINABLE = ['c-header', 'c-source', 'assembler', 'python', 'rust', 'json'];
+/** The sounds of a set as texts that stand in one file. */
+export interface JoinedSounds {
+  readonly contents: readonly string[];
+  /** What stands between them. */
+  readonly joint: string;
+}
 
-/** True where the sheet wants all sounds in its list file, and all of them are of a form that allows it. */
-export const standTogether = (
+/** What stands between the sounds where the sheet wants all of them in its list file; null where they stand alone. */
+export function jointOf(
   { listFile }: Pick<Target, 'listFile'>,
   files: readonly { readonly facts: { readonly container: string } }[],
-): boolean =>
-  listFile?.holdsSounds === true && files.length > 0 && files.every(({ facts }) => JOINABLE.includes(facts.container));
-
-/** The texts of the sounds as one, without the line feed at its end. */
-function soundsText(contents: readonly string[]): string {
-  const isJson = contents.every((text) => text.startsWith('{'));
-  return contents.map((text) => text.trimEnd()).join(isJson ? ',\n' : '\n\n');
+): string | null {
+  if (!listFile?.holdsSounds) return null;
+  const joints = new Set(files.map(({ facts }) => outContainers().find(({ id }) => id === facts.container)?.joint));
+  return joints.size === 1 ? ([...joints][0] ?? null) : null;
 }
 
 /**
  * The text of a list file: header, the sounds themselves where they stand in it, index, one row for each file, footer;
  * every line ends with a line feed.
  */
-export function listFileText(listFile: ListFile, rows: readonly ListRow[], contents: readonly string[] = []): string {
+export function listFileText(listFile: ListFile, rows: readonly ListRow[], sounds: JoinedSounds | null = null): string {
   const lines = [
     ...(listFile.header ? [listFile.header] : []),
-    ...(contents.length ? [soundsText(contents)] : []),
+    ...(sounds ? [sounds.contents.map((text) => text.trimEnd()).join(sounds.joint)] : []),
     ...(listFile.index ? [listFile.index] : []),
     ...(listFile.row ? rows : []).map((row) =>
       listFile.row.replace(/\{(\w+)\}/g, (braces, field: string) =>

@@ -13,6 +13,7 @@ import {
   render,
 } from '../chain/index.ts';
 import type { Reading } from '../containers/index.ts';
+import { findCompressed } from '../encodings/index.ts';
 import { type Facts, plainStream, readPlain, type SoundStream, surveyStream } from '../facts/index.ts';
 import { checkFile, checkReport, type Finding } from '../findings/index.ts';
 import { folderOf } from './names.ts';
@@ -133,12 +134,8 @@ async function proveBytes(file: ByteFile, written: ByteSums, isAmended: boolean,
   if (found.size !== written.size || !isSame) throw new Error('the finished file is not what was written');
 }
 
-/** Frames that an encoder of MP3 puts around a sound of which the file states no length: its delay, and what fills frames. */
-const MOST_UNSTATED = 4 * 1152;
 /** Frames by which a second reader may count otherwise: it sees packets, not what is cut off their ends. */
 const MOST_PACKET_FRAMES = 8192;
-/** Frames by which MP3 that does not state its delay comes later (LAME's, and the decoder's own). */
-const UNSTATED_DELAY = 576 + 529;
 
 /** Reads a library's file with two readers that share nothing, and proves that both find what was ordered, and its sound. */
 async function readLibraryFile(
@@ -151,11 +148,12 @@ async function readLibraryFile(
   if (!library) throw new RangeError('no library to read the finished file was handed in');
   const { reading, report, dataSum } = rendered;
   const { bitRate = 0, infoFrame } = chain.stations.wrap.plan.compressed ?? {};
+  const unstated = findCompressed(reading.encoding)?.unstated;
   const { bits } = chain.stations.depth.plan;
   const proof = bits === null ? new SoundProof(rendered.sound().blocks, { ...reading, bitRate }) : null;
   let levels = 0;
   // Without a word on the encoder's delay the sound comes so much later.
-  let early = reading.encoding === 'mp3' && !infoFrame ? UNSTATED_DELAY : 0;
+  let early = unstated && !infoFrame ? unstated.delay : 0;
   const compare = async (block: Block) => {
     await hear(block);
     if (bits !== null) {
@@ -173,7 +171,7 @@ async function readLibraryFile(
   const isSame = ({ encoding, sampleRate, channels }: Reading | Facts | SecondReading) =>
     encoding === reading.encoding && sampleRate === reading.sampleRate && channels === reading.channels;
   const over = facts.frames - report.frames;
-  const isLong = over >= 0 && over <= (reading.encoding === 'mp3' ? MOST_UNSTATED : 0);
+  const isLong = over >= 0 && over <= (unstated?.most ?? 0);
   const isNear = Math.abs(second.frames - report.frames) <= MOST_PACKET_FRAMES;
   if (!isSame(facts) || !isSame(second) || !isLong || !isNear) {
     throw new Error(

@@ -1,3 +1,4 @@
+import { outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
 
 /** Longest stem that is made: room for an extension and a counter below what every file system takes. */
@@ -26,7 +27,7 @@ const shortened = (stem: string, longest: number): string => stem.slice(0, Math.
 /** Most characters that a sheet leaves for a stem. */
 function longestStem(target: Naming): number {
   const { name, extensions } = demandsOf(target);
-  const extension = extensions?.value[0] ?? 'wav';
+  const extension = extensions?.value[0] ?? outContainerOf(USUAL_CONTAINER).extensions[0];
   const withExtension = (name?.value.mostWithExtension ?? LONGEST + extension.length + 1) - extension.length - 1;
   return Math.max(1, Math.min(LONGEST, name?.value.most ?? LONGEST, withExtension));
 }

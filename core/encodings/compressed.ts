@@ -20,6 +20,17 @@ export interface CompressedEncoding {
   readonly usualBitRate: number;
   /** Bits of the whole numbers that it keeps exactly; null where it keeps none. */
   readonly depths: readonly number[] | null;
+  /** True where the bit rate is the same all the time; otherwise it is what comes out in the mean. */
+  readonly isConstant?: boolean;
+  /** True where two channels can be coded together or each on its own. */
+  readonly hasStereoModes?: boolean;
+  /** Where a first frame may state the length: what decoders give more where it does not, in frames. */
+  readonly unstated?: {
+    /** By which the sound comes later. */
+    readonly delay: number;
+    /** By which there may be more in all. */
+    readonly most: number;
+  };
 }
 
 /** What is to be encoded, and how. */
@@ -72,6 +83,10 @@ const mp3: CompressedEncoding = {
   },
   usualBitRate: 192_000,
   depths: null,
+  isConstant: true,
+  hasStereoModes: true,
+  // The encoder's delay and the decoder's own; and what fills frames (LAME's; from memory).
+  unstated: { delay: 576 + 529, most: 4 * 1152 },
 };
 
 /** AAC-LC (ISO/IEC 14496-3; from memory). */

@@ -1,5 +1,13 @@
 import { concatenated, deinterleave } from '../audio/index.ts';
 
+/** How samples stand in bytes; null where there is no such thing, as one byte has every order. */
+export interface ByteLayout {
+  readonly order: 'little' | 'big' | null;
+  readonly sign: 'signed' | 'unsigned' | null;
+  /** In bytes of their own, or packed across bytes. */
+  readonly packing: 'bytes' | 'packed' | null;
+}
+
 /** What every encoding has, whether it takes samples one by one or in blocks. */
 interface EncodingBase {
   /** Stable name: in settings, sheets and facts. */
@@ -8,11 +16,17 @@ interface EncodingBase {
   readonly title: string;
   /** Bits stored for one sample. */
   readonly bitDepth: number;
+  /** Of encodings whose samples are whole as they stand. */
+  readonly byteLayout?: ByteLayout;
 }
 
 /** How single samples stand in bytes. Samples are in storage order: frame by frame, channel by channel. */
 interface SampleEncodingBase extends EncodingBase {
   readonly bytesPerSample: number;
+  /** Hz at which it is usually found without a header (common practice, no source); left out where it is not. */
+  readonly usualRate?: number;
+  /** True where it is found far less often than others. */
+  readonly isRare?: boolean;
   /** Bytes to samples, nominal range -1..1. Bytes after the last whole sample are left alone. */
   decode(bytes: Uint8Array): Float32Array;
   /** Frames of two samples as two channels, where there is a faster way than to decode and then to split. */
@@ -90,6 +104,13 @@ export interface Codec {
   /** For units that build on those before them: a codec that stands at the start of the sound. */
   fromStart?(): Codec;
 }
+
+/** Of whole numbers in bytes of their own. */
+export const byteLayoutOf = (bits: number, signed: boolean, bigEndian: boolean): ByteLayout => ({
+  order: bits <= 8 ? null : bigEndian ? 'big' : 'little',
+  sign: signed ? 'signed' : 'unsigned',
+  packing: 'bytes',
+});
 
 /** How a sound is laid out in the bytes of an encoding. */
 export const layoutOf = (encoding: PlainEncoding, channels: number, sampleRate: number): BlockLayout =>

@@ -6,6 +6,9 @@ function floatPcm(bits: 32 | 64, bigEndian = false): FloatEncoding {
   const bytesPerSample = bits / 8;
   return {
     kind: 'float',
+    ...(bits === 32 ? { usualRate: 48_000 } : {}),
+    isRare: true,
+    byteLayout: { order: bigEndian ? 'big' : 'little', sign: null, packing: 'bytes' },
     id: `float-${bits}${bigEndian ? 'be' : 'le'}`,
     title: `${bits}-bit float${bigEndian ? ', big-endian' : ''}`,
     bitDepth: bits,

@@ -52,6 +52,7 @@ function companded(
   const decoded = Float32Array.from({ length: 256 }, (_, byte) => decodeOne(byte) / 32768);
   return {
     kind: 'integer',
+    usualRate: 8_000,
     id,
     title,
     bitDepth: 8,

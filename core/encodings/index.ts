@@ -1,25 +1,7 @@
-import type { BlockEncoding, Encoding, PlainEncoding } from './encoding.ts';
-import { float32, float32be, float64, float64be } from './float.ts';
-import { aLaw, muLaw } from './g711.ts';
-import { imaAdpcm, imaAdpcmHigh, imaAdpcmLow } from './ima-adpcm.ts';
-import { msAdpcm } from './ms-adpcm.ts';
-import { okiAdpcm, okiAdpcmLow } from './oki-adpcm.ts';
-import {
-  pcmS8,
-  pcmS16,
-  pcmS16be,
-  pcmS24,
-  pcmS24be,
-  pcmS32,
-  pcmS32be,
-  pcmU8,
-  pcmU16,
-  pcmU16be,
-  pcmU24,
-  pcmU24be,
-  pcmU32,
-  pcmU32be,
-} from './pcm.ts';
+import type { Encoding, PlainEncoding } from './encoding.ts';
+import { float32 } from './float.ts';
+import { blockEncodings, encodings } from './list.ts';
+import { pcmS16 } from './pcm.ts';
 import { oddPcm } from './pcm-odd.ts';
 import { packedPcm } from './pcm-packed.ts';
 import { pcmShapeOf } from './pcm-shape.ts';
@@ -35,6 +17,7 @@ export {
 export type {
   BlockEncoding,
   BlockLayout,
+  ByteLayout,
   Codec,
   Encoding,
   FloatEncoding,
@@ -42,50 +25,11 @@ export type {
   PlainEncoding,
 } from './encoding.ts';
 export { bytesOf, codecOf, frameCodec, framesIn, layoutOf } from './encoding.ts';
+export { type ForeignEncoding, foreignEncodings } from './foreign.ts';
 export { imaAdpcm } from './ima-adpcm.ts';
+export { blockEncodings, encodings } from './list.ts';
 export { MS_COEFFICIENTS, msAdpcm } from './ms-adpcm.ts';
 export { type PcmShape, pcmId, pcmShapeOf } from './pcm-shape.ts';
-
-/** Unsigned samples of few bits, one in each byte: what a ladder of resistors on so many pins takes. */
-const lowPcm = (bits: number) => oddPcm({ bits, signed: false, bigEndian: false, left: false });
-
-/** Every encoding of single samples that has a name of its own. A new one: its file, and its line here. */
-export const encodings: readonly Encoding[] = [
-  pcmU8,
-  pcmS8,
-  pcmU16,
-  pcmU16be,
-  pcmS16,
-  pcmS16be,
-  pcmS24,
-  pcmS24be,
-  pcmS32,
-  pcmS32be,
-  pcmU24,
-  pcmU24be,
-  pcmU32,
-  pcmU32be,
-  lowPcm(7),
-  lowPcm(6),
-  lowPcm(5),
-  lowPcm(4),
-  float32,
-  float32be,
-  float64,
-  float64be,
-  muLaw,
-  aLaw,
-];
-
-/** Every encoding of blocks and streams that has a name of its own. */
-export const blockEncodings: readonly BlockEncoding[] = [
-  imaAdpcm,
-  msAdpcm,
-  imaAdpcmLow,
-  imaAdpcmHigh,
-  okiAdpcm,
-  okiAdpcmLow,
-];
 
 const byId = new Map<string, PlainEncoding>(
   [...encodings, ...wideEncodings, ...blockEncodings].map((entry) => [entry.id, entry]),
@@ -116,3 +60,7 @@ export function encodingOf(id: string): Encoding {
   if (encoding.kind === 'block') throw new RangeError(`"${id}" does not stand sample by sample`);
   return encoding;
 }
+
+/** What is used where neither a sheet nor a user says, and what holds a sound unrounded. */
+export const USUAL_ENCODING = pcmS16.id;
+export const UNROUNDED_ENCODING = float32.id;

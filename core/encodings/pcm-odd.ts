@@ -1,4 +1,4 @@
-import type { IntegerEncoding } from './encoding.ts';
+import { byteLayoutOf, type IntegerEncoding } from './encoding.ts';
 
 /** PCM samples of 1 to 31 bits, each in as many whole bytes as it needs. */
 export interface OddPcm {
@@ -38,6 +38,7 @@ export function oddPcm(layout: OddPcm): IntegerEncoding {
     linearBits: bits,
     companded: false,
     isUnsigned: !signed,
+    byteLayout: byteLayoutOf(bits, signed, bigEndian),
     decode(data) {
       const out = new Float32Array(Math.floor(data.length / bytes));
       for (let i = 0, at = 0; i < out.length; i++, at += bytes) {

@@ -51,6 +51,7 @@ export function packedPcm(packed: PackedPcm): BlockEncoding {
     bitDepth: bits,
     linearBits: bits,
     companded: false,
+    byteLayout: { order: null, sign: signed ? 'signed' : 'unsigned', packing: 'packed' },
     leastBlockBytes: () => 1,
     layout: (channels) => ({ channels, blockBytes: (bits / shared) * channels }),
     bytesOf: (frames, { blockBytes }) => Math.ceil(frames / unitFrames) * blockBytes,

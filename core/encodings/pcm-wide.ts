@@ -1,4 +1,4 @@
-import type { IntegerEncoding } from './encoding.ts';
+import { byteLayoutOf, type IntegerEncoding } from './encoding.ts';
 
 /** Bits of a sample that are looked at: its upper ones. Sound is held in 32-bit floating point, which keeps 24. */
 const USED_BITS = 32;
@@ -16,6 +16,7 @@ function widePcm(bytes: 5 | 6 | 7 | 8, bigEndian: boolean): IntegerEncoding {
     bytesPerSample: bytes,
     linearBits: USED_BITS,
     companded: false,
+    byteLayout: byteLayoutOf(bits, true, bigEndian),
     decode(data) {
       const out = new Float32Array(Math.floor(data.length / bytes));
       for (let i = 0, at = 0; i < out.length; i++, at += bytes) {

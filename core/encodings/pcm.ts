@@ -1,5 +1,5 @@
 import { integersToFloats, splitIntegers } from '../kernel/samples.ts';
-import type { IntegerEncoding } from './encoding.ts';
+import { byteLayoutOf, type IntegerEncoding } from './encoding.ts';
 
 interface IntegerLayout {
   readonly bits: 8 | 16 | 24 | 32;
@@ -18,6 +18,9 @@ const LEFT_JUSTIFIED: Readonly<Record<1 | 2 | 3 | 4, (bytes: Uint8Array, at: num
       ? (bytes[at] << 24) | (bytes[at + 1] << 16) | (bytes[at + 2] << 8) | bytes[at + 3]
       : (bytes[at + 3] << 24) | (bytes[at + 2] << 16) | (bytes[at + 1] << 8) | bytes[at],
 };
+
+/** Hz at which samples of so many bits are usually found without a header (common practice, no source). */
+const USUAL_RATES = { 8: 16_000, 16: 44_100, 24: 48_000, 32: 48_000 } as const;
 
 /** Linear PCM of whole bytes. Unsigned samples have their zero in the middle of the range. */
 function integerPcm({ bits, signed, bigEndian = false }: IntegerLayout): IntegerEncoding {
@@ -38,6 +41,9 @@ function integerPcm({ bits, signed, bigEndian = false }: IntegerLayout): Integer
     linearBits: bits,
     companded: false,
     isUnsigned: !signed,
+    byteLayout: byteLayoutOf(bits, signed, bigEndian),
+    ...(signed || bits <= 16 ? { usualRate: USUAL_RATES[bits] } : {}),
+    isRare: bits > 16 || (bits === 16 && !signed),
     decode(bytes) {
       const out = new Float32Array(Math.floor(bytes.length / bytesPerSample));
       if (isPlain16) {

@@ -1,7 +1,7 @@
 import { InputError, type Levels, LONGEST_ENTRY, MOST_ENTRIES, notFinite, oneLine, shortened } from '../audio/index.ts';
 import type { Extra, SoundFile, Tag } from '../containers/index.ts';
-import { checkFormat, findContainer } from '../containers/index.ts';
-import { blockEncodings, findEncoding } from '../encodings/index.ts';
+import { checkFormat, findContainer, foreignContainers, outContainers } from '../containers/index.ts';
+import { compressedEncodings, findEncoding, foreignEncodings } from '../encodings/index.ts';
 import type { Measures } from './meter.ts';
 
 /** One of several sounds in a file. */
@@ -16,9 +16,9 @@ export const FACTS_VERSION = 5;
 /** What a file is, read from its bytes. */
 export interface Facts {
   readonly version: number;
-  /** Id of the container, `wav` say; of a library's where Tambur does not read it itself. */
+  /** Id of the container; of a library's where Tambur does not read it itself. */
   readonly container: string;
-  /** Id of the encoding, `pcm-s16le` say. */
+  /** Id of the encoding. */
   readonly encoding: string;
   /** Hz. */
   readonly sampleRate: number;
@@ -137,37 +137,12 @@ export function finishFacts(
   );
 }
 
-/** Containers and encodings that libraries read, by the ids that facts use for them. */
-const LIBRARY_TITLES: Readonly<Record<string, string>> = {
-  mp3: 'MP3',
-  mp4: 'MPEG-4',
-  adts: 'ADTS',
-  flac: 'FLAC',
-  ogg: 'Ogg',
-  aac: 'AAC',
-  alac: 'ALAC',
-  vorbis: 'Vorbis',
-  opus: 'Opus',
-  matroska: 'Matroska',
-  webm: 'WebM',
-  mov: 'QuickTime',
-  avi: 'AVI',
-  asf: 'ASF',
-  amr: 'AMR',
-  caf: 'CAF',
-  'program-stream': 'MPEG program stream',
-  'mpeg-audio': 'MPEG audio',
-  wma: 'WMA',
-  'amr-nb': 'AMR narrowband',
-  'amr-wb': 'AMR wideband',
-  mp2: 'MPEG layer 2',
-  ac3: 'AC-3',
-  lpcm: 'linear PCM',
-};
+const titleIn = (entries: readonly { readonly id: string; readonly title: string }[], id: string) =>
+  entries.find((entry) => entry.id === id)?.title;
 
 /** A container's name for people. */
-export const containerTitle = (id: string): string => findContainer(id)?.title ?? LIBRARY_TITLES[id] ?? id;
+export const containerTitle = (id: string): string => titleIn([...outContainers(), ...foreignContainers], id) ?? id;
 
 /** An encoding's name for people. */
 export const encodingTitle = (id: string): string =>
-  (findEncoding(id) ?? blockEncodings.find((entry) => entry.id === id))?.title ?? LIBRARY_TITLES[id] ?? id;
+  findEncoding(id)?.title ?? titleIn([...compressedEncodings, ...foreignEncodings], id) ?? id;

@@ -1,6 +1,6 @@
 import { type ByteFile, deinterleave, formatCount, formatLevel } from '../audio/index.ts';
 import type { Reading } from '../containers/index.ts';
-import { type Encoding, encodingOf } from '../encodings/index.ts';
+import { type Encoding, encodings } from '../encodings/index.ts';
 
 /**
  * What headerless bytes may be. Each reading is judged by how few bits would be needed to write the bytes down if it were
@@ -16,23 +16,11 @@ export interface LikelyReading {
   readonly why: string;
 }
 
-/** Encodings that occur without a header, and the rates usual for them in Hz (common practice, no source). */
-const CANDIDATES: readonly { encoding: string; sampleRate: number }[] = [
-  { encoding: 'pcm-u8', sampleRate: 16_000 },
-  { encoding: 'pcm-s8', sampleRate: 16_000 },
-  { encoding: 'mu-law', sampleRate: 8_000 },
-  { encoding: 'a-law', sampleRate: 8_000 },
-  { encoding: 'pcm-s16le', sampleRate: 44_100 },
-  { encoding: 'pcm-s16be', sampleRate: 44_100 },
-  { encoding: 'pcm-u16le', sampleRate: 44_100 },
-  { encoding: 'pcm-u16be', sampleRate: 44_100 },
-  { encoding: 'pcm-s24le', sampleRate: 48_000 },
-  { encoding: 'pcm-s24be', sampleRate: 48_000 },
-  { encoding: 'pcm-s32le', sampleRate: 48_000 },
-  { encoding: 'pcm-s32be', sampleRate: 48_000 },
-  { encoding: 'float-32le', sampleRate: 48_000 },
-  { encoding: 'float-32be', sampleRate: 48_000 },
-];
+/** Encodings that occur without a header, at the rates usual for them. */
+const candidates = () =>
+  encodings.flatMap((encoding) =>
+    encoding.usualRate === undefined ? [] : [{ encoding, sampleRate: encoding.usualRate }],
+  );
 
 /** The bytes are looked at in so many pieces of so many bytes; 24 divides by every size of frame up to stereo. */
 const PIECES = 8;
@@ -176,9 +164,8 @@ export function likelyReadings(file: ByteFile, skip = 0): LikelyReading[] {
   const pieces = piecesOf(file, skip);
   const sounding = pieces.reduce((sum, piece) => sum + piece.length, 0);
   if (sounding === 0) return [];
-  const likely = CANDIDATES.flatMap(({ encoding: id, sampleRate }) =>
+  const likely = candidates().flatMap(({ encoding, sampleRate }) =>
     [1, 2].map((channels): LikelyReading & { cost: number } => {
-      const encoding = encodingOf(id);
       const frameBytes = encoding.bytesPerSample * channels;
       const judged = judge(encoding, channels, pieces);
       const size = file.size - skip;
@@ -186,7 +173,7 @@ export function likelyReadings(file: ByteFile, skip = 0): LikelyReading[] {
       const bitsPerByte = Math.min(8, judged.bits / sounding);
       const cost = bitsPerByte + penalty(encoding, channels, judged, left);
       const why = explain(encoding, judged, bitsPerByte, Math.floor(size / frameBytes), left);
-      return { reading: { encoding: id, sampleRate, channels, skip }, bitsPerByte, why, cost };
+      return { reading: { encoding: encoding.id, sampleRate, channels, skip }, bitsPerByte, why, cost };
     }),
   );
   return likely.sort((a, b) => a.cost - b.cost).map(({ reading, bitsPerByte, why }) => ({ reading, bitsPerByte, why }));
@@ -211,7 +198,7 @@ function penalty(encoding: Encoding, channels: number, judged: Judged, left: num
     (isHalfNoise ? 1.5 : 0) +
     (isTwice ? 1 : 0) +
     // Rare kinds have to be clearly better.
-    (encoding.id.startsWith('pcm-u16') || encoding.bitDepth > 16 ? 0.2 : 0) +
+    (encoding.isRare ? 0.2 : 0) +
     (channels > 1 ? 0.02 : 0)
   );
 }

@@ -1,28 +1,10 @@
 import { deadChannels, formatCount, formatRate } from '../audio/index.ts';
-import { findContainer } from '../containers/index.ts';
+import { foreignContainers, outContainers } from '../containers/index.ts';
 import { containerTitle, type Facts } from './facts.ts';
-
-/** Extensions of the containers that libraries read. */
-const LIBRARY_EXTENSIONS: Readonly<Record<string, readonly string[]>> = {
-  mp3: ['mp3'],
-  'mpeg-audio': ['mp2', 'mpa', 'mpga', 'mp1', 'mp3'],
-  mp4: ['m4a', 'm4r', 'm4b', 'mp4', 'm4v', '3gp', '3g2'],
-  mov: ['mov', 'qt'],
-  adts: ['aac', 'adts'],
-  flac: ['flac'],
-  ogg: ['ogg', 'oga', 'opus', 'ogv'],
-  matroska: ['mkv', 'mka'],
-  webm: ['webm', 'weba'],
-  avi: ['avi'],
-  asf: ['wma', 'asf', 'wmv'],
-  amr: ['amr', 'awb', '3ga'],
-  caf: ['caf'],
-  'program-stream': ['mpg', 'mpeg', 'vob', 'm2p', 'ps'],
-};
 
 /** Extensions, without the dot, of files that hold such a container. */
 export const extensionsOf = (container: string): readonly string[] =>
-  findContainer(container)?.extensions ?? LIBRARY_EXTENSIONS[container] ?? [];
+  [...outContainers(), ...foreignContainers].find(({ id }) => id === container)?.extensions ?? [];
 
 const extensionOf = (name: string): string | null => /\.([A-Za-z0-9]{1,8})$/.exec(name)?.[1]?.toLowerCase() ?? null;
 

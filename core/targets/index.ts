@@ -22,7 +22,6 @@ export { centsBetween, partsPerMillion, type Timer, type TimerRate, timerRates }
 export * from './requirements/index.ts';
 export { readSheet, sheetText } from './sheet-file.ts';
 export * from './target.ts';
-export { USUAL_CONTAINER, USUAL_ENCODING } from './writable.ts';
 
 /** The sheets that ship with Tambur. A new one: its file, and its line here. */
 export const targets: readonly Target[] = [

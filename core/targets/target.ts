@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { hertz, InputError, shortened } from '../audio/index.ts';
-import type { Reading } from '../containers/index.ts';
+import { outContainerOf, type Reading } from '../containers/index.ts';
 import { type Demands, kindOf, type Requirement, requirementKinds, requirementSchema } from './requirements/index.ts';
 import { unwritable } from './writable.ts';
 
@@ -141,7 +141,7 @@ export function requirementText(requirement: Requirement): string {
 /** How the device reads bytes without a header; undefined where it wants a file that describes itself. */
 export function headerlessReading(target: Pick<Target, 'requirements'>): Reading | undefined {
   const { containers, encodings, sampleRates, rateRange, channelCounts } = demandsOf(target);
-  const isBare = containers?.value.some((id) => id === 'headerless' || id === 'intel-hex');
+  const isBare = containers?.value.some((id) => !outContainerOf(id).describesItself);
   const rate = sampleRates?.value[0] ?? rateRange?.value.most;
   if (!isBare || !encodings || !rate) return undefined;
   return {

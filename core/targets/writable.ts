@@ -1,12 +1,8 @@
 import { formatChoice, formatRate, hertz } from '../audio/index.ts';
-import { canCarry, outContainers } from '../containers/index.ts';
-import { findCompressed } from '../encodings/index.ts';
+import { canCarry, outContainers, USUAL_CONTAINER } from '../containers/index.ts';
+import { findCompressed, USUAL_ENCODING } from '../encodings/index.ts';
 import { containerTitle, encodingTitle } from '../facts/index.ts';
 import type { SettledDemands } from './target.ts';
-
-/** What is used where neither a sheet nor a user says. */
-export const USUAL_CONTAINER = 'wav';
-export const USUAL_ENCODING = 'pcm-s16le';
 
 /** Why no file can be written that meets such demands, as a clause; null where one can. */
 export function unwritable({ containers, encodings, sampleRates }: SettledDemands): string | null {

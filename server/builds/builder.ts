@@ -4,7 +4,7 @@ import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { basename, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
-import { checkSet, folderOf, InputError, listFileText, listRows, standTogether, stemsOf } from '@tambur/core';
+import { checkSet, folderOf, InputError, jointOf, listFileText, listRows, stemsOf } from '@tambur/core';
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
 import type { Events } from '../events.ts';
@@ -204,27 +204,28 @@ async function withListFile(
         ]
       : [],
   );
-  const together = standTogether(target, listed);
-  const contents = together ? await Promise.all(listed.map(({ path }) => readFile(path, 'utf8'))) : [];
-  const text = Buffer.from(listFileText(listFile, listRows(target, listed), contents));
-  if (together) await Promise.all(listed.map(({ path }) => rm(path)));
+  const joint = jointOf(target, listed);
+  const contents = joint === null ? [] : await Promise.all(listed.map(({ path }) => readFile(path, 'utf8')));
+  const sounds = joint === null ? null : { contents, joint };
+  const text = Buffer.from(listFileText(listFile, listRows(target, listed), sounds));
+  if (sounds) await Promise.all(listed.map(({ path }) => rm(path)));
   const path = join(folder, listFile.name);
   await writeFile(path, text, { flag: 'wx' });
   await flush(path);
   const row: NewFile = {
     name: listFile.name,
-    displayName: together ? 'All sounds' : 'List file',
+    displayName: sounds ? 'All sounds' : 'List file',
     bytes: text.length,
     sha256: createHash('sha256').update(text).digest('hex'),
     facts: null,
     report: null,
-    findings: together
+    findings: sounds
       ? files.flatMap(({ displayName, findings }) =>
           findings.map((finding) => ({ ...finding, title: `${displayName}: ${finding.title}` })),
         )
       : [],
   };
-  return together ? [row] : [...files, row];
+  return sounds ? [row] : [...files, row];
 }
 
 /** What a failed build says where the failure is no user's to mend. */

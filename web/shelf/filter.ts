@@ -1,8 +1,16 @@
-import { describeFacts, type Facts, findContainer, remarksOn } from '@tambur/core';
+import {
+  describeFacts,
+  type Facts,
+  findCompressed,
+  findEncoding,
+  foreignContainers,
+  foreignEncodings,
+  remarksOn,
+} from '@tambur/core';
 import type { ShelfView } from '@tambur/server';
 
 /** Groups of files that a practitioner tells apart. */
-export type Kind = 'plain' | 'lossless' | 'lossy' | 'video' | 'headerless';
+export type Kind = 'plain' | 'lossless' | 'lossy' | 'video' | 'bare';
 
 export const kinds: readonly { readonly value: Kind | 'all' | 'remarked' | 'unused'; readonly label: string }[] = [
   { value: 'all', label: 'All sources' },
@@ -10,18 +18,18 @@ export const kinds: readonly { readonly value: Kind | 'all' | 'remarked' | 'unus
   { value: 'lossless', label: 'Lossless' },
   { value: 'lossy', label: 'Lossy' },
   { value: 'video', label: 'From video' },
-  { value: 'headerless', label: 'Headerless' },
+  { value: 'bare', label: 'Headerless' },
   { value: 'remarked', label: 'With remarks' },
   { value: 'unused', label: 'In no job' },
 ];
 
-const VIDEOS = ['matroska', 'webm', 'avi', 'mov', 'program-stream'];
-
 export function kindOf({ container, encoding, certainty }: Facts): Kind {
-  if (certainty === 'assumed') return 'headerless';
-  if (VIDEOS.includes(container)) return 'video';
-  if (encoding === 'flac' || encoding === 'alac') return 'lossless';
-  return findContainer(container) && !encoding.endsWith('adpcm') ? 'plain' : 'lossy';
+  if (certainty === 'assumed') return 'bare';
+  if (foreignContainers.find(({ id }) => id === container)?.holdsPictures) return 'video';
+  const plain = findEncoding(encoding);
+  if (plain) return plain.kind === 'block' && plain.companded ? 'lossy' : 'plain';
+  const isLossless = findCompressed(encoding)?.depths ?? foreignEncodings.find(({ id }) => id === encoding)?.isLossless;
+  return isLossless ? 'lossless' : 'lossy';
 }
 
 const texts = new WeakMap<ShelfView, string>();

@@ -30,7 +30,7 @@ const all = [bell, tune, film, bare, wrong];
 const names = (sources: readonly ShelfView[]) => sources.map(({ name }) => name);
 
 test('files are told apart by what is in them', () => {
-  expect(all.map(({ facts }) => kindOf(facts))).toEqual(['plain', 'lossy', 'video', 'headerless', 'plain']);
+  expect(all.map(({ facts }) => kindOf(facts))).toEqual(['plain', 'lossy', 'video', 'bare', 'plain']);
 });
 
 test.each([

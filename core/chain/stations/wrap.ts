@@ -7,6 +7,7 @@ import {
   outContainers,
   type Tag,
   type TextOptions,
+  USUAL_CONTAINER,
 } from '../../containers/index.ts';
 import {
   bitRatesAt,
@@ -16,9 +17,10 @@ import {
   encodings,
   findCompressed,
   findEncoding,
+  USUAL_ENCODING,
 } from '../../encodings/index.ts';
 import { encodingTitle, type Facts } from '../../facts/index.ts';
-import { fitsLayout, type SettledDemands, USUAL_CONTAINER, USUAL_ENCODING } from '../../targets/index.ts';
+import { fitsLayout, type SettledDemands } from '../../targets/index.ts';
 import { LIBRARY_OVERHEAD } from '../length-limits.ts';
 import type { EncoderOrder } from '../library.ts';
 import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
@@ -30,7 +32,18 @@ const encodingNames = (): readonly string[] =>
 const isEncoding = (id: string) => findEncoding(id) !== undefined || findCompressed(id) !== undefined;
 
 const tagText = v.optional(v.pipe(v.string(), v.transform(oneLine), v.maxLength(500)));
-const identifier = v.pipe(v.string(), v.regex(/^([A-Za-z_]\w{0,59})?$/, 'a name has letters, digits and underscores'));
+/** What may be written into the fields of the station, for whoever offers them. */
+export const WRAP_LIMITS = {
+  patterns: {
+    extension: /^[A-Za-z0-9]{1,8}$/,
+    arrayName: /^([A-Za-z_]\w{0,59})?$/,
+    elementType: /^([A-Za-z_][\w ]{0,39})?$/,
+    storageAttribute: /^[\w\s()",.#[\]]{0,80}$/,
+  },
+  lineWidth: { least: 40, most: 400 },
+  mostAddress: 0x7fff_ffff,
+} as const;
+const { patterns, lineWidth, mostAddress } = WRAP_LIMITS;
 
 const wish = v.strictObject({
   container: v.optional(
@@ -45,7 +58,7 @@ const wish = v.strictObject({
     v.pipe(v.string(), v.check(isEncoding, `there is no such encoding; there are ${encodingNames().join(', ')}`)),
   ),
   extension: v.optional(
-    v.pipe(v.string(), v.regex(/^[A-Za-z0-9]{1,8}$/, 'an extension has 1 to 8 letters or digits, without the dot')),
+    v.pipe(v.string(), v.regex(patterns.extension, 'an extension has 1 to 8 letters or digits, without the dot')),
   ),
   /** Bits per second, for encodings that have a choice. */
   bitRate: v.optional(v.pipe(v.number(), v.integer(), v.minValue(8000), v.maxValue(512_000))),
@@ -63,18 +76,18 @@ const wish = v.strictObject({
   storageAttribute: v.optional(
     v.pipe(
       v.string(),
-      v.regex(/^[\w\s()",.#[\]]{0,80}$/, 'an attribute has letters, digits, underscores, brackets and quotes'),
+      v.regex(patterns.storageAttribute, 'an attribute has letters, digits, underscores, brackets and quotes'),
     ),
   ),
-  arrayName: v.optional(identifier),
+  arrayName: v.optional(v.pipe(v.string(), v.regex(patterns.arrayName, 'a name has letters, digits and underscores'))),
   elementType: v.optional(
-    v.pipe(v.string(), v.regex(/^([A-Za-z_][\w ]{0,39})?$/, 'a type has letters, digits and underscores')),
+    v.pipe(v.string(), v.regex(patterns.elementType, 'a type has letters, digits and underscores')),
   ),
-  lineWidth: v.optional(v.pipe(v.number(), v.integer(), v.minValue(40), v.maxValue(400))),
+  lineWidth: v.optional(v.pipe(v.number(), v.integer(), v.minValue(lineWidth.least), v.maxValue(lineWidth.most))),
   numbers: v.optional(v.picklist(['decimal', 'hex'])),
   constants: v.optional(v.boolean()),
   guard: v.optional(v.boolean()),
-  address: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(0x7fff_ffff))),
+  address: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(mostAddress))),
 });
 type Wish = v.InferOutput<typeof wish>;
 

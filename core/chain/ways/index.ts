@@ -2,28 +2,12 @@ import { formatSeconds } from '../../audio/index.ts';
 import type { ClipSettings } from '../settings.ts';
 import type { Chain } from '../settle.ts';
 import type { Way } from '../station.ts';
-import { shorterCut } from './cut.ts';
-import { fewerBits } from './fewer-bits.ts';
-import { jointStereo } from './joint-stereo.ts';
-import { largerContainer } from './larger-container.ts';
-import { lowerRate } from './lower-rate.ts';
-import { oneChannel } from './one-channel.ts';
-import { silence } from './silence.ts';
-import { type KindOfWay, type Trouble, together } from './way.ts';
+import { kindsOfWays } from './list.ts';
+import { type Trouble, together } from './way.ts';
 
 export { evenLimit } from './cut.ts';
+export { kindsOfWays } from './list.ts';
 export type { Candidate, KindOfWay, Member, SetCandidate, Trouble } from './way.ts';
-
-/** Every kind of way out, what loses least first: for single clips and for sets. A new one: its file, and its line here. */
-export const kindsOfWays = [
-  silence,
-  fewerBits,
-  jointStereo,
-  oneChannel,
-  lowerRate,
-  largerContainer,
-  shorterCut,
-] satisfies KindOfWay[];
 
 /** Of one kind so many are offered: the first that fits is the one that loses least. */
 const MOST_OF_A_KIND = 2;
@@ -38,13 +22,9 @@ function roomIn({ stations: { ends, rate } }: Chain): number | null {
  * Ways that were tried and lead out, best first.
  * @param settleWith settles the clip with other settings
  */
-export function waysOut(
-  trouble: Trouble,
-  settleWith: (settings: ClipSettings) => Chain,
-  kinds: readonly KindOfWay[] = kindsOfWays,
-): Way[] {
+export function waysOut(trouble: Trouble, settleWith: (settings: ClipSettings) => Chain): Way[] {
   const { settings } = trouble.chain.order;
-  return kinds.flatMap(({ forClip }) => {
+  return kindsOfWays.flatMap(({ forClip }) => {
     const ways: Way[] = [];
     for (const candidate of forClip?.(trouble) ?? []) {
       if (ways.length === MOST_OF_A_KIND) break;

@@ -1,4 +1,5 @@
 import type { Element } from './elements.ts';
+import { ARRAY_OPTIONS } from './options.ts';
 import { textContainer } from './text-form.ts';
 
 const WHOLE = { 1: '.byte', 2: '.2byte', 4: '.4byte' } as const;
@@ -10,6 +11,7 @@ const directiveOf = (element: Element): string => (element.isFloat ? FLOATS[elem
 export const assembler = textContainer({
   id: 'assembler',
   title: 'assembler source',
+  options: ARRAY_OPTIONS,
   extensions: ['s', 'asm', 'inc'],
   comment: ['; ', ''],
   before: ({ name, sampleRate, channels, options }) => [

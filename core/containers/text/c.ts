@@ -1,4 +1,5 @@
 import type { Element } from './elements.ts';
+import { ARRAY_OPTIONS } from './options.ts';
 import { type ArrayContext, type TextForm, textContainer } from './text-form.ts';
 
 const typeOf = (element: Element) => {
@@ -36,6 +37,7 @@ const header: TextForm = {
   ...shared,
   id: 'c-header',
   title: 'C header',
+  options: [...ARRAY_OPTIONS, 'elementType', 'storageAttribute', 'guard'],
   extensions: ['h'],
   before: (context) => {
     const prefix = context.name.toUpperCase();
@@ -51,6 +53,7 @@ const source: TextForm = {
   ...shared,
   id: 'c-source',
   title: 'C source',
+  options: [...ARRAY_OPTIONS, 'elementType', 'storageAttribute'],
   extensions: ['c'],
   before: (context) => [
     '#include <stdint.h>',

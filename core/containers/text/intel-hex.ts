@@ -60,6 +60,7 @@ export const intelHex: Container = {
   title: 'Intel HEX',
   extensions: ['hex', 'ihx'],
   describesItself: false,
+  textOptions: ['address'],
   carries: encodings.map(({ id }) => id),
   carriesEvery: true,
   recognises: (bytes) => /^:[0-9A-Fa-f]{10,}\r?\n/.test(latin1(bytes.subarray(0, 600))),

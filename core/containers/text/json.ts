@@ -15,6 +15,8 @@ export const json: Container = {
   title: 'JSON',
   extensions: ['json'],
   describesItself: true,
+  textOptions: ['arrayName', 'lineWidth'],
+  joint: ',\n',
   carries: encodings.map(({ id }) => id),
   carriesEvery: true,
   recognises: (bytes) => HEAD.test(latin1(bytes.subarray(0, HEAD_BYTES))),

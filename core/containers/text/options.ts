@@ -19,6 +19,14 @@ export interface TextOptions {
   readonly address: number;
 }
 
+/** Options of every form that is an array of numbers. */
+export const ARRAY_OPTIONS = [
+  'arrayName',
+  'lineWidth',
+  'numbers',
+  'constants',
+] as const satisfies (keyof TextOptions)[];
+
 export const USUAL_TEXT: TextOptions = {
   storageAttribute: '',
   arrayName: '',

@@ -1,4 +1,5 @@
 import type { Element } from './elements.ts';
+import { ARRAY_OPTIONS } from './options.ts';
 import { textContainer } from './text-form.ts';
 
 /** Type codes of Python's `array`, which small Pythons have too, by size. */
@@ -17,6 +18,7 @@ function codeOf(element: Element): string {
 export const python = textContainer({
   id: 'python',
   title: 'Python source',
+  options: ARRAY_OPTIONS,
   extensions: ['py'],
   comment: ['# ', ''],
   before: ({ name, element, sampleRate, channels, options }) => {

@@ -1,9 +1,11 @@
+import { ARRAY_OPTIONS } from './options.ts';
 import { textContainer } from './text-form.ts';
 
 /** A static array of Rust. */
 export const rust = textContainer({
   id: 'rust',
   title: 'Rust source',
+  options: [...ARRAY_OPTIONS, 'elementType', 'storageAttribute'],
   extensions: ['rs'],
   comment: ['// ', ''],
   before: ({ name, element, length, sampleRate, channels, options }) => {

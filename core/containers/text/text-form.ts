@@ -23,6 +23,8 @@ export interface TextForm {
   readonly id: string;
   readonly title: string;
   readonly extensions: readonly string[];
+  /** Those that it has a use for. */
+  readonly options: readonly (keyof TextOptions)[];
   /** What begins and ends a comment in one line. */
   readonly comment: readonly [string, string];
   /** Lines between the comment and the numbers. */
@@ -74,6 +76,8 @@ export function textContainer(form: TextForm): Container {
     title: form.title,
     extensions: form.extensions,
     describesItself: true,
+    textOptions: form.options,
+    joint: '\n\n',
     carries: encodings.map(({ id }) => id),
     carriesEvery: true,
     recognises(bytes) {

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
-import { findEncoding, pcmShapeOf } from '../../encodings/index.ts';
-import { type ByteLayout, common, type FileRequirementKind, notStated } from './requirement.ts';
+import { type ByteLayout, findEncoding } from '../../encodings/index.ts';
+import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.pipe(
   v.strictObject({
@@ -24,18 +24,10 @@ const words = ({ order, sign, packing }: ByteLayout) =>
     ...(packing ? [packing === 'packed' ? 'packed' : 'in bytes of their own'] : []),
   ].join(', ') || 'not told by the encoding';
 
-/** How the samples of an encoding stand in bytes. PCM alone has a sign and an order; one byte has every order. */
+/** How the samples of an encoding stand in bytes. */
 export function byteLayoutOf(id: string): ByteLayout {
-  const shape = pcmShapeOf(id);
-  if (shape) {
-    return {
-      order: shape.bits <= 8 || shape.packed ? null : shape.bigEndian ? 'big' : 'little',
-      sign: shape.signed ? 'signed' : 'unsigned',
-      packing: shape.packed ? 'packed' : 'bytes',
-    };
-  }
-  const order = id.endsWith('be') ? 'big' : id.startsWith('float') ? 'little' : null;
-  return { order, sign: null, packing: findEncoding(id)?.kind === 'block' ? 'packed' : 'bytes' };
+  const encoding = findEncoding(id);
+  return encoding?.byteLayout ?? { order: null, sign: null, packing: encoding?.kind === 'block' ? 'packed' : 'bytes' };
 }
 
 /** True if an encoding is as a layout wants it; what it has no such thing of does not count. */

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { formatChoice } from '../../audio/index.ts';
-import { outContainers } from '../../containers/index.ts';
+import { headerless, outContainers, USUAL_CONTAINER } from '../../containers/index.ts';
 import { containerTitle } from '../../facts/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
@@ -22,7 +22,7 @@ const titles = (ids: readonly string[]) => formatChoice(ids.map(containerTitle))
 export const container: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'container',
   scope: 'file',
-  usual: { kind: 'container', anyOf: ['wav'] },
+  usual: { kind: 'container', anyOf: [USUAL_CONTAINER] },
   fields: [
     {
       key: 'anyOf',
@@ -38,6 +38,6 @@ export const container: FileRequirementKind<v.InferOutput<typeof schema>> = {
   check: ({ anyOf }, { facts }) => ({
     meets: anyOf.includes(facts.container),
     found: containerTitle(facts.container),
-    mend: anyOf.includes('headerless') ? 'write the bare samples, without a header' : `write it as ${titles(anyOf)}`,
+    mend: anyOf.includes(headerless.id) ? 'write the bare samples, without a header' : `write it as ${titles(anyOf)}`,
   }),
 };

@@ -1,6 +1,13 @@
 import * as v from 'valibot';
 import { formatChoice } from '../../audio/index.ts';
-import { blockEncodings, compressedEncodings, encodings, findCompressed, findEncoding } from '../../encodings/index.ts';
+import {
+  blockEncodings,
+  compressedEncodings,
+  encodings,
+  findCompressed,
+  findEncoding,
+  USUAL_ENCODING,
+} from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
@@ -25,7 +32,7 @@ const titles = (ids: readonly string[]) => formatChoice(ids.map(encodingTitle));
 export const encoding: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'encoding',
   scope: 'file',
-  usual: { kind: 'encoding', anyOf: ['pcm-s16le'] },
+  usual: { kind: 'encoding', anyOf: [USUAL_ENCODING] },
   fields: [{ key: 'anyOf', label: 'One of', type: 'choices', options: allEncodings }],
   schema,
   title: 'encoding',

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { formatChoice } from '../../audio/index.ts';
+import { outContainerOf, USUAL_CONTAINER } from '../../containers/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
@@ -13,7 +14,7 @@ const schema = v.strictObject({
 export const extension: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'extension',
   scope: 'file',
-  usual: { kind: 'extension', anyOf: ['wav'] },
+  usual: { kind: 'extension', anyOf: [outContainerOf(USUAL_CONTAINER).extensions[0]] },
   fields: [{ key: 'anyOf', label: 'One of, without the dot', type: 'list' }],
   schema,
   title: 'extension',

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import type { Tag } from '../../containers/index.ts';
+import type { ByteLayout } from '../../encodings/index.ts';
 import type { Facts } from '../../facts/index.ts';
 
 /** Entries that every requirement has. */
@@ -87,13 +88,6 @@ export interface Demands {
   folder: string;
   /** Without the dot. */
   extensions: readonly string[];
-}
-
-/** How samples stand in bytes, where the encoding itself is left open; null where it does not matter. */
-export interface ByteLayout {
-  readonly order: 'little' | 'big' | null;
-  readonly sign: 'signed' | 'unsigned' | null;
-  readonly packing: 'bytes' | 'packed' | null;
 }
 
 /** One entry of a requirement as a form asks for it. */

@@ -4,12 +4,15 @@ import {
   canCarry,
   encodingTitle,
   type Facts,
+  findCompressed,
   formatBitRate,
   outContainerOf,
   outContainers,
   type Plan,
   possibleBitRates,
+  type TextOptions,
   USUAL_TEXT,
+  WRAP_LIMITS,
 } from '@tambur/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Choice } from '../../ui/choice.tsx';
@@ -56,6 +59,8 @@ function useFingerprint(bytes: Uint8Array | undefined): string {
   return known && known.bytes === bytes ? known.hex : '';
 }
 
+const { patterns: PATTERNS, lineWidth: LINE_WIDTHS, mostAddress: MOST_ADDRESS } = WRAP_LIMITS;
+
 type Wish = Exclude<ClipSettings['wrap'], 'automatic'>;
 
 /** More encodings than these are a list to choose from. */
@@ -96,15 +101,13 @@ export function WrapPanel({ chain, settings, source, preview, onChange }: PanelP
           key={`extension ${extension}`}
           label="Extension"
           value={extension}
-          pattern={/^[A-Za-z0-9]{1,8}$/}
+          pattern={PATTERNS.extension}
           onChange={(value) => set({ extension: value })}
         />
         <CompressedFields chain={chain} wish={wish} set={set} />
       </div>
-      {TEXT_FORMS.includes(container) && <TextFields container={container} plan={chain.stations.wrap.plan} set={set} />}
-      {TAGGED.includes(container) && (
-        <TagFields wish={wish} set={set} plan={chain.stations.wrap.plan} facts={source.facts} />
-      )}
+      {out.textOptions && <TextFields options={out.textOptions} plan={chain.stations.wrap.plan} set={set} />}
+      {out.holdsTags && <TagFields wish={wish} set={set} plan={chain.stations.wrap.plan} facts={source.facts} />}
       {preview && (
         <figure className="min-w-0">
           <figcaption className="text-sm text-graphite">{preview.chain.fileName} begins</figcaption>
@@ -121,10 +124,6 @@ export function WrapPanel({ chain, settings, source, preview, onChange }: PanelP
   );
 }
 
-/** Containers that have a place for tags. */
-const TAGGED = ['wav', 'aiff', 'aiff-c', 'au', 'caf', 'mp3', 'mp4', 'flac', 'ogg'];
-const TEXT_FORMS = ['c-header', 'c-source', 'assembler', 'python', 'rust', 'json', 'intel-hex'];
-
 interface PartProps {
   readonly plan: Plan<'wrap'>;
   readonly set: (change: Wish) => void;
@@ -137,11 +136,12 @@ function CompressedFields({ chain, wish, set }: { chain: Chain; wish: Wish } & P
   if (!plan.compressed) return null;
   const possible = possibleBitRates(plan, rate.plan.to, channels.plan.matrix.length);
   const { bitRate, stereoMode, infoFrame } = plan.compressed;
+  const library = findCompressed(plan.encoding);
   return (
     <>
       {possible && (
         <Select
-          label={plan.encoding === 'mp3' ? 'Bit rate, constant' : 'Bit rate, about'}
+          label={library?.isConstant ? 'Bit rate, constant' : 'Bit rate, about'}
           value={String(bitRate)}
           onChange={(value) => set({ bitRate: Number(value) })}
           options={[...new Set([...possible, bitRate])].map((each) => ({
@@ -150,97 +150,96 @@ function CompressedFields({ chain, wish, set }: { chain: Chain; wish: Wish } & P
           }))}
         />
       )}
-      {plan.encoding === 'mp3' && (
-        <>
-          <Select
-            label="Two channels as"
-            value={wish.stereoMode ?? stereoMode}
-            onChange={(value) => set({ stereoMode: value === 'stereo' ? 'stereo' : 'joint' })}
-            options={[
-              { value: 'joint', label: 'joint stereo' },
-              { value: 'stereo', label: 'stereo' },
-            ]}
-          />
-          <Toggle
-            label="First frame states the exact length"
-            value={infoFrame}
-            onChange={(value) => set({ infoFrame: value })}
-          />
-        </>
+      {library?.hasStereoModes && (
+        <Select
+          label="Two channels as"
+          value={wish.stereoMode ?? stereoMode}
+          onChange={(value) => set({ stereoMode: value === 'stereo' ? 'stereo' : 'joint' })}
+          options={[
+            { value: 'joint', label: 'joint stereo' },
+            { value: 'stereo', label: 'stereo' },
+          ]}
+        />
+      )}
+      {library?.unstated && (
+        <Toggle
+          label="First frame states the exact length"
+          value={infoFrame}
+          onChange={(value) => set({ infoFrame: value })}
+        />
       )}
     </>
   );
 }
 
-/** How a text form is written. */
-function TextFields({ container, plan, set }: PartProps & { container: string }) {
+/** How a text form is written: what of it there is to choose. */
+function TextFields({ options, plan, set }: PartProps & { options: readonly (keyof TextOptions)[] }) {
   const text = { ...USUAL_TEXT, ...plan.text };
-  const isC = container.startsWith('c-');
+  const has = (option: keyof TextOptions) => options.includes(option);
   return (
     <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
-      {container === 'intel-hex' ? (
+      {has('address') && (
         <NumberField
           label="Address of the first byte"
           unit=""
           value={text.address}
           min={0}
-          max={0x7fff_ffff}
+          max={MOST_ADDRESS}
           onChange={(address) => set({ address })}
         />
-      ) : (
-        <>
-          <TextField
-            key={`name ${text.arrayName}`}
-            label="Array name (empty: the file's)"
-            value={text.arrayName}
-            pattern={/^([A-Za-z_]\w{0,59})?$/}
-            onChange={(arrayName) => set({ arrayName })}
-          />
-          {(isC || container === 'rust') && (
-            <>
-              <TextField
-                key={`type ${text.elementType}`}
-                label="Type (empty: usual)"
-                value={text.elementType}
-                pattern={/^([A-Za-z_][\w ]{0,39})?$/}
-                onChange={(elementType) => set({ elementType })}
-              />
-              <TextField
-                key={`attribute ${text.storageAttribute}`}
-                label="Storage attribute"
-                value={text.storageAttribute}
-                pattern={/^[\w\s()",.#[\]]{0,80}$/}
-                onChange={(storageAttribute) => set({ storageAttribute })}
-              />
-            </>
-          )}
-          <NumberField
-            label="Line width"
-            unit="characters"
-            value={text.lineWidth}
-            min={40}
-            max={400}
-            onChange={(lineWidth) => set({ lineWidth })}
-          />
-          {container !== 'json' && (
-            <>
-              <Toggle
-                label="Numbers in hex"
-                value={text.numbers === 'hex'}
-                onChange={(value) => set({ numbers: value ? 'hex' : 'decimal' })}
-              />
-              <Toggle
-                label="Constants for rate and channels"
-                value={text.constants}
-                onChange={(value) => set({ constants: value })}
-              />
-            </>
-          )}
-          {container === 'c-header' && (
-            <Toggle label="Include guard" value={text.guard} onChange={(guard) => set({ guard })} />
-          )}
-        </>
       )}
+      {has('arrayName') && (
+        <TextField
+          key={`name ${text.arrayName}`}
+          label="Array name (empty: the file's)"
+          value={text.arrayName}
+          pattern={PATTERNS.arrayName}
+          onChange={(arrayName) => set({ arrayName })}
+        />
+      )}
+      {has('elementType') && (
+        <TextField
+          key={`type ${text.elementType}`}
+          label="Type (empty: usual)"
+          value={text.elementType}
+          pattern={PATTERNS.elementType}
+          onChange={(elementType) => set({ elementType })}
+        />
+      )}
+      {has('storageAttribute') && (
+        <TextField
+          key={`attribute ${text.storageAttribute}`}
+          label="Storage attribute"
+          value={text.storageAttribute}
+          pattern={PATTERNS.storageAttribute}
+          onChange={(storageAttribute) => set({ storageAttribute })}
+        />
+      )}
+      {has('lineWidth') && (
+        <NumberField
+          label="Line width"
+          unit="characters"
+          value={text.lineWidth}
+          min={LINE_WIDTHS.least}
+          max={LINE_WIDTHS.most}
+          onChange={(lineWidth) => set({ lineWidth })}
+        />
+      )}
+      {has('numbers') && (
+        <Toggle
+          label="Numbers in hex"
+          value={text.numbers === 'hex'}
+          onChange={(value) => set({ numbers: value ? 'hex' : 'decimal' })}
+        />
+      )}
+      {has('constants') && (
+        <Toggle
+          label="Constants for rate and channels"
+          value={text.constants}
+          onChange={(value) => set({ constants: value })}
+        />
+      )}
+      {has('guard') && <Toggle label="Include guard" value={text.guard} onChange={(guard) => set({ guard })} />}
     </div>
   );
 }

@@ -5,6 +5,8 @@ import {
   makeClip,
   type Pcm,
   settle,
+  UNROUNDED_ENCODING,
+  USUAL_CONTAINER,
   unwatched,
 } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
@@ -27,7 +29,7 @@ const worker = {
     const settings: ClipSettings = {
       ...order.settings,
       level: { ...(level === 'automatic' ? {} : filtersOf(level)), gainDb: 0 },
-      wrap: { container: 'wav', encoding: 'float-32le' },
+      wrap: { container: USUAL_CONTAINER, encoding: UNROUNDED_ENCODING },
     };
     try {
       const { facts } = await makeClip(settle({ ...order, settings }), sourceReader(source), unwatched);

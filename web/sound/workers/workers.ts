@@ -16,7 +16,7 @@ export const lookWorker = new TaskWorker<LookWorker>(
 
 /** Reads bytes of which nobody knows what they are. */
 export const headerlessWorker = new TaskWorker<HeaderlessWorker>(
-  () => new Worker(new URL('./headerless-worker.ts', import.meta.url), { type: 'module', name: 'headerless' }),
+  () => new Worker(new URL('./headerless-worker.ts', import.meta.url), { type: 'module', name: 'bare bytes' }),
 );
 
 /** Measures what is asked for beside the preview. */

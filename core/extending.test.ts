@@ -1,0 +1,177 @@
+import * as v from 'valibot';
+import { describe, expect, test, vi } from 'vitest';
+import type { InputError as InputErrorClass } from './audio/index.ts';
+import type { KindOfWay } from './chain/ways/way.ts';
+import type { Container } from './containers/index.ts';
+import type { BlockEncoding, IntegerEncoding } from './encodings/index.ts';
+
+/**
+ * What CONTRIBUTING.md promises: an encoding, a container, a requirement, a way out is one file and one line in its list.
+ * Here each gets such a line, and nothing else is touched.
+ */
+
+vi.mock('./encodings/list.ts', async (original) => {
+  const list = await original<typeof import('./encodings/list.ts')>();
+  return {
+    ...list,
+    encodings: [...list.encodings, invented(list.encodings.find(({ id }) => id === 'pcm-u8') as IntegerEncoding)],
+    blockEncodings: [...list.blockEncodings, inventedBlocks(list.blockEncodings[0])],
+  };
+});
+vi.mock('./containers/list.ts', async (original) => {
+  const list = await original<typeof import('./containers/list.ts')>();
+  return { ...list, containers: [tape(list.containers), ...list.containers] };
+});
+vi.mock('./targets/requirements/list.ts', async (original) => {
+  const list = await original<typeof import('./targets/requirements/list.ts')>();
+  return { ...list, kinds: [...list.kinds, evenFrames] };
+});
+vi.mock('./chain/ways/list.ts', async (original) => {
+  const list = await original<typeof import('./chain/ways/list.ts')>();
+  return { ...list, kindsOfWays: [patience, ...list.kindsOfWays] };
+});
+
+/** Eight bits turned upside down. */
+const invented = (plain: IntegerEncoding): IntegerEncoding => ({
+  ...plain,
+  id: 'upside-down',
+  title: '8-bit upside down',
+  decode: (bytes) => plain.decode(bytes.map((byte) => 255 - byte)),
+  encode: (samples) => plain.encode(samples).map((byte) => 255 - byte),
+});
+
+/** The blocks of another encoding under a name of their own. */
+const inventedBlocks = (blocks: BlockEncoding | undefined): BlockEncoding => ({
+  ...(blocks as BlockEncoding),
+  id: 'striped-adpcm',
+  title: 'striped ADPCM',
+});
+
+/** A container that says "TAPE", the channels, the encoding, the rate and the frames, and then the samples. */
+function tape(others: readonly Container[]): Container {
+  const bare = others.find(({ id }) => id === 'headerless') as Container;
+  return {
+    id: 'tape',
+    title: 'Tape',
+    extensions: ['tape'],
+    describesItself: true,
+    carries: ['upside-down', 'striped-adpcm'],
+    recognises: (head) => String.fromCharCode(...head.subarray(0, 4)) === 'TAPE',
+    read(file) {
+      const head = file.read(0, 16);
+      const view = new DataView(head.buffer, head.byteOffset, 16);
+      const sampleRate = view.getUint32(8);
+      const encoding = head[5] ? 'striped-adpcm' : 'upside-down';
+      return {
+        ...bare.read(file, { encoding, sampleRate, channels: head[4], skip: 16 }),
+        container: 'tape',
+        frames: view.getUint32(12),
+      };
+    },
+    write(packing) {
+      const head = new Uint8Array(16);
+      head.set([...'TAPE'].map((char) => char.charCodeAt(0)));
+      head[4] = packing.channels;
+      head[5] = packing.encoding.kind === 'block' ? 1 : 0;
+      new DataView(head.buffer).setUint32(8, packing.sampleRate);
+      new DataView(head.buffer).setUint32(12, packing.frames);
+      return { head, body: (data) => data, tail: () => new Uint8Array(0) };
+    },
+  };
+}
+
+const evenSchema = v.strictObject({ kind: v.literal('even-frames') });
+
+/** Wants an even number of frames. */
+const evenFrames = {
+  kind: 'even-frames',
+  scope: 'file',
+  usual: { kind: 'even-frames' },
+  fields: [],
+  schema: evenSchema,
+  title: 'even frames',
+  wanted: () => 'an even number of frames',
+  check: (_: unknown, { facts }: { facts: { frames: number } }) => ({
+    meets: facts.frames % 2 === 0,
+    found: String(facts.frames),
+    mend: 'take one frame off',
+  }),
+};
+
+/** Leads out of everything: the first tenth of a second. */
+const patience: KindOfWay = {
+  forClip: ({ facts }) => [{ station: 'cut', wish: { start: 0, end: facts.sampleRate / 10 }, label: 'Only a taste' }],
+};
+
+const core = await import('./index.ts');
+const { makeFrom } = await import('./delivery/fixtures/make.ts');
+const { factsFor } = await import('./chain/fixtures/sources.ts');
+
+const sound = {
+  sampleRate: 8000,
+  channels: [Float32Array.from({ length: 8001 }, (_, i) => 0.5 * Math.sin(i / 9))],
+};
+
+const sheetText = (encoding: string, more: readonly object[] = []) =>
+  JSON.stringify({
+    id: 'tape-deck',
+    name: 'Tape deck',
+    about: 'Made up.',
+    requirements: [
+      { kind: 'container', anyOf: ['tape'] },
+      { kind: 'encoding', anyOf: [encoding] },
+      { kind: 'even-frames' },
+      ...more,
+    ],
+    naming: { separator: '-' },
+  });
+
+describe('one file and one line', () => {
+  test.each([
+    ['upside-down', '8-bit upside down'],
+    ['striped-adpcm', 'striped ADPCM'],
+  ])('the encoding %s and the container are offered, named, written, read and checked', async (encoding, title) => {
+    const sheet = core.readSheet(sheetText(encoding), 'sheet.json');
+    expect(core.outContainers().some(({ id }) => id === 'tape')).toBe(true);
+    expect(core.encodingTitle(encoding)).toBe(title);
+    const { file, facts, findings } = await makeFrom(sound, core.automaticSettings('x'), sheet);
+    expect(facts).toMatchObject({ container: 'tape', encoding, sampleRate: 8000, channels: 1 });
+    const { pcm } = core.openSoundFile(core.readPlain(file), file.size);
+    const power = sound.channels[0].reduce((sum, value, i) => sum + (value - pcm.channels[0][i]) ** 2, 0) / 8001;
+    expect(Math.sqrt(power)).toBeLessThan(0.03);
+    expect(
+      core
+        .describeFacts(facts, 'x.tape')
+        .map(({ value }) => value)
+        .join(' '),
+    ).toContain(title);
+    expect(findings.find(({ requirement }) => requirement === 'encoding')?.verdict).toBe('meets');
+    const wish = core.parseSettings({ version: 1, name: 'x', wrap: { container: 'tape', encoding } }).wrap;
+    expect(wish).toEqual({ container: 'tape', encoding });
+  });
+
+  test('the requirement is read from a sheet, said and checked', async () => {
+    const sheet = core.readSheet(sheetText('upside-down'), 'sheet.json');
+    expect(core.requirementText(sheet.requirements[2])).toBe('even frames: an even number of frames');
+    const odd = core.checkFile(sheet, { ...factsFor(sound), frames: 8001 }, 'x.tape')[2];
+    expect(odd).toMatchObject({ verdict: 'breaks', found: '8001', mend: 'take one frame off' });
+    expect(core.checkFile(sheet, { ...factsFor(sound), frames: 8000 }, 'x.tape')[2].verdict).toBe('meets');
+  });
+
+  test('the way out is tried and offered first', () => {
+    const sheet = core.readSheet(sheetText('upside-down', [{ kind: 'duration', most: 0.5 }]), 'sheet.json');
+    const { obstacles } = core.settle({
+      facts: factsFor(sound),
+      settings: core.automaticSettings('x'),
+      target: sheet,
+    });
+    expect(obstacles[0].ways[0]).toMatchObject({ label: 'Only a taste: fits with 0.400 s to spare', station: 'cut' });
+  });
+
+  test('what is not in a list is not there', () => {
+    const wrong = () => core.readSheet(sheetText('sideways'), 'sheet.json');
+    expect(wrong).toThrow(core.InputError as typeof InputErrorClass);
+    expect(wrong).toThrow('there is no such encoding; there are pcm-u8,');
+    expect(wrong).toThrow('upside-down');
+  });
+});
