@@ -3,12 +3,6 @@ import { createBrowserRouter, Link, RouterProvider, useRouteError } from 'react-
 import { Toaster } from 'sonner';
 import { useServerEvents } from './api/events.ts';
 import { queryClient } from './api/queries.ts';
-import { BenchPage } from './bench/bench-page.tsx';
-import { CheckPage } from './check/check-page.tsx';
-import { DeliveryPage } from './delivery/delivery-page.tsx';
-import { JobsPage } from './jobs/jobs-page.tsx';
-import { ShelfPage } from './shelf/shelf-page.tsx';
-import { TargetsPage } from './targets/targets-page.tsx';
 import { Layout } from './ui/layout.tsx';
 import { Failed } from './ui/states.tsx';
 import { useIsDark } from './ui/theme.ts';
@@ -36,8 +30,14 @@ function Broken() {
   );
 }
 
-/** The form and what it is made with are loaded when a sheet is edited. */
+/** Views are loaded when they are first gone to. */
+const jobsPage = async () => ({ Component: (await import('./jobs/jobs-page.tsx')).JobsPage });
+const shelfPage = async () => ({ Component: (await import('./shelf/shelf-page.tsx')).ShelfPage });
+const targetsPage = async () => ({ Component: (await import('./targets/targets-page.tsx')).TargetsPage });
 const editPage = async () => ({ Component: (await import('./targets/edit-page.tsx')).EditSheetPage });
+const checkPage = async () => ({ Component: (await import('./check/check-page.tsx')).CheckPage });
+const benchPage = async () => ({ Component: (await import('./bench/bench-page.tsx')).BenchPage });
+const deliveryPage = async () => ({ Component: (await import('./delivery/delivery-page.tsx')).DeliveryPage });
 
 const router = createBrowserRouter([
   {
@@ -46,14 +46,14 @@ const router = createBrowserRouter([
       {
         errorElement: <Broken />,
         children: [
-          { path: '/', element: <JobsPage /> },
-          { path: '/shelf', element: <ShelfPage /> },
-          { path: '/targets', element: <TargetsPage /> },
-          { path: '/targets/:targetId', element: <TargetsPage /> },
+          { path: '/', lazy: jobsPage },
+          { path: '/shelf', lazy: shelfPage },
+          { path: '/targets', lazy: targetsPage },
+          { path: '/targets/:targetId', lazy: targetsPage },
           { path: '/targets/:targetId/edit', lazy: editPage },
-          { path: '/check', element: <CheckPage /> },
-          { path: '/jobs/:jobId', element: <BenchPage /> },
-          { path: '/deliveries/:deliveryId', element: <DeliveryPage /> },
+          { path: '/check', lazy: checkPage },
+          { path: '/jobs/:jobId', lazy: benchPage },
+          { path: '/deliveries/:deliveryId', lazy: deliveryPage },
           { path: '*', element: <NotFound /> },
         ],
       },

@@ -81,6 +81,10 @@ describe('names', () => {
   test.each([
     ['Doors closing', 'doors-closing'],
     ['Bahnhofstraße, Übergang', 'bahnhofstrasse-ubergang'],
+    // Passport spellings (ICAO Doc 9303; from memory) but for umlauts; hanyu pinyin.
+    ['Łódź, Øresund', 'lodz-oresund'],
+    ['Жук', 'zhuk'],
+    ['東京', 'dongjing'],
     ['../../etc/passwd', 'etc-passwd'],
     ['CON', 'con-clip'],
     ['???', 'clip'],

@@ -1,3 +1,4 @@
+import { latinWords } from '../audio/index.ts';
 import { outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
 
@@ -12,13 +13,8 @@ const RESERVED = /^(con|prn|aux|nul|com\d|lpt\d)$/;
  * never a path, never a reserved name.
  */
 export function safeStem(text: string, separator: '-' | '_', longest = LONGEST): string {
-  const words = text
-    .replace(/ß/g, 'ss')
-    .normalize('NFKD')
-    .replace(/\p{M}+/gu, '')
-    .toLowerCase()
-    .match(/[a-z0-9]+/g);
-  const stem = shortened((words ?? ['clip']).join(separator), longest);
+  const words = latinWords(text);
+  const stem = shortened((words.length ? words : ['clip']).join(separator), longest);
   return RESERVED.test(stem) ? `${shortened(stem, longest - 5)}${separator}clip` : stem;
 }
 

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import {
   type Fraction,
   fractionOf,
@@ -169,17 +170,14 @@ function designOf(from: Rate, to: Rate, quality: ResampleQuality): Design {
   };
 }
 
-/** The designs used last, newest at the end: a preview renders the same ratio again and again. */
-const designs = new Map<string, Design>();
-const DESIGNS_KEPT = 4;
+/** The designs used last: a preview renders the same ratio again and again. */
+const designs = new LRUCache<string, Design>({ max: 4 });
 
 function designFor(from: Rate, to: Rate, quality: ResampleQuality): Design {
   const { of, by } = ratioOf(from, to);
   const key = [of, by, quality.passBand, quality.attenuation].join(' ');
   const design = designs.get(key) ?? designOf(from, to, quality);
-  designs.delete(key);
   designs.set(key, design);
-  if (designs.size > DESIGNS_KEPT) designs.delete(designs.keys().next().value as string);
   return design;
 }
 

@@ -1,6 +1,8 @@
 import { createReadStream } from 'node:fs';
 import { type FileHandle, open } from 'node:fs/promises';
 import { Readable } from 'node:stream';
+import { inLatin } from '@tambur/core';
+import contentDisposition from 'content-disposition';
 import { Hono } from 'hono';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
@@ -127,6 +129,8 @@ export const sourceRoutes = (data: DataFolder, sequelize: Sequelize, importer: I
       });
     });
 
-/** A Content-Disposition that carries any name (RFC 6266, RFC 8187). */
-export const attachment = (name: string) =>
-  `attachment; filename="${name.replace(/[^\x20-\x7e]|["\\]/g, '_')}"; filename*=UTF-8''${encodeURIComponent(name)}`;
+/** The header that makes a browser keep a file under its name. */
+export function attachment(name: string): string {
+  const plain = name.replace(/\p{Cc}/gu, '_');
+  return contentDisposition(plain, { fallback: inLatin(plain) });
+}

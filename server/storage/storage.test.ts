@@ -76,7 +76,8 @@ test('stray entries go, the others stay', async () => {
 });
 
 test.each([
-  ['bell.wav', 'attachment; filename="bell.wav"; filename*=UTF-8\'\'bell.wav'],
-  ['a "b"\r\n.wav', 'attachment; filename="a _b___.wav"; filename*=UTF-8\'\'a%20%22b%22%0D%0A.wav'],
-  ['Übung.wav', 'attachment; filename="_bung.wav"; filename*=UTF-8\'\'%C3%9Cbung.wav'],
+  ['bell.wav', 'attachment; filename="bell.wav"'],
+  ['a "b"\r\n.wav', 'attachment; filename="a \\"b\\"__.wav"'],
+  ['Übung.wav', 'attachment; filename="Ubung.wav"; filename*=UTF-8\'\'%C3%9Cbung.wav'],
+  ['東京.wav', 'attachment; filename="DongJing.wav"; filename*=UTF-8\'\'%E6%9D%B1%E4%BA%AC.wav'],
 ])('the name %j cannot break out of its header', (name, header) => expect(attachment(name)).toBe(header));

@@ -1,12 +1,13 @@
 import { deinterleave, type PcmReader } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
+import { LRUCache } from 'lru-cache';
 import { fetchFloats } from '../api/client.ts';
 
 /** Frames fetched at a time, and how many such blocks are kept: about 64 MB of stereo. */
 const BLOCK = 131_072;
 const BLOCKS_KEPT = 64;
 
-const blocks = new Map<string, Promise<readonly Float32Array[]>>();
+const blocks = new LRUCache<string, Promise<readonly Float32Array[]>>({ max: BLOCKS_KEPT });
 
 /** One aligned block of a source's samples; the latest blocks are kept. */
 function block(source: SourceView, index: number): Promise<readonly Float32Array[]> {
@@ -14,17 +15,13 @@ function block(source: SourceView, index: number): Promise<readonly Float32Array
   const { frames, channels } = source.facts;
   const start = index * BLOCK;
   const known = blocks.get(key);
-  const found =
-    known ??
-    fetchFloats(`/api/sources/${source.id}/samples?start=${start}&count=${Math.min(BLOCK, frames - start)}`).then(
-      (samples) => deinterleave(samples, channels),
-    );
-  blocks.delete(key);
+  if (known) return known;
+  const count = Math.min(BLOCK, frames - start);
+  const found = fetchFloats(`/api/sources/${source.id}/samples?start=${start}&count=${count}`).then((samples) =>
+    deinterleave(samples, channels),
+  );
   blocks.set(key, found);
-  if (!known) {
-    found.catch(() => blocks.delete(key));
-    if (blocks.size > BLOCKS_KEPT) blocks.delete(blocks.keys().next().value as string);
-  }
+  found.catch(() => blocks.delete(key));
   return found;
 }
 

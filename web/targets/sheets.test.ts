@@ -7,7 +7,7 @@ const view: SheetView = { ...targetOf('show-controller-track'), isOwn: true, use
 
 test.each([
   ['Spare cabin board', 'spare-cabin-board'],
-  ['  Übertragung: 2. Teil!', 'u-bertragung-2-teil'],
+  ['  Übertragung: 2. Teil!', 'ubertragung-2-teil'],
   ['---', 'sheet'],
   ['x'.repeat(70), 'x'.repeat(50)],
   [`${'x'.repeat(49)} y`, 'x'.repeat(49)],

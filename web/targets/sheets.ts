@@ -1,4 +1,4 @@
-import { type Target, withVariant } from '@tambur/core';
+import { latinWords, type Target, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 
 /** The sheet alone, as it is stored and passed on. */
@@ -23,11 +23,8 @@ export function sheetForJob(
 
 /** An id made from a name: lower-case words joined by hyphens. */
 export function idFrom(name: string): string {
-  const words = name
-    .normalize('NFKD')
-    .toLowerCase()
-    .match(/[a-z0-9]+/g);
-  return (words ?? ['sheet']).join('-').slice(0, 50).replace(/-+$/, '');
+  const words = latinWords(name);
+  return (words.length ? words : ['sheet']).join('-').slice(0, 50).replace(/-+$/, '');
 }
 
 type Variants = NonNullable<Target['variants']>;

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { steady } from '../../audio/index.ts';
 
 /**
@@ -53,7 +54,8 @@ export function linearResidual(samples: Int32Array, { coefficients, shift }: Pre
 /** Part of a block over which the window rises and falls: half of it in all (Tukey's window; common practice, no source). */
 const TAPER = 0.5;
 
-const windows = new Map<number, Float64Array>();
+/** All blocks but the last of a sound have one length. */
+const windows = new LRUCache<number, Float64Array>({ max: 4 });
 
 function windowOf(length: number): Float64Array {
   const known = windows.get(length);
@@ -63,8 +65,6 @@ function windowOf(length: number): Float64Array {
     const fromEdge = Math.min(i, length - 1 - i);
     return fromEdge >= ramp ? 1 : steady(0.5 * (1 - Math.cos((Math.PI * (fromEdge + 0.5)) / ramp)));
   });
-  // All blocks but the last of a sound have one length.
-  if (windows.size > 4) windows.clear();
   windows.set(length, made);
   return made;
 }
