@@ -103,7 +103,7 @@ const views = [
       await openBench(page, 'Cabin panel');
       await page.getByRole('button', { name: 'Build set' }).click();
       await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible();
-      await page.locator('summary').first().click();
+      await page.getByRole('button', { name: /(meets all|the sheet)/ }).first().click();
     },
   },
 ];

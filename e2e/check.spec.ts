@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { readdirSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { choose } from './support/choose.ts';
 import { wavBytes } from './support/files.ts';
 import { expect, test } from './support/server.ts';
 
@@ -10,7 +11,7 @@ const file = (name: string, buffer: Buffer) => ({ name, mimeType: '', buffer });
 test('any file is held against a sheet, and one that breaks it is made to fit', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Check a file' }).click();
-  await page.getByLabel('Device').selectOption('Telephone system message');
+  await choose(page, /^Device/, 'Telephone system message');
   await page
     .getByLabel('Files to check')
     .setInputFiles([
@@ -26,7 +27,7 @@ test('any file is held against a sheet, and one that breaks it is made to fit', 
   await expect(entry('notes.wav').getByRole('alert')).toContainText('of no known kind');
 
   // The same files, for another device; nothing is dropped anew.
-  await page.getByLabel('Device').selectOption('Desk phone ring tone');
+  await choose(page, /^Device/, 'Desk phone ring tone');
   await expect(entry('1234.wav').getByText('mend: encode it as mu-law')).toBeVisible();
   // Bare samples are now read as that device reads them, and nobody can vouch for them.
   await expect(entry('notes.wav')).toContainText('does not meet the sheet');
@@ -113,7 +114,7 @@ test('a sheet is duplicated, edited, used, exported, imported and deleted', asyn
   await expect(page.getByRole('alert')).toContainText('Not complete yet');
   await expect(page.getByRole('button', { name: 'Save' })).toBeDisabled();
   await size.fill('32768');
-  await page.getByLabel('Add a requirement:').first().selectOption('number of files');
+  await choose(page, /^Add a requirement/, 'number of files');
   await expect(page.getByRole('article').getByText('at most 8 files')).toBeVisible();
   await page.getByRole('switch', { name: /^The device has slots/ }).click();
   await page.getByRole('textbox', { name: 'Called' }).fill('button');

@@ -188,7 +188,7 @@ test('playing: source and result from one clock, switched while it plays, looped
   await expect.poll(seconds).toBeGreaterThan(0.2);
   const before = await seconds();
   await page.locator('body').press('s');
-  await expect(page.getByRole('button', { name: 'Source', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('radio', { name: 'Source', exact: true })).toBeChecked();
   expect(await seconds()).toBeGreaterThanOrEqual(before);
   await page.locator('body').press('l');
   // Longer than the clip: only a loop is still playing, and from its beginning.

@@ -7,6 +7,7 @@ import {
   formatDb,
   formatLength,
   formatRate,
+  formatSeconds,
 } from './figures.ts';
 
 // Spelling of figures as laid down in docs/words.md: thin spaces, real minus signs, 1 kB = 1 000 bytes.
@@ -19,6 +20,12 @@ describe('figures', () => {
     [formatRate(15686.27), '15\u202f686.27 Hz'],
     [formatLength(50_000, 8000), '6.250 s, 50\u202f000 frames'],
     [formatLength(1, 8000), '0.000 s, 1 frame'],
+    [formatSeconds(59.9994), '59.999 s'],
+    [formatSeconds(59.9996), '1:00.000'],
+    [formatSeconds(-0.0004), '0.000 s'],
+    [formatSeconds(-75.5), '\u22121:15.500'],
+    [formatSeconds(3600), '1:00:00.000'],
+    [formatLength(44_100 * 3723, 44_100), '1:02:03.000, 164\u202f184\u202f300 frames'],
     [formatBytes(1), '1 byte'],
     [formatBytes(980), '980 bytes'],
     [formatBytes(56_000), '56.0 kB'],

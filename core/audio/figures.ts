@@ -16,8 +16,18 @@ export const formatCount = (value: number): string =>
 export const formatRate = (hz: number): string =>
   Number.isInteger(hz) ? `${formatCount(hz)} Hz` : `${formatCount(Math.floor(hz))}${(hz % 1).toFixed(2).slice(1)} Hz`;
 
-/** Seconds with three decimals: "4.218 s". */
-export const formatSeconds = (seconds: number): string => `${seconds.toFixed(3).replace('-', MINUS)} s`;
+const two = (value: number): string => String(value).padStart(2, '0');
+
+/** Seconds with three decimals, "4.218 s"; from a minute on as a clock shows them: "1:02.345", "1:00:00.000". */
+export function formatSeconds(seconds: number): string {
+  const ms = Math.round(Math.abs(seconds) * 1000);
+  const sign = seconds < 0 && ms > 0 ? MINUS : '';
+  if (ms < 60_000) return `${sign}${(ms / 1000).toFixed(3)} s`;
+  const minutes = Math.floor(ms / 60_000);
+  const rest = ((ms % 60_000) / 1000).toFixed(3).padStart(6, '0');
+  const hours = Math.floor(minutes / 60);
+  return `${sign}${hours > 0 ? `${hours}:${two(minutes % 60)}` : minutes}:${rest}`;
+}
 
 /** A length in seconds and in frames: "6.250 s, 50 000 frames". */
 export const formatLength = (frames: number, sampleRate: number): string =>

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { useChangeVariant, useRenameJob } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
+import { Select } from '../ui/select.tsx';
 import type { SaveState } from './autosave.ts';
 import { type JobStore, useUndo } from './job-store.ts';
 
@@ -15,6 +16,9 @@ interface Props {
   readonly store: JobStore;
   readonly save: SaveState;
 }
+
+/** Stands for the sheet itself. */
+const USUAL = '';
 
 /** The job's title, its device, undo and whether all is saved. */
 export function JobHeader({ job, target, variants, store, save }: Props) {
@@ -55,21 +59,20 @@ export function JobHeader({ job, target, variants, store, save }: Props) {
       </h1>
       <span className="text-sm text-graphite">for {target.name}</span>
       {variants.length > 0 && (
-        <select
-          aria-label="Variant of the sheet"
-          className="border border-rule bg-sheet px-1.5 py-0.5 text-sm"
-          value={job.variantId ?? ''}
-          onChange={(event) =>
-            change.mutate(event.target.value || null, { onError: (error) => toast.error(error.message) })
-          }
-        >
-          <option value="">usual variant</option>
-          {variants.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
+        <div className="text-sm">
+          <Select
+            label="Variant of the sheet"
+            isLabelHidden
+            value={job.variantId ?? USUAL}
+            onChange={(id) =>
+              change.mutate(id === USUAL ? null : id, { onError: (error) => toast.error(error.message) })
+            }
+            options={[
+              { value: USUAL, label: 'usual variant' },
+              ...variants.map(({ id, name }) => ({ value: id, label: name })),
+            ]}
+          />
+        </div>
       )}
       <div className="ml-auto flex items-center gap-1">
         <span role="status" className={`mr-2 text-sm ${save.state === 'failed' ? 'text-brick' : 'text-graphite'}`}>

@@ -1,3 +1,4 @@
+import { Radio, RadioGroup, Switch } from '@headlessui/react';
 import { formatCount, formatDb, formatSeconds, type RenderReport } from '@tambur/core';
 import { Pause, Play, Repeat } from 'lucide-react';
 import { useStore } from 'zustand';
@@ -33,6 +34,11 @@ function Headroom({ report: { headroomDb, clippedFrames, limited } }: { report: 
   );
 }
 
+const HEARD = [
+  { name: 'source', label: 'Source', key: 'S' },
+  { name: 'result', label: 'Result', key: 'R' },
+] as const;
+
 /** Play, what is heard, loop, the headroom, and where the playhead stands. */
 export function Transport({ player, cut, sampleRate, report }: Props) {
   const { playing, heard, loop, problem } = useStore(player.store);
@@ -47,19 +53,6 @@ export function Transport({ player, cut, sampleRate, report }: Props) {
   useKey('r', () => player.listen('result'));
   useKey('l', () => player.setLoop(!player.store.getState().loop));
 
-  const heardButton = (name: Heard, label: string, key: string) => (
-    <button
-      type="button"
-      aria-pressed={heard === name}
-      disabled={name === 'result' && !report}
-      title={`${label} (${key})`}
-      onClick={() => player.listen(name)}
-      className="px-3 py-1 not-first:border-l not-first:border-rule aria-pressed:bg-ink aria-pressed:text-paper disabled:opacity-45"
-    >
-      {label}
-    </button>
-  );
-
   return (
     <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
       <button
@@ -71,20 +64,32 @@ export function Transport({ player, cut, sampleRate, report }: Props) {
       >
         {playing ? <Pause className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
       </button>
-      <fieldset className="flex border border-rule">
-        <legend className="sr-only">What is heard</legend>
-        {heardButton('source', 'Source', 'S')}
-        {heardButton('result', 'Result', 'R')}
-      </fieldset>
-      <button
-        type="button"
-        aria-pressed={loop}
+      <RadioGroup
+        aria-label="What is heard"
+        className="flex border border-rule"
+        value={heard}
+        onChange={(name: Heard) => player.listen(name)}
+      >
+        {HEARD.map(({ name, label, key }) => (
+          <Radio
+            key={name}
+            value={name}
+            disabled={name === 'result' && !report}
+            title={`${label} (${key})`}
+            className="cursor-pointer px-3 py-1 not-first:border-l not-first:border-rule data-checked:bg-ink data-checked:text-paper data-disabled:opacity-45 data-focus:outline-2 data-focus:outline-offset-2 data-focus:outline-pine"
+          >
+            {label}
+          </Radio>
+        ))}
+      </RadioGroup>
+      <Switch
+        checked={loop}
+        onChange={(value) => player.setLoop(value)}
         title="Loop (L)"
-        onClick={() => player.setLoop(!loop)}
-        className="inline-flex items-center gap-1.5 border border-rule px-3 py-1 aria-pressed:border-pine aria-pressed:bg-pine-tint"
+        className="inline-flex cursor-pointer items-center gap-1.5 border border-rule px-3 py-1 data-checked:border-pine data-checked:bg-pine-tint data-focus:outline-2 data-focus:outline-offset-2 data-focus:outline-pine"
       >
         <Repeat className="size-3.5" aria-hidden /> Loop
-      </button>
+      </Switch>
       {report && <Headroom report={report} />}
       <span className="figure ml-auto text-sm" role="timer" aria-label="Playhead, from the start of the cut">
         {formatSeconds((position - cut.start) / sampleRate)}{' '}

@@ -11,6 +11,7 @@ import { variantIn } from '../targets/sheets.ts';
 import { VariantChoice } from '../targets/variant-choice.tsx';
 import { Button } from '../ui/button.tsx';
 import { FindingsTable } from '../ui/findings-table.tsx';
+import { Fold } from '../ui/fold.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
@@ -166,11 +167,10 @@ function CheckedFile({ entry: { file, facts, refused }, target, variantId }: Che
       {facts && (
         <div className="mt-2 grid items-start gap-x-10 gap-y-3 lg:grid-cols-[minmax(0,1fr)_20rem]">
           <FindingsTable findings={findings} />
-          <details open>
-            <summary className="cursor-pointer text-sm text-graphite">All facts</summary>
+          <Fold title="All facts" isOpen>
             <Remarks facts={facts} name={file.name} />
             <FactsLines facts={facts} name={file.name} />
-          </details>
+          </Fold>
         </div>
       )}
     </li>

@@ -6,7 +6,9 @@ import { Link, useParams } from 'react-router';
 import { useStore } from 'zustand';
 import { cancelDelivery, useDelivery } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
+import { formatMoment } from '../ui/dates.ts';
 import { FindingsTable } from '../ui/findings-table.tsx';
+import { Fold } from '../ui/fold.tsx';
 import { Failed, Loading, Progress } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
 import { FilePlayer } from './file-player.ts';
@@ -39,7 +41,7 @@ function Delivery({ delivery }: { delivery: DeliveryView }) {
         <div>
           <h1 className="text-2xl font-bold tracking-tight">{jobTitle}</h1>
           <p className="text-graphite">
-            Delivery for {targetName}, {new Date(delivery.createdAt).toLocaleString()}
+            Delivery for {targetName}, {formatMoment(delivery.createdAt)}
           </p>
         </div>
         {state === 'done' && (
@@ -158,14 +160,18 @@ function FileRow({ file, deliveryId, player }: { file: DeliveredFileView; delive
           </p>
         ))}
       {file.facts && (
-        <details className="mt-1 ml-12">
-          <summary className="cursor-pointer text-sm">
-            <VerdictMark verdict={worst} silent />{' '}
-            {worst === 'meets' ? `meets all ${file.findings.length} requirements` : `${worst} the sheet`}
-          </summary>
+        <Fold
+          className="mt-1 ml-12"
+          title={
+            <>
+              <VerdictMark verdict={worst} silent />
+              {worst === 'meets' ? `meets all ${file.findings.length} requirements` : `${worst} the sheet`}
+            </>
+          }
+        >
           <FindingsTable findings={file.findings} />
           <p className="figure mt-1 text-xs break-all text-graphite">SHA-256 {file.sha256}</p>
-        </details>
+        </Fold>
       )}
     </li>
   );

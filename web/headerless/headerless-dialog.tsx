@@ -1,3 +1,4 @@
+import { Radio, RadioGroup } from '@headlessui/react';
 import {
   encodingTitle,
   findEncoding,
@@ -110,20 +111,18 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
         </p>
       )}
       {!problem && likely.length === 0 && <p className="mt-4 text-graphite">Weighing the readings …</p>}
-      <ol className="mt-3 grid gap-2 sm:grid-cols-2" aria-label="Likely readings">
+      <RadioGroup
+        className="mt-3 grid gap-2 sm:grid-cols-2"
+        aria-label="Likely readings"
+        value={likely.find((entry) => reading && same(reading, entry.reading)) ?? null}
+        onChange={(entry: LikelyReading | null) =>
+          entry && setReading({ ...entry.reading, sampleRate: reading?.sampleRate ?? entry.reading.sampleRate })
+        }
+      >
         {likely.slice(0, OFFERED).map((entry, i) => (
-          <Offer
-            key={`${entry.reading.encoding} ${entry.reading.channels}`}
-            rank={i + 1}
-            entry={entry}
-            bytes={bytes}
-            isChosen={reading !== null && same(reading, entry.reading)}
-            onChoose={() =>
-              setReading({ ...entry.reading, sampleRate: reading?.sampleRate ?? entry.reading.sampleRate })
-            }
-          />
+          <Offer key={`${entry.reading.encoding} ${entry.reading.channels}`} rank={i + 1} entry={entry} bytes={bytes} />
         ))}
-      </ol>
+      </RadioGroup>
       {reading && (
         <div className="mt-5 border-t border-hairline pt-4">
           <div className="flex flex-wrap items-baseline justify-between gap-x-4">
@@ -249,38 +248,30 @@ function Offer({
   rank,
   entry,
   bytes,
-  isChosen,
-  onChoose,
 }: {
   readonly rank: number;
   readonly entry: LikelyReading;
   readonly bytes: Uint8Array | null;
-  readonly isChosen: boolean;
-  readonly onChoose: () => void;
 }) {
   const { pcm } = useReading(bytes, entry.reading);
   return (
-    <li>
-      <button
-        type="button"
-        aria-pressed={isChosen}
-        onClick={onChoose}
-        className={`w-full border p-2 text-left ${isChosen ? 'border-pine bg-pine-tint' : 'border-hairline bg-sheet hover:border-rule'}`}
-      >
-        <span className="flex items-baseline gap-2">
-          <span className="figure text-sm text-graphite">{rank}</span>
-          <span className="min-w-0 flex-1 truncate font-semibold">
-            {encodingTitle(entry.reading.encoding)}, {formatChannels(entry.reading.channels)}
-          </span>
+    <Radio
+      value={entry}
+      className="block cursor-pointer border border-hairline bg-sheet p-2 hover:border-rule data-checked:border-pine data-checked:bg-pine-tint data-focus:outline-2 data-focus:outline-offset-2 data-focus:outline-pine"
+    >
+      <span className="flex items-baseline gap-2">
+        <span className="figure text-sm text-graphite">{rank}</span>
+        <span className="min-w-0 flex-1 truncate font-semibold">
+          {encodingTitle(entry.reading.encoding)}, {formatChannels(entry.reading.channels)}
         </span>
-        <PcmPicture
-          pcm={pcm}
-          className="mt-1 h-12 w-full"
-          label={`Waveform as ${encodingTitle(entry.reading.encoding)}`}
-        />
-        <span className="mt-1 block text-sm text-graphite">{entry.why}</span>
-      </button>
-    </li>
+      </span>
+      <PcmPicture
+        pcm={pcm}
+        className="mt-1 h-12 w-full"
+        label={`Waveform as ${encodingTitle(entry.reading.encoding)}`}
+      />
+      <span className="mt-1 block text-sm text-graphite">{entry.why}</span>
+    </Radio>
   );
 }
 

@@ -5,6 +5,7 @@ import { useDropzone } from 'react-dropzone';
 import { variantIn } from '../targets/sheets.ts';
 import { VariantChoice } from '../targets/variant-choice.tsx';
 import { Choice } from '../ui/choice.tsx';
+import { Select } from '../ui/select.tsx';
 import { useBeginJob } from './use-begin-job.ts';
 
 /** The device chosen last is offered first. */
@@ -20,6 +21,12 @@ export function StartJob({ targets }: { targets: readonly Target[] }) {
   const job = useBeginJob();
   const sheet = targets.find(({ id }) => id === targetId);
   const target = sheet && withVariant(sheet, variantIn(sheet, variantId));
+
+  const devices = targets.map(({ id, name }) => ({ value: id, label: name }));
+  const choose = (id: string) => {
+    setTargetId(id);
+    setVariantId(null);
+  };
 
   const begin = (files: readonly File[]) => {
     if (!target) return;
@@ -41,16 +48,12 @@ export function StartJob({ targets }: { targets: readonly Target[] }) {
             Start a job
           </h2>
           <p className="mt-1 text-graphite">Say which device shall play it, then drop the audio.</p>
-          <div className="mt-4">
-            <Choice
-              name="Device"
-              value={targetId}
-              onChange={(id) => {
-                setTargetId(id);
-                setVariantId(null);
-              }}
-              options={targets.map(({ id, name }) => ({ value: id, label: name }))}
-            />
+          <div className="mt-4 max-sm:hidden">
+            <Choice name="Device" value={targetId} onChange={choose} options={devices} />
+          </div>
+          {/* Where there is little room, so many devices would push the place to drop out of sight. */}
+          <div className="mt-4 sm:hidden">
+            <Select label="Device" value={targetId} onChange={choose} options={devices} />
           </div>
           {target && (
             <>

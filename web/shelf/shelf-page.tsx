@@ -13,6 +13,7 @@ import { FindPartsDialog } from '../parts/find-parts-dialog.tsx';
 import { RecordDialog } from '../record/record-dialog.tsx';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
 import { Button } from '../ui/button.tsx';
+import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { useKey } from '../ui/use-key.ts';
 import { filterShelf, kinds } from './filter.ts';
@@ -133,20 +134,7 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
             onKeyDown={(event) => event.key === 'Escape' && setSearch('')}
           />
         </label>
-        <label>
-          <span className="sr-only">Show</span>
-          <select
-            className="border border-rule bg-sheet px-2 py-1.5"
-            value={kind}
-            onChange={(event) => setKind(event.target.value as typeof kind)}
-          >
-            {kinds.map(({ value, label }) => (
-              <option key={value} value={value}>
-                {label}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select label="Show" isLabelHidden value={kind} onChange={setKind} options={kinds} />
         <div className="flex flex-wrap gap-1.5 max-sm:text-sm">
           <Button onClick={open}>
             <Plus className="size-4" aria-hidden /> Files

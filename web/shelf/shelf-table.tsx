@@ -21,6 +21,7 @@ import {
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, Play, Square } from 'lucide-react';
 import { type KeyboardEvent, type MouseEvent, memo, useCallback, useEffect, useRef, useState } from 'react';
+import { formatDay } from '../ui/dates.ts';
 import { clicked, nothingSelected, type Selection } from './selection.ts';
 import { SmallWaveform } from './small-waveform.tsx';
 
@@ -81,7 +82,7 @@ const columns = [
   }),
   column.accessor('createdAt', {
     header: 'Added',
-    cell: ({ getValue }) => new Date(getValue()).toLocaleDateString(undefined, { day: 'numeric', month: 'short' }),
+    cell: ({ getValue }) => formatDay(getValue()),
   }),
 ];
 

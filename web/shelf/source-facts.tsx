@@ -1,6 +1,5 @@
-import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
 import type { SourceView } from '@tambur/server';
-import { ChevronRight } from 'lucide-react';
+import { Fold } from '../ui/fold.tsx';
 import { FactsLines, Remarks } from './facts-list.tsx';
 import { TrackChoice } from './track-choice.tsx';
 
@@ -10,14 +9,9 @@ export function SourceFacts({ source, onTrack }: { source: SourceView; onTrack: 
     <div className="mt-1">
       <TrackChoice source={source} onTrack={onTrack} />
       <Remarks facts={source.facts} name={source.name} />
-      <Disclosure>
-        <DisclosureButton className="group inline-flex items-center gap-1 text-sm text-graphite hover:text-ink">
-          <ChevronRight className="size-3.5 group-data-open:rotate-90" aria-hidden /> All facts
-        </DisclosureButton>
-        <DisclosurePanel className="mt-1 max-w-xl">
-          <FactsLines facts={source.facts} name={source.name} />
-        </DisclosurePanel>
-      </Disclosure>
+      <Fold title="All facts" className="max-w-xl">
+        <FactsLines facts={source.facts} name={source.name} />
+      </Fold>
     </div>
   );
 }

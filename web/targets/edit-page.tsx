@@ -9,6 +9,7 @@ import * as v from 'valibot';
 import { saveSheet, useRefreshSheets, useTargets } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { Confirm } from '../ui/confirm.tsx';
+import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { Toggle } from '../ui/toggle.tsx';
 import { OptionalPart } from './optional-part.tsx';
@@ -153,18 +154,21 @@ function EditSheet({ view }: { view: SheetView }) {
             <Labelled label="Name">
               {(id) => <input id={id} className={line} maxLength={60} {...register('name')} />}
             </Labelled>
-            <Labelled label="Between words of a name">
-              {(id) => (
-                <select
-                  id={id}
-                  className="mt-1 block border border-rule bg-sheet px-2 py-1"
-                  {...register('naming.separator')}
-                >
-                  <option value="-">hyphen</option>
-                  <option value="_">underscore</option>
-                </select>
+            <Controller
+              control={control}
+              name="naming.separator"
+              render={({ field }) => (
+                <Select<'-' | '_'>
+                  label="Between words of a name"
+                  value={field.value}
+                  onChange={field.onChange}
+                  options={[
+                    { value: '-', label: 'hyphen' },
+                    { value: '_', label: 'underscore' },
+                  ]}
+                />
               )}
-            </Labelled>
+            />
           </div>
           <div className="mt-4">
             <Labelled label="About the device">

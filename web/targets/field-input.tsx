@@ -2,6 +2,7 @@ import type { Field } from '@tambur/core';
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Button } from '../ui/button.tsx';
+import { Select } from '../ui/select.tsx';
 import { Toggle } from '../ui/toggle.tsx';
 
 interface Props {
@@ -70,23 +71,17 @@ function Typed({ field, value, onChange }: Props) {
   );
 }
 
+/** Stands for a choice that is left open. */
+const OPEN = '';
+
 function OneOf({ field, value, onChange }: Props) {
   return (
-    <label className="block min-w-0">
-      <span className="label">{field.label}</span>
-      <select
-        className="mt-1 block max-w-full border border-rule bg-sheet px-2 py-1"
-        value={value === undefined ? '' : String(value)}
-        onChange={(event) => onChange(event.target.value || undefined)}
-      >
-        {field.optional && <option value="">does not matter</option>}
-        {field.options?.().map(({ value: entry, label }) => (
-          <option key={entry} value={entry}>
-            {label}
-          </option>
-        ))}
-      </select>
-    </label>
+    <Select
+      label={field.label}
+      value={value === undefined ? OPEN : String(value)}
+      onChange={(next) => onChange(next === OPEN ? undefined : next)}
+      options={[...(field.optional ? [{ value: OPEN, label: 'does not matter' }] : []), ...(field.options?.() ?? [])]}
+    />
   );
 }
 
@@ -113,19 +108,16 @@ function SomeOf({ field, value, onChange }: Props) {
             </Button>
           </span>
         ))}
-        <select
-          aria-label={`${field.label}: one more`}
-          className="max-w-full min-w-0 border border-rule bg-sheet px-2 py-1 text-sm"
-          value=""
-          onChange={(event) => event.target.value && onChange([...chosen, event.target.value])}
-        >
-          <option value="">one more …</option>
-          {rest.map(({ value: entry, label }) => (
-            <option key={entry} value={entry}>
-              {label}
-            </option>
-          ))}
-        </select>
+        <div className="text-sm">
+          <Select
+            label={`${field.label}: one more`}
+            isLabelHidden
+            value={null}
+            placeholder="one more …"
+            options={rest}
+            onChange={(id) => onChange([...chosen, id])}
+          />
+        </div>
       </div>
     </fieldset>
   );

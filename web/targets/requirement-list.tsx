@@ -3,6 +3,7 @@ import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import * as v from 'valibot';
 import { Button } from '../ui/button.tsx';
+import { Select } from '../ui/select.tsx';
 import { Toggle } from '../ui/toggle.tsx';
 import { ClockHelper } from './clock-helper.tsx';
 import { FieldInput } from './field-input.tsx';
@@ -43,24 +44,19 @@ export function RequirementList({ requirements, onChange }: Props) {
           />
         ))}
       </ol>
-      <label className="mt-2 flex flex-wrap items-baseline gap-2 text-sm">
-        <span>Add a requirement:</span>
-        <select
-          className="max-w-full border border-rule bg-sheet px-2 py-1"
-          value=""
-          onChange={(event) => {
-            const kind = requirementKinds.find((entry) => entry.kind === event.target.value);
-            if (kind) onChange([...requirements, kind.usual]);
+      <div className="mt-2 max-w-xs text-sm">
+        <Select
+          label="Add a requirement"
+          isLabelHidden
+          value={null}
+          placeholder="Add a requirement …"
+          options={requirementKinds.map(({ kind, title }) => ({ value: kind, label: title }))}
+          onChange={(kind) => {
+            const added = requirementKinds.find((entry) => entry.kind === kind);
+            if (added) onChange([...requirements, added.usual]);
           }}
-        >
-          <option value="">choose what it is about …</option>
-          {requirementKinds.map(({ kind, title }) => (
-            <option key={kind} value={kind}>
-              {title}
-            </option>
-          ))}
-        </select>
-      </label>
+        />
+      </div>
     </>
   );
 }

@@ -62,7 +62,7 @@ export function Sheet({ target, variantId, onVariant, actions }: Props) {
   return (
     <article className="min-w-0 border border-rule bg-sheet px-5 py-4">
       <div className="flex flex-wrap items-start gap-x-6 gap-y-2">
-        <div className="min-w-0 flex-1">
+        <div className="min-w-0 basis-full sm:flex-1 sm:basis-0">
           <p className="label">Target sheet</p>
           <h2 className="text-xl font-bold tracking-tight">{name}</h2>
         </div>

@@ -17,17 +17,17 @@ export function Layout() {
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:m-2 focus:bg-sheet focus:p-2">
         Skip to the content
       </a>
-      <header className="flex items-baseline gap-6 border-b border-ink px-4 py-2 sm:px-6">
+      <header className="flex items-baseline gap-4 border-b border-ink px-4 py-2 sm:gap-6 sm:px-6">
         <Link to="/" className="text-lg font-bold tracking-tight">
           Tambur
         </Link>
-        <nav aria-label="Views">
+        <nav aria-label="Views" className="flex gap-3 whitespace-nowrap max-sm:text-sm sm:gap-5">
           {views.map(({ to, title }) => (
             <NavLink
               key={to}
               to={to}
               end={to === '/'}
-              className="mr-5 py-1 aria-[current=page]:border-b-2 aria-[current=page]:border-pine"
+              className="py-1 aria-[current=page]:border-b-2 aria-[current=page]:border-pine"
             >
               {title}
             </NavLink>

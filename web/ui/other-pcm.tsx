@@ -1,4 +1,5 @@
 import { type PcmShape, pcmId, pcmShapeOf } from '@tambur/core';
+import { Fold } from './fold.tsx';
 import { NumberField } from './number-field.tsx';
 import { Select } from './select.tsx';
 
@@ -14,8 +15,7 @@ export function OtherPcm({ encoding, onChange }: { encoding: string; onChange: (
   const change = (next: Partial<PcmShape>) => onChange(pcmId({ ...shape, ...next }));
   const fills = shape.bits % 8 === 0;
   return (
-    <details className="text-sm">
-      <summary className="cursor-pointer text-graphite">PCM of another depth or byte layout</summary>
+    <Fold title="PCM of another depth or byte layout">
       <div className="mt-2 flex flex-wrap items-end gap-x-6 gap-y-3">
         <NumberField
           label="Depth"
@@ -64,6 +64,6 @@ export function OtherPcm({ encoding, onChange }: { encoding: string; onChange: (
           />
         )}
       </div>
-    </details>
+    </Fold>
   );
 }

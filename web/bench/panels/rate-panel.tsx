@@ -27,11 +27,17 @@ const COMMON = [8_000, 11_025, 16_000, 22_050, 32_000, 44_100, 48_000];
 /** A processor's clock and what a timer divides it by. */
 const USUAL_CLOCK = 16_000_000;
 
-/** Nothing is lost that is weaker than this beside the whole, dB. */
-const NOTHING = -90;
+/** What lies so far below the whole is not heard at all, and hardly missed, dB (common practice, no source). */
+const UNHEARD = -60;
+const HARDLY_MISSED = -40;
 
+/** What a lower rate takes away: whether one would hear that, and how far below the whole it lies. */
 const lostWords = (db: number): string =>
-  db < NOTHING ? 'nothing lost' : `${db.toFixed(0).replace('-', '\u2212')} dB lost`;
+  db < UNHEARD
+    ? 'loses nothing one hears'
+    : db < HARDLY_MISSED
+      ? 'loses next to nothing'
+      : `duller: loses what lies ${(-db).toFixed(0)} dB below the whole`;
 
 /** The rate, what each common one costs, the exact rate of a timer, and the spectrum before and after. */
 export function RatePanel({ chain, settings, source, preview, onChange }: PanelProps) {
