@@ -36,7 +36,9 @@ const editions = targets.flatMap(({ id, variants = [] }) => [
 ]);
 
 describe.each(editions)('$target $variant', (choice) => {
-  test.each(sources)('%s: made and checked without a break, or stopped by an obstacle with a way out that then works', async (name) => {
+  test.each(
+    sources,
+  )('%s: made and checked without a break, or stopped by an obstacle with a way out that then works', async (name) => {
     const source = join(demo, name);
     const out = join(folder, `${choice.target}-${'variant' in choice ? choice.variant : ''}-${name}`);
     const as = source.endsWith('.raw') ? { as: 'mu-law,8000,1' } : {};

@@ -103,7 +103,10 @@ const views = [
       await openBench(page, 'Cabin panel');
       await page.getByRole('button', { name: 'Build set' }).click();
       await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible();
-      await page.getByRole('button', { name: /(meets all|the sheet)/ }).first().click();
+      await page
+        .getByRole('button', { name: /(meets all|the sheet)/ })
+        .first()
+        .click();
     },
   },
 ];

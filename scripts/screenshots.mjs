@@ -46,7 +46,10 @@ await picture('delivery', {}, async (page) => {
   await open(page, 'Cabin panel', 'Doors closing');
   await page.getByRole('button', { name: 'Build set' }).click();
   await page.getByRole('link', { name: /Download the set/ }).waitFor();
-  await page.getByRole('button', { name: /^meets all/ }).first().click();
+  await page
+    .getByRole('button', { name: /^meets all/ })
+    .first()
+    .click();
 });
 const station = async (page, key) => {
   await page.locator('body').press(key);

@@ -1,4 +1,4 @@
-import { type Target, targetOf, targets, withVariant } from '@tambur/core';
+import { requirementText, type Target, targetOf, targets, withVariant } from '@tambur/core';
 import type { Transaction } from 'sequelize';
 import { Job, Sheet } from './models/index.ts';
 import { Problem } from './problems.ts';
@@ -56,6 +56,12 @@ export async function sheetViews(): Promise<SheetView[]> {
   const view = (sheet: Target, isOwn: boolean): SheetView => ({
     ...sheet,
     isOwn,
+    words: Object.fromEntries(
+      [null, ...(sheet.variants ?? []).map(({ id }) => id)].map((id) => [
+        id ?? '',
+        withVariant(sheet, id).requirements.map(requirementText),
+      ]),
+    ),
     usedBy: jobs.filter(({ targetId }) => targetId === sheet.id).map(({ id, title }) => ({ jobId: id, title })),
   });
   return [...targets.map((sheet) => view(sheet, false)), ...own.map(({ sheet }) => view(sheet, true))];

@@ -28,6 +28,8 @@ export interface VoiceView {
 /** A target sheet, whether it is the user's own, and its jobs. */
 export interface SheetView extends Target {
   readonly isOwn: boolean;
+  /** Its requirements in words: under '' its own, and those of each variant under the variant's id. */
+  readonly words: Readonly<Record<string, readonly string[]>>;
   readonly usedBy: readonly { readonly jobId: string; readonly title: string }[];
 }
 

@@ -13,6 +13,14 @@ export default defineConfig({
     target: 'es2023',
     // The decoders are large and loaded only when a file of their kind is opened.
     chunkSizeWarningLimit: 3000,
+    rolldownOptions: {
+      output: {
+        // What every view needs, apart from what only some do.
+        codeSplitting: {
+          groups: [{ name: 'frame', test: /node_modules\/(react|react-dom|react-router|scheduler)\// }],
+        },
+      },
+    },
   },
   worker: { format: 'es', rolldownOptions: { external } },
 });

@@ -1,4 +1,4 @@
-import { toDb } from './levels.ts';
+import { toDb } from './decibels.ts';
 
 /** Figures as Tambur writes them everywhere: on the screen, in findings and on the command line. */
 

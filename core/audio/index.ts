@@ -1,5 +1,6 @@
 export * from './byte-file.ts';
 export * from './crc32.ts';
+export * from './decibels.ts';
 export * from './errors.ts';
 export * from './figures.ts';
 export * from './finite.ts';

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { deadChannels, fromDb, LevelMeter, measureLevels, toDb } from './levels.ts';
+import { fromDb, toDb } from './decibels.ts';
+import { deadChannels, LevelMeter, measureLevels } from './levels.ts';
 
 const sine = (frames: number, amplitude: number, cycles: number) =>
   Float32Array.from({ length: frames }, (_, i) => amplitude * Math.sin((2 * Math.PI * cycles * i) / frames));

@@ -1,6 +1,5 @@
 import { highest, pairLevels } from '../kernel/samples.ts';
 import type { Pcm } from './pcm.ts';
-import { steadyDigits } from './steady.ts';
 
 /** What was measured over a whole sound. Linear values relative to full scale (1 = 0 dBFS). */
 export interface Levels {
@@ -20,11 +19,6 @@ const FULL_SCALE = 32767 / 32768;
 
 /** A channel below this (-80 dBFS RMS) counts as dead beside one that carries sound. Common practice, no source. */
 const DEAD_BELOW = 1e-4;
-
-/** 20 log10 of a linear level; -Infinity for 0. */
-export const toDb = (linear: number): number => 20 * Math.log10(linear);
-/** Linear level of a figure in dB. */
-export const fromDb = (db: number): number => steadyDigits(10 ** (db / 20));
 
 /** Largest magnitude of `samples`. */
 export const peakOf = (samples: Float32Array): number => highest(samples);

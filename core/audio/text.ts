@@ -1,17 +1,6 @@
-import anyAscii from 'any-ascii';
-
 /** Text of one line: control characters, line feeds among them, become spaces; halves of characters a mark. */
 export const oneLine = (text: string): string =>
   text.replace(/[\p{Cc}\u2028\u2029]+/gu, ' ').replace(/\p{Surrogate}/gu, '\ufffd');
-
-/** A text of any script in letters of ASCII: "Łódź, 東京" is "Lodz, DongJing". */
-export const inLatin = (text: string): string => anyAscii(text);
-
-/** The words of a text in lower-case Latin letters and digits, whatever it is written in. */
-export const latinWords = (text: string): string[] =>
-  inLatin(text)
-    .toLowerCase()
-    .match(/[a-z0-9]+/g) ?? [];
 
 /** A sentence that is no longer than so much: what a user gave may stand in it, and be endless. */
 export const shortened = (sentence: string, most = 600): string =>

@@ -16,7 +16,7 @@ import type { Reading } from '../containers/index.ts';
 import { findCompressed } from '../encodings/index.ts';
 import { type Facts, plainStream, readPlain, type SoundStream, surveyStream } from '../facts/index.ts';
 import { checkFile, checkReport, type Finding } from '../findings/index.ts';
-import { folderOf } from './names.ts';
+import { folderOf } from '../targets/index.ts';
 import { SoundProof } from './proof.ts';
 
 /** One finished file with its proof. */

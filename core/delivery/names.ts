@@ -1,6 +1,15 @@
-import { latinWords } from '../audio/index.ts';
+import anyAscii from 'any-ascii';
 import { outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
+
+/** A text of any script in letters of ASCII: "Łódź, 東京" is "Lodz, DongJing". */
+export const inLatin = (text: string): string => anyAscii(text);
+
+/** The words of a text in lower-case Latin letters and digits, whatever it is written in. */
+export const latinWords = (text: string): string[] =>
+  inLatin(text)
+    .toLowerCase()
+    .match(/[a-z0-9]+/g) ?? [];
 
 /** Longest stem that is made: room for an extension and a counter below what every file system takes. */
 const LONGEST = 60;
@@ -32,9 +41,6 @@ type Naming = Pick<Target, 'naming' | 'requirements' | 'slots'>;
 
 /** The number of the slot that plays clip `index`, from 0. */
 export const slotOf = ({ slots }: Pick<Target, 'slots'>, index: number): number => (slots?.first ?? 0) + index;
-
-/** Folder of the card in which a sheet wants its files; empty for the top. */
-export const folderOf = (target: Pick<Target, 'requirements'>): string => demandsOf(target).folder?.value ?? '';
 
 /**
  * Safe stems for a set as its sheet wants them, in order: the number of the slot, or the clip's own name. A stem that was

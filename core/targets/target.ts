@@ -132,6 +132,9 @@ export function demandsOf(target: Pick<Target, 'requirements'>): SettledDemands 
   return demands as SettledDemands;
 }
 
+/** Folder of the card in which a sheet wants its files; empty for the top. */
+export const folderOf = (target: Pick<Target, 'requirements'>): string => demandsOf(target).folder?.value ?? '';
+
 /** A requirement as a clause: "sample rate: 8 000 Hz". */
 export function requirementText(requirement: Requirement): string {
   const kind = kindOf(requirement);

@@ -1,4 +1,4 @@
-import { automaticSettings, type ClipSettings, type Target } from '@tambur/core';
+import type { Target } from '@tambur/core';
 import type { DeliveryView, JobSummary, JobView, SheetView, ShelfView, SourceView, VoiceView } from '@tambur/server';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from './client.ts';
@@ -158,33 +158,3 @@ export const restoreSource = (id: string) => unwrap<ShelfView>(api.sources[':id'
 /** The source of another sound of the same file. */
 export const sourceOfTrack = (id: string, track: number) =>
   unwrap<SourceView>(api.sources[':id'].again.$post({ param: { id }, json: { track } }));
-
-/** A clip that is to be added: a piece of a source, or all of it. */
-export interface NewClip {
-  readonly sourceId: string;
-  readonly name: string;
-  readonly cut?: ClipSettings['cut'];
-}
-
-/** Adds clips behind those that a job has. */
-export function useAddClips() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: ({ jobId, clips }: { jobId: string; clips: readonly NewClip[] }) =>
-      unwrap<JobView>(
-        api.jobs[':id'].clips.$post({
-          param: { id: jobId },
-          json: {
-            clips: clips.map(({ sourceId, name, cut }) => ({
-              sourceId,
-              settings: { ...automaticSettings(name.slice(0, 120)), ...(cut ? { cut } : {}) },
-            })),
-          },
-        }),
-      ),
-    onSuccess: () => {
-      void refresh(client, keys.jobs);
-      void refresh(client, keys.shelf);
-    },
-  });
-}

@@ -1,4 +1,4 @@
-import { formatBytes, type Target } from '@tambur/core';
+import { formatBytes } from '@tambur/core';
 import type { DeliveryState, JobSummary } from '@tambur/server';
 import { Trash2 } from 'lucide-react';
 import { Link } from 'react-router';
@@ -14,21 +14,13 @@ const states: Record<DeliveryState, string> = {
 const NAMES_SHOWN = 6;
 
 /** A job as a card: its device, its clips, what has been built. */
-export function JobCard({
-  job,
-  target,
-  onDelete,
-}: {
-  job: JobSummary;
-  target?: Target | undefined;
-  onDelete: () => void;
-}) {
+export function JobCard({ job, device, onDelete }: { job: JobSummary; device: string; onDelete: () => void }) {
   const { delivery } = job;
   const more = job.clipNames.length - NAMES_SHOWN;
   return (
     <li className="relative flex flex-col border border-hairline bg-sheet focus-within:border-pine hover:border-rule">
       <div className="flex-1 px-4 pt-3 pb-4">
-        <p className="label">{target?.name ?? job.targetId}</p>
+        <p className="label">{device}</p>
         <h3 className="mt-0.5 text-xl font-semibold tracking-tight">
           <Link to={`/jobs/${job.id}`} className="outline-none after:absolute after:inset-0">
             {job.title}

@@ -1,12 +1,13 @@
 import type { JobSummary } from '@tambur/server';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import { useDeleteJob, useJobs, useTargets } from '../api/queries.ts';
-import { sheetForJob } from '../targets/sheets.ts';
-import { Confirm } from '../ui/confirm.tsx';
+import { deviceOf } from '../targets/variants.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 import { JobCard } from './job-card.tsx';
 import { StartJob } from './start-job.tsx';
+
+const Confirm = lazy(async () => ({ default: (await import('../ui/confirm.tsx')).Confirm }));
 
 /** The first screen: start a job, or go on with one. */
 export function JobsPage() {
@@ -43,23 +44,25 @@ export function JobsPage() {
         ) : (
           <ul className="mt-3 grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
             {jobs.data.map((job) => (
-              <JobCard key={job.id} job={job} target={sheetForJob(targets.data, job)} onDelete={() => setDoomed(job)} />
+              <JobCard key={job.id} job={job} device={deviceOf(targets.data, job)} onDelete={() => setDoomed(job)} />
             ))}
           </ul>
         )}
       </section>
       {doomed && (
-        <Confirm
-          title={`Delete the job ${doomed.title}?`}
-          text="Its clips and what was built for it go with it. The sources stay on the shelf."
-          action="Delete the job"
-          refusal="Keep it"
-          onClose={() => setDoomed(null)}
-          onConfirm={() => {
-            remove.mutate(doomed.id, { onError: (error) => toast.error(error.message) });
-            setDoomed(null);
-          }}
-        />
+        <Suspense fallback={null}>
+          <Confirm
+            title={`Delete the job ${doomed.title}?`}
+            text="Its clips and what was built for it go with it. The sources stay on the shelf."
+            action="Delete the job"
+            refusal="Keep it"
+            onClose={() => setDoomed(null)}
+            onConfirm={() => {
+              remove.mutate(doomed.id, { onError: (error) => toast.error(error.message) });
+              setDoomed(null);
+            }}
+          />
+        </Suspense>
       )}
     </>
   );

@@ -1,26 +1,28 @@
-import { requirementText, type Target, withVariant } from '@tambur/core';
+import type { SheetView } from '@tambur/server';
 import { AudioLines } from 'lucide-react';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { variantIn } from '../targets/sheets.ts';
 import { VariantChoice } from '../targets/variant-choice.tsx';
+import { deviceOf, variantIn, wordsOf } from '../targets/variants.ts';
 import { Choice } from '../ui/choice.tsx';
-import { Select } from '../ui/select.tsx';
+import { useIsNarrow } from '../ui/use-narrow.ts';
 import { useBeginJob } from './use-begin-job.ts';
+
+const Select = lazy(async () => ({ default: (await import('../ui/select.tsx')).Select<string> }));
 
 /** The device chosen last is offered first. */
 const LAST_TARGET = 'tambur.last-target';
 
 /** Which device, then drop audio: the beginning of every job. */
-export function StartJob({ targets }: { targets: readonly Target[] }) {
+export function StartJob({ targets }: { targets: readonly SheetView[] }) {
   const [targetId, setTargetId] = useState(() => {
     const last = localStorage.getItem(LAST_TARGET);
     return targets.find(({ id }) => id === last)?.id ?? targets[0]?.id ?? '';
   });
   const [variantId, setVariantId] = useState<string | null>(null);
+  const isNarrow = useIsNarrow();
   const job = useBeginJob();
   const sheet = targets.find(({ id }) => id === targetId);
-  const target = sheet && withVariant(sheet, variantIn(sheet, variantId));
 
   const devices = targets.map(({ id, name }) => ({ value: id, label: name }));
   const choose = (id: string) => {
@@ -29,9 +31,10 @@ export function StartJob({ targets }: { targets: readonly Target[] }) {
   };
 
   const begin = (files: readonly File[]) => {
-    if (!target) return;
-    localStorage.setItem(LAST_TARGET, target.id);
-    job.begin(target, files, variantId);
+    if (!sheet) return;
+    localStorage.setItem(LAST_TARGET, sheet.id);
+    const name = deviceOf([sheet], { targetId: sheet.id, variantId });
+    job.begin({ ...sheet, name }, files, variantId);
   };
 
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
@@ -48,22 +51,25 @@ export function StartJob({ targets }: { targets: readonly Target[] }) {
             Start a job
           </h2>
           <p className="mt-1 text-graphite">Say which device shall play it, then drop the audio.</p>
-          <div className="mt-4 max-sm:hidden">
-            <Choice name="Device" value={targetId} onChange={choose} options={devices} />
+          <div className="mt-4">
+            {isNarrow ? (
+              // So many devices would push the place to drop out of sight.
+              <Suspense fallback={null}>
+                <Select label="Device" value={targetId} onChange={choose} options={devices} />
+              </Suspense>
+            ) : (
+              <Choice name="Device" value={targetId} onChange={choose} options={devices} />
+            )}
           </div>
-          {/* Where there is little room, so many devices would push the place to drop out of sight. */}
-          <div className="mt-4 sm:hidden">
-            <Select label="Device" value={targetId} onChange={choose} options={devices} />
-          </div>
-          {target && (
+          {sheet && (
             <>
               <div className="mt-3">
-                <VariantChoice target={target} value={variantId} onChange={setVariantId} />
+                <VariantChoice target={sheet} value={variantId} onChange={setVariantId} />
               </div>
-              <p className="mt-3 max-w-prose text-sm">{target.about}</p>
+              <p className="mt-3 max-w-prose text-sm">{sheet.about}</p>
               <ul className="mt-2 flex flex-wrap gap-x-4 gap-y-0.5 text-sm text-graphite">
-                {target.requirements.map((requirement) => (
-                  <li key={JSON.stringify(requirement)}>{requirementText(requirement)}</li>
+                {wordsOf(sheet, variantIn(sheet, variantId)).map((words) => (
+                  <li key={words}>{words}</li>
                 ))}
               </ul>
             </>

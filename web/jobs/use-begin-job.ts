@@ -8,7 +8,11 @@ import { leaveFiles } from '../imports/pending-files.ts';
 export function useBeginJob() {
   const navigate = useNavigate();
   const create = useCreateJob();
-  const begin = ({ id, name }: Target, files: readonly File[], variantId: string | null = null) => {
+  const begin = (
+    { id, name }: Pick<Target, 'id' | 'name'>,
+    files: readonly File[],
+    variantId: string | null = null,
+  ) => {
     if (create.isPending) return;
     create.mutate(
       { title: name, targetId: id, variantId },

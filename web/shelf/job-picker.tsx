@@ -1,7 +1,8 @@
 import type { JobSummary, JobView } from '@tambur/server';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { type NewClip, useAddClips, useCreateJob, useJobs, useTargets } from '../api/queries.ts';
+import { type NewClip, useAddClips } from '../api/add-clips.ts';
+import { useCreateJob, useJobs, useTargets } from '../api/queries.ts';
 import { Select } from '../ui/select.tsx';
 
 const NEW = 'new:';

@@ -16,8 +16,9 @@ import { OptionalPart } from './optional-part.tsx';
 import { PLAYER_FIELDS, SLOT_FIELDS } from './player-words.ts';
 import { RequirementList } from './requirement-list.tsx';
 import { Sheet } from './sheet.tsx';
-import { sheetOf, variantIn, withIds } from './sheets.ts';
+import { sheetOf, withIds } from './sheets.ts';
 import { TryFile } from './try-file.tsx';
+import { variantIn } from './variants.ts';
 
 /** A sheet of the user's own as a form. */
 export function EditSheetPage() {

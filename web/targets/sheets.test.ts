@@ -3,7 +3,12 @@ import type { SheetView } from '@tambur/server';
 import { describe, expect, test } from 'vitest';
 import { copyOf, idFrom, sheetForJob, sheetOf } from './sheets.ts';
 
-const view: SheetView = { ...targetOf('show-controller-track'), isOwn: true, usedBy: [{ jobId: 'j', title: 'Tunes' }] };
+const view: SheetView = {
+  ...targetOf('show-controller-track'),
+  isOwn: true,
+  words: {},
+  usedBy: [{ jobId: 'j', title: 'Tunes' }],
+};
 
 test.each([
   ['Spare cabin board', 'spare-cabin-board'],

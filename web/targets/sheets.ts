@@ -1,14 +1,11 @@
 import { latinWords, type Target, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
+import { variantIn } from './variants.ts';
 
 /** The sheet alone, as it is stored and passed on. */
-export function sheetOf({ isOwn: _, usedBy: __, ...sheet }: SheetView): Target {
+export function sheetOf({ isOwn: _, usedBy: __, words: ___, ...sheet }: SheetView): Target {
   return sheet;
 }
-
-/** The chosen variant, as long as the sheet has it: null for none. */
-export const variantIn = ({ variants = [] }: Pick<Target, 'variants'>, id: string | null): string | null =>
-  variants.some((entry) => entry.id === id) ? id : null;
 
 /** The sheet that a job is made for, in its variant; undefined where one of them is not there any more. */
 export function sheetForJob(

@@ -9,8 +9,9 @@ import { Button } from '../ui/button.tsx';
 import { Confirm } from '../ui/confirm.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { Sheet } from './sheet.tsx';
-import { copyOf, sheetOf, variantIn } from './sheets.ts';
+import { copyOf, sheetOf } from './sheets.ts';
 import { TryFile } from './try-file.tsx';
+import { variantIn } from './variants.ts';
 
 /** Every sheet, one of them open: to be read, tried, copied, changed and passed on. */
 export function TargetsPage() {

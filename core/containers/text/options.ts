@@ -1,4 +1,3 @@
-import { inLatin } from '../../audio/index.ts';
 import { KEYWORDS } from './keywords.ts';
 
 /** How the text forms are written; each takes what it has a use for. */
@@ -41,6 +40,6 @@ export const USUAL_TEXT: TextOptions = {
 
 /** An identifier made of any text: letters, digits and underscores, no digit in front, no word that a language keeps. */
 export function safeIdentifier(text: string): string {
-  const plain = (inLatin(text).match(/[A-Za-z0-9]+/g) ?? ['clip']).join('_');
+  const plain = (text.match(/[A-Za-z0-9]+/g) ?? ['clip']).join('_');
   return /^[0-9]/.test(plain) || KEYWORDS.has(plain) ? `clip_${plain}` : plain;
 }
