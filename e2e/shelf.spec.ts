@@ -124,7 +124,7 @@ test('headerless bytes: the right reading stands first, can be heard, and become
   await expect(dialog).toContainText('12.000 s, 192\u202f000 frames');
   await dialog.getByRole('button', { name: 'Listen' }).click();
   await expect(dialog.getByRole('button', { name: 'Stop' })).toBeVisible();
-  await dialog.getByRole('button', { name: 'Take it as this' }).click();
+  await dialog.getByRole('button', { name: 'Use this reading' }).click();
   await row(page, 'bare.raw').click();
   await expect(selected(page)).toContainText('headerless');
   await expect(selected(page)).toContainText('12.000 s, 192\u202f000 frames');

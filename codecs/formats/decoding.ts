@@ -97,20 +97,20 @@ const lengthOf = (block: Block): number => block[0]?.length ?? 0;
 
 /** All blocks but for the last `dropped` frames. */
 async function* withoutEnd(blocks: AsyncIterable<Block>, dropped: number): AsyncGenerator<Block> {
-  const held: Block[] = [];
+  const buffered: Block[] = [];
   let frames = 0;
   for await (const block of blocks) {
     // Decoders use their memory again: what is kept is a copy.
-    held.push(dropped > 0 ? block.map((samples) => samples.slice()) : block);
+    buffered.push(dropped > 0 ? block.map((samples) => samples.slice()) : block);
     frames += lengthOf(block);
-    for (let next = held[0]; next && frames - lengthOf(next) >= dropped; next = held[0]) {
-      held.shift();
+    for (let next = buffered[0]; next && frames - lengthOf(next) >= dropped; next = buffered[0]) {
+      buffered.shift();
       frames -= lengthOf(next);
       yield next;
     }
   }
   let kept = frames - dropped;
-  for (const block of held) {
+  for (const block of buffered) {
     const count = Math.min(lengthOf(block), kept);
     if (count > 0) yield block.map((samples) => samples.subarray(0, count));
     kept -= count;

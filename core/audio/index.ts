@@ -1,4 +1,5 @@
 export * from './byte-file.ts';
+export * from './clamp.ts';
 export * from './crc32.ts';
 export * from './decibels.ts';
 export * from './errors.ts';

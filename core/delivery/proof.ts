@@ -57,7 +57,7 @@ export class SoundProof {
   private readonly rendered: AsyncIterator<Block>;
   private readonly length: number;
   private readonly isClear: boolean;
-  private held: Block = [];
+  private buffered: Block = [];
   private at = 0;
   private frames = 0;
   private readonly whole: Sums[][];
@@ -85,13 +85,13 @@ export class SoundProof {
   async add(found: Block): Promise<void> {
     const count = found[0]?.length ?? 0;
     for (let done = 0; done < count; ) {
-      if (this.at >= (this.held[0]?.length ?? 0)) {
+      if (this.at >= (this.buffered[0]?.length ?? 0)) {
         const next = await this.rendered.next();
         if (next.done) return;
-        this.held = next.value;
+        this.buffered = next.value;
         this.at = 0;
       }
-      const take = Math.min(count - done, this.held[0].length - this.at, this.length - this.filled);
+      const take = Math.min(count - done, this.buffered[0].length - this.at, this.length - this.filled);
       this.compare(found, done, take);
       done += take;
       this.at += take;
@@ -104,7 +104,7 @@ export class SoundProof {
   private compare(found: Block, from: number, count: number): void {
     const part = (block: Block, at: number, tones: readonly Smoother[]) =>
       tones.map((tone, channel) => tone.push(block[channel].subarray(at, at + count)));
-    const wanted = part(this.held, this.at, this.wantedTones);
+    const wanted = part(this.buffered, this.at, this.wantedTones);
     const out = part(found, from, this.foundTones);
     this.whole.forEach((row, channel) => {
       row.forEach((sums, other) => {

@@ -53,7 +53,7 @@ export class Limiter {
     const out = joined.map(() => new Float32Array(ready));
     const known = waiting[0].length;
     for (let i = known; i < joined[0].length; i++) {
-      this.look(joined, i);
+      this.noteNeeded(joined, i);
       const at = i - this.length;
       if (at >= 0) this.apply(joined, out, at);
     }
@@ -67,7 +67,7 @@ export class Limiter {
   }
 
   /** Notes the gain that a newly arrived frame needs. */
-  private look(channels: readonly Float32Array[], i: number): void {
+  private noteNeeded(channels: readonly Float32Array[], i: number): void {
     let magnitude = 0;
     for (const samples of channels) magnitude = Math.max(magnitude, Math.abs(samples[i]));
     const gain = magnitude > this.ceiling ? this.ceiling / magnitude : 1;

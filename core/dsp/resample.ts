@@ -186,23 +186,23 @@ class StageProcess {
   private readonly stage: Stage;
   /** Input not yet used up; `pending[0]` meets the first tap of the next output. */
   private pending: Float32Array;
-  private held: number;
+  private buffered: number;
   private phase = 0;
 
   /** @param zeros frames of silence in front of the input */
   constructor(stage: Stage, zeros: number) {
     this.stage = stage;
-    this.held = zeros;
+    this.buffered = zeros;
     this.pending = new Float32Array(Math.max(zeros, maxBlockInput(stage.filter)));
   }
 
   push(input: Float32Array, limit = Number.POSITIVE_INFINITY): Float32Array {
     const { filter, kernel } = this.stage;
     const { taps, phases, step } = filter;
-    this.makeRoom(this.held + input.length);
-    this.pending.set(input, this.held);
-    this.held += input.length;
-    const ready = Math.floor(((this.held - taps) * phases + phases - 1 - this.phase) / step) + 1;
+    this.makeRoom(this.buffered + input.length);
+    this.pending.set(input, this.buffered);
+    this.buffered += input.length;
+    const ready = Math.floor(((this.buffered - taps) * phases + phases - 1 - this.phase) / step) + 1;
     const total = Math.max(0, Math.min(limit, ready));
     const output = new Float32Array(total);
     const made = new Float32Array(Math.min(total, BLOCK));
@@ -218,8 +218,8 @@ class StageProcess {
       done += count;
     }
     // No step is longer than its filter, so that the next output never begins beyond what has come.
-    this.pending.copyWithin(0, used, this.held);
-    this.held -= used;
+    this.pending.copyWithin(0, used, this.buffered);
+    this.buffered -= used;
     return output;
   }
 
@@ -232,7 +232,7 @@ class StageProcess {
   private makeRoom(length: number): void {
     if (length <= this.pending.length) return;
     const larger = new Float32Array(length + this.stage.filter.taps);
-    larger.set(this.pending.subarray(0, this.held));
+    larger.set(this.pending.subarray(0, this.buffered));
     this.pending = larger;
   }
 }

@@ -14,7 +14,7 @@ export class BitReader {
   }
 
   /** The next 32 bits, without taking them. */
-  private look(): number {
+  private peek(): number {
     const { bytes, at } = this;
     const i = at >>> 3;
     const shift = at & 7;
@@ -25,7 +25,7 @@ export class BitReader {
   /** 0 to 32 bits. */
   unsigned(bits: number): number {
     if (bits === 0) return 0;
-    const value = this.look() >>> (32 - bits);
+    const value = this.peek() >>> (32 - bits);
     this.at += bits;
     if (this.at > this.end) throw new RangeError('the frame ends too early');
     return value;
@@ -35,7 +35,7 @@ export class BitReader {
   signed(bits: number): number {
     if (bits === 0) return 0;
     if (bits <= 32) {
-      const value = this.look() >> (32 - bits);
+      const value = this.peek() >> (32 - bits);
       this.at += bits;
       if (this.at > this.end) throw new RangeError('the frame ends too early');
       return value;
@@ -84,7 +84,7 @@ export class BitReader {
   unary(): number {
     let zeros = 0;
     for (;;) {
-      const word = this.look();
+      const word = this.peek();
       if (word !== 0) {
         const more = Math.clz32(word);
         this.at += more + 1;
@@ -99,7 +99,7 @@ export class BitReader {
 
   /** Ones in front of the next zero, which is taken too; of `most` ones no more is taken. */
   ones(most: number): number {
-    const count = Math.min(most, Math.clz32(~this.look()));
+    const count = Math.min(most, Math.clz32(~this.peek()));
     this.at += count < most ? count + 1 : count;
     if (this.at > this.end) throw new RangeError('the frame ends too early');
     return count;

@@ -1,7 +1,6 @@
-import { viewOf } from '../audio/index.ts';
+import { clamp, viewOf } from '../audio/index.ts';
 import { type BlockEncoding, blockCodec, blockEncoder } from './encoding.ts';
 import { usualBlockBytes } from './ima-adpcm.ts';
-import { held as heldIn } from './step-coder.ts';
 
 /**
  * Microsoft ADPCM: 4 bits a sample, in blocks that begin, for each channel, with the number of a pair of coefficients, a
@@ -25,7 +24,7 @@ const ADAPTION = Int32Array.of(230, 230, 230, 230, 307, 409, 512, 614, 768, 614,
 const LEAST_STEP = 16;
 const HEADER = 7;
 
-const held = (value: number) => heldIn(value, -32_768, 32_767);
+const in16Bits = (value: number) => clamp(value, -32_768, 32_767);
 
 function decodeBlock(
   block: Uint8Array,
@@ -65,7 +64,7 @@ interface ChannelState {
 function advance(channel: ChannelState, [first, second]: readonly [number, number], code: number): number {
   const guess = (channel.last * first + channel.before * second) >> 8;
   channel.before = channel.last;
-  channel.last = held(guess + (code >= 8 ? code - 16 : code) * channel.step);
+  channel.last = in16Bits(guess + (code >= 8 ? code - 16 : code) * channel.step);
   channel.step = Math.max(LEAST_STEP, (ADAPTION[code] * channel.step) >> 8);
   return channel.last;
 }
@@ -73,7 +72,7 @@ function advance(channel: ChannelState, [first, second]: readonly [number, numbe
 /** The code that comes nearest to `sample`. */
 function codeFor(channel: ChannelState, [first, second]: readonly [number, number], sample: number): number {
   const guess = (channel.last * first + channel.before * second) >> 8;
-  return heldIn(Math.round((sample - guess) / channel.step), -8, 7) & 15;
+  return clamp(Math.round((sample - guess) / channel.step), -8, 7) & 15;
 }
 
 /** A step that brings the first samples within reach: a quarter of what the predictor misses, as codes go to seven steps. */
@@ -85,7 +84,7 @@ function firstStep(samples: Int32Array, channels: number, channel: number, [firs
     sum += Math.abs(at(0) - ((at(1) * first + at(2) * second) >> 8));
     count++;
   }
-  return heldIn(Math.round(sum / Math.max(1, count) / 4), LEAST_STEP, 32_767);
+  return clamp(Math.round(sum / Math.max(1, count) / 4), LEAST_STEP, 32_767);
 }
 
 /** Encodes one channel of a block with one pair of coefficients: its codes, its first step and the squared error. */

@@ -1,3 +1,5 @@
+import { clamp } from '../audio/index.ts';
+
 /** The rule of one kind of 4-bit ADPCM in which a code moves along a table of step sizes. */
 export interface StepRule {
   readonly steps: Int32Array;
@@ -8,9 +10,6 @@ export interface StepRule {
 
 /** By how much a code moves the step's index; the sign bit does not count (IMA and OKI alike). */
 const MOVES = Int32Array.of(-1, -1, -1, -1, 2, 4, 6, 8);
-
-export const held = (value: number, least: number, most: number): number =>
-  value < least ? least : value > most ? most : value;
 
 /** Decodes and encodes one channel, code by code; what has gone by decides what a code means. */
 export class StepCoder {
@@ -25,7 +24,7 @@ export class StepCoder {
 
   start(sample: number, index: number): void {
     this.sample = sample;
-    this.index = held(index, 0, this.rule.steps.length - 1);
+    this.index = clamp(index, 0, this.rule.steps.length - 1);
   }
 
   /** The sample that a code of four bits stands for: sign, then the step, half of it and a quarter, over an eighth. */
@@ -36,8 +35,8 @@ export class StepCoder {
     if (code & 4) difference += step;
     if (code & 2) difference += step >> 1;
     if (code & 1) difference += step >> 2;
-    this.sample = held(code & 8 ? this.sample - difference : this.sample + difference, least, most);
-    this.index = held(this.index + MOVES[code & 7], 0, steps.length - 1);
+    this.sample = clamp(code & 8 ? this.sample - difference : this.sample + difference, least, most);
+    this.index = clamp(this.index + MOVES[code & 7], 0, steps.length - 1);
     return this.sample;
   }
 

@@ -131,8 +131,8 @@ export class Importer {
    * What a file is; nothing of it is kept.
    * @throws as `take` does
    */
-  look(name: string, body: AsyncIterable<Uint8Array>, options: ImportOptions = {}): Promise<Facts> {
-    const key = `look-${randomUUID()}`;
+  inspectFile(name: string, body: AsyncIterable<Uint8Array>, options: ImportOptions = {}): Promise<Facts> {
+    const key = `inspect-${randomUUID()}`;
     return this.received(name, body, options, async (upload) => {
       try {
         return (await this.decode(key, shownName(name), options, (to) => rename(upload, to))).facts;

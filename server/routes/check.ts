@@ -7,6 +7,6 @@ import { bodyOf, lengthOf, query } from './body.ts';
 export const checkRoutes = (importer: Importer) =>
   new Hono().post('/', query(v.object({ name: v.string() })), async (c) => {
     const options = { length: lengthOf(c), signal: c.req.raw.signal };
-    const facts = await importer.look(c.req.valid('query').name, bodyOf(c), options);
+    const facts = await importer.inspectFile(c.req.valid('query').name, bodyOf(c), options);
     return c.json({ facts });
   });

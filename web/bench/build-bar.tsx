@@ -58,7 +58,7 @@ export function BuildBar({ jobId, set, ways, onWay, saveNow }: Props) {
         </Progress>
       ) : (
         <Button
-          look="main"
+          kind="main"
           className="w-full"
           title="Build set (B)"
           disabled={clipCount === 0 || start.isPending}

@@ -125,7 +125,7 @@ function ClipRow({ clip, number, seconds, trouble, isSelected, onSelect, onRemov
           )
         )}
       </button>
-      <Button look="quiet" aria-label={`Remove ${name}`} onClick={onRemove}>
+      <Button kind="quiet" aria-label={`Remove ${name}`} onClick={onRemove}>
         <X className="size-3.5" aria-hidden />
       </Button>
     </li>

@@ -91,7 +91,7 @@ export function EvenOutDialog({ store, target, onClose }: Props) {
       actions={
         <>
           <Button onClick={onClose}>Cancel</Button>
-          <Button look="main" disabled={!isReady || loudness === null} onClick={apply}>
+          <Button kind="main" disabled={!isReady || loudness === null} onClick={apply}>
             {isReady ? 'Give all the same loudness' : `Measuring ${measured.length} of ${clips.length} …`}
           </Button>
         </>

@@ -78,11 +78,11 @@ export function JobHeader({ job, target, variants, store, save }: Props) {
         <span role="status" className={`mr-2 text-sm ${save.state === 'failed' ? 'text-brick' : 'text-graphite'}`}>
           {save.state === 'failed' ? `Not saved. ${save.message}` : save.state === 'saving' ? 'saving …' : 'saved'}
         </span>
-        <Button look="quiet" aria-label="Undo" title="Undo (Ctrl Z)" disabled={past === 0} onClick={() => undo()}>
+        <Button kind="quiet" aria-label="Undo" title="Undo (Ctrl Z)" disabled={past === 0} onClick={() => undo()}>
           <Undo2 className="size-4" aria-hidden />
         </Button>
         <Button
-          look="quiet"
+          kind="quiet"
           aria-label="Redo"
           title="Redo (Ctrl Shift Z)"
           disabled={future === 0}

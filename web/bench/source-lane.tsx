@@ -158,16 +158,16 @@ export function SourceLane({ source, cut, player, onCut, onGesture }: Props) {
       <div className="flex items-center gap-1 text-sm">
         <span className="figure text-xs text-graphite">{formatSeconds(view.from / sampleRate)}</span>
         <div className="mx-auto flex">
-          <Button look="quiet" aria-label="Zoom in" title="Zoom in (+)" onClick={() => zoom(1 / ZOOM, cut.start)}>
+          <Button kind="quiet" aria-label="Zoom in" title="Zoom in (+)" onClick={() => zoom(1 / ZOOM, cut.start)}>
             <ZoomIn className="size-4" aria-hidden />
           </Button>
-          <Button look="quiet" aria-label="Zoom out" title="Zoom out (−)" onClick={() => zoom(ZOOM)}>
+          <Button kind="quiet" aria-label="Zoom out" title="Zoom out (−)" onClick={() => zoom(ZOOM)}>
             <ZoomOut className="size-4" aria-hidden />
           </Button>
-          <Button look="quiet" title="Show the cut (C)" onClick={showCut}>
+          <Button kind="quiet" title="Show the cut (C)" onClick={showCut}>
             <Scissors className="size-3.5" aria-hidden /> Show the cut
           </Button>
-          <Button look="quiet" title="Show the whole source (0)" onClick={showAll}>
+          <Button kind="quiet" title="Show the whole source (0)" onClick={showAll}>
             <Maximize2 className="size-3.5" aria-hidden /> Show all
           </Button>
         </div>

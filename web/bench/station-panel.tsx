@@ -53,14 +53,14 @@ export function StationPanel({ id, onClose, ...rest }: Props) {
           {why}
         </p>
         <Button
-          look="quiet"
+          kind="quiet"
           className="text-sm"
           disabled={!byHand}
           onClick={() => rest.onChange({ [id]: 'automatic' } as Partial<ClipSettings>)}
         >
           <RotateCcw className="size-3.5" aria-hidden /> Back to automatic
         </Button>
-        <Button look="quiet" aria-label={`Close ${stations[id].title}`} onClick={onClose}>
+        <Button kind="quiet" aria-label={`Close ${stations[id].title}`} onClick={onClose}>
           <X className="size-4" aria-hidden />
         </Button>
       </div>

@@ -15,7 +15,7 @@ import { Fold } from '../ui/fold.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
-import { look } from './look.ts';
+import { inspect } from './inspect.ts';
 
 interface Checked {
   readonly id: string;
@@ -45,7 +45,7 @@ function Check({ targets }: { targets: readonly Target[] }) {
 
   const read = async ({ id, file }: Checked, reader: Target) => {
     newest.current = reader;
-    const answer = await look(file, reader);
+    const answer = await inspect(file, reader);
     // What was read as another device reads it says nothing any more.
     if (newest.current !== reader) return;
     setFiles((before) => before.map((other) => (other.id === id ? { id, file, ...answer } : other)));
@@ -106,7 +106,7 @@ function Check({ targets }: { targets: readonly Target[] }) {
           <input {...getInputProps({ 'aria-label': 'Files to check' })} />
           <FileAudio className="size-7 text-pine" strokeWidth={1.25} aria-hidden />
           <p className="text-lg font-semibold">Drop files here</p>
-          <Button look="main" onClick={open}>
+          <Button kind="main" onClick={open}>
             Choose files
           </Button>
         </div>
@@ -149,7 +149,7 @@ function CheckedFile({ entry: { file, facts, refused }, target, variantId }: Che
           </p>
         )}
         {facts && worst !== 'meets' && (
-          <Button look="main" className="ml-auto" disabled={isPending} onClick={() => begin(target, [file], variantId)}>
+          <Button kind="main" className="ml-auto" disabled={isPending} onClick={() => begin(target, [file], variantId)}>
             Make it fit
           </Button>
         )}

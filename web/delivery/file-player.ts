@@ -3,7 +3,7 @@ import type { DeliveredFileView } from '@tambur/server';
 import { createStore } from 'zustand';
 import { errorFrom, OFFLINE } from '../api/errors.ts';
 import { Player } from '../sound/player.ts';
-import { lookWorker } from '../sound/workers/workers.ts';
+import { inspectWorker } from '../sound/workers/workers.ts';
 
 interface FilePlayerState {
   /** Name of the file that is heard. */
@@ -34,7 +34,7 @@ export class FilePlayer {
       if (!answer.ok) throw errorFrom(answer.status, await answer.json().catch(() => null));
       const { encoding, sampleRate, channels } = facts;
       const bytes = new Uint8Array(await answer.arrayBuffer());
-      const pcm = await lookWorker.run((remote) => remote.open(bytes, { encoding, sampleRate, channels }));
+      const pcm = await inspectWorker.run((remote) => remote.open(bytes, { encoding, sampleRate, channels }));
       if (this.store.getState().playing !== name) return;
       this.player.load({ source: null, cut: { start: 0, end: frameCount(pcm) }, result: async () => pcm, sampleRate });
       this.player.seek(0);

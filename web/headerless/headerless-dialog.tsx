@@ -95,8 +95,8 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
       actions={
         <>
           <Button onClick={onClose}>Cancel</Button>
-          <Button look="main" disabled={!reading || !heard.pcm} onClick={() => reading && onRead(reading)}>
-            Take it as this
+          <Button kind="main" disabled={!reading || !heard.pcm} onClick={() => reading && onRead(reading)}>
+            Use this reading
           </Button>
         </>
       }

@@ -31,12 +31,12 @@ function Row({ row, imports }: { row: ImportRow; imports: Imports }) {
           {name}
         </span>
         {state.kind === 'failed' && (
-          <Button look="quiet" aria-label={`Try ${name} again`} title="Try again" onClick={() => imports.retry(id)}>
+          <Button kind="quiet" aria-label={`Try ${name} again`} title="Try again" onClick={() => imports.retry(id)}>
             <RotateCcw className="size-3.5" aria-hidden />
           </Button>
         )}
         <Button
-          look="quiet"
+          kind="quiet"
           aria-label={state.kind === 'failed' ? `Dismiss ${name}` : `Cancel ${name}`}
           onClick={() => imports.drop(id)}
         >
@@ -106,7 +106,7 @@ export function ImportRows({ imports }: { imports: Imports }) {
           {summary}
         </p>
         {(rows.length > 1 || arrived > 1) && (
-          <Button look="quiet" onClick={() => (coming > 0 ? imports.dropAll() : imports.clear())}>
+          <Button kind="quiet" onClick={() => (coming > 0 ? imports.dropAll() : imports.clear())}>
             {coming > 0 ? 'Cancel all' : 'Clear'}
           </Button>
         )}

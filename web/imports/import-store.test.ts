@@ -3,11 +3,11 @@ import type { SourceView } from '@tambur/server';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { type UploadOptions, uploadSource } from '../api/upload.ts';
 import { factsOf, sourceOf } from '../fixtures/views.ts';
-import { lookAt } from '../sound/look-at.ts';
+import { inspectHere } from '../sound/inspect-here.ts';
 import { Imports } from './import-store.ts';
 
 vi.mock('../api/upload.ts', () => ({ uploadSource: vi.fn() }));
-vi.mock('../sound/look-at.ts', () => ({ lookAt: vi.fn() }));
+vi.mock('../sound/inspect-here.ts', () => ({ inspectHere: vi.fn() }));
 
 interface Sending {
   readonly name: string;
@@ -21,7 +21,7 @@ let sending: Sending[];
 
 beforeEach(() => {
   sending = [];
-  vi.mocked(lookAt).mockReset().mockResolvedValue(null);
+  vi.mocked(inspectHere).mockReset().mockResolvedValue(null);
   vi.mocked(uploadSource).mockImplementation(
     (file, { reading, onProgress, signal }) =>
       new Promise((finish, fail) => {
@@ -80,7 +80,7 @@ describe('files on their way in', () => {
     imports.retry(row?.id ?? '', reading);
     expect(sending[1]).toMatchObject({ name: 'bell.raw', reading });
     // What the page thinks of the bytes no longer counts.
-    expect(lookAt).toHaveBeenCalledOnce();
+    expect(inspectHere).toHaveBeenCalledOnce();
   });
 
   test('clearing leaves what is still coming', async () => {
@@ -93,7 +93,7 @@ describe('files on their way in', () => {
   });
 
   test('what the page finds unusable is not sent on', async () => {
-    vi.mocked(lookAt).mockResolvedValueOnce({ refused: 'The file is empty.', code: 'empty-file' });
+    vi.mocked(inspectHere).mockResolvedValueOnce({ refused: 'The file is empty.', code: 'empty-file' });
     const imports = new Imports(() => undefined);
     imports.add([file('bad.wav')]);
     await settle();
@@ -103,7 +103,7 @@ describe('files on their way in', () => {
   });
 
   test('facts that the page finds show while the file is on its way', async () => {
-    vi.mocked(lookAt).mockResolvedValueOnce({ facts: factsOf(2) });
+    vi.mocked(inspectHere).mockResolvedValueOnce({ facts: factsOf(2) });
     const imports = new Imports(() => undefined);
     imports.add([file('a.wav')]);
     await settle();
@@ -112,7 +112,7 @@ describe('files on their way in', () => {
 
   test('a page that cannot look leaves the word to the server', async () => {
     const warned = vi.spyOn(console, 'warn').mockImplementation(() => undefined);
-    vi.mocked(lookAt).mockRejectedValueOnce(new Error('no worker'));
+    vi.mocked(inspectHere).mockRejectedValueOnce(new Error('no worker'));
     const imports = new Imports(() => undefined);
     imports.add([file('a.wav')]);
     await settle();

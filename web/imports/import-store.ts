@@ -3,7 +3,7 @@ import { createStore } from 'zustand';
 import { ApiError } from '../api/errors.ts';
 import { uploadSource } from '../api/upload.ts';
 import type { DroppedSource } from '../bench/job-store.ts';
-import { lookAt } from '../sound/look-at.ts';
+import { inspectHere } from '../sound/inspect-here.ts';
 
 /** One file on its way in. */
 export interface ImportRow {
@@ -97,7 +97,7 @@ export class Imports {
 
   /** Reads the file here while it is being sent: its facts show early, and what cannot be used stops at once. */
   private async look(id: string, file: File, abort: AbortController): Promise<void> {
-    const seen = await lookAt(file);
+    const seen = await inspectHere(file);
     if (seen && 'facts' in seen) this.patch(id, { facts: seen.facts });
     if (seen && 'refused' in seen && !abort.signal.aborted) {
       abort.abort(new ApiError(seen.code, `${file.name}: ${seen.refused}`, 422));

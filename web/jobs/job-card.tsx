@@ -45,7 +45,7 @@ export function JobCard({ job, device, onDelete }: { job: JobSummary; device: st
           )}
         </span>
         <Button
-          look="quiet"
+          kind="quiet"
           className="relative z-10 ml-auto"
           aria-label={`Delete the job ${job.title}`}
           onClick={onDelete}

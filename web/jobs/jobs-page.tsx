@@ -14,7 +14,7 @@ export function JobsPage() {
   const targets = useTargets();
   const jobs = useJobs();
   const remove = useDeleteJob();
-  const [doomed, setDoomed] = useState<JobSummary | null>(null);
+  const [toDelete, setToDelete] = useState<JobSummary | null>(null);
 
   const failed = targets.error ?? jobs.error;
   if (failed) {
@@ -44,22 +44,22 @@ export function JobsPage() {
         ) : (
           <ul className="mt-3 grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
             {jobs.data.map((job) => (
-              <JobCard key={job.id} job={job} device={deviceOf(targets.data, job)} onDelete={() => setDoomed(job)} />
+              <JobCard key={job.id} job={job} device={deviceOf(targets.data, job)} onDelete={() => setToDelete(job)} />
             ))}
           </ul>
         )}
       </section>
-      {doomed && (
+      {toDelete && (
         <Suspense fallback={null}>
           <Confirm
-            title={`Delete the job ${doomed.title}?`}
+            title={`Delete the job ${toDelete.title}?`}
             text="Its clips and what was built for it go with it. The sources stay on the shelf."
             action="Delete the job"
             refusal="Keep it"
-            onClose={() => setDoomed(null)}
+            onClose={() => setToDelete(null)}
             onConfirm={() => {
-              remove.mutate(doomed.id, { onError: (error) => toast.error(error.message) });
-              setDoomed(null);
+              remove.mutate(toDelete.id, { onError: (error) => toast.error(error.message) });
+              setToDelete(null);
             }}
           />
         </Suspense>

@@ -110,7 +110,7 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
             </div>
           )}
           <Button
-            look="main"
+            kind="main"
             disabled={parts.length === 0 || choice.isPending || !name.trim()}
             onClick={() => void take()}
           >
@@ -135,10 +135,10 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
       />
       <div className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
         <span className="figure text-graphite">{formatSeconds(place / sampleRate)}</span>
-        <Button look="quiet" disabled={insideOf < 0} onClick={() => edit(splitPart(parts, place))}>
+        <Button kind="quiet" disabled={insideOf < 0} onClick={() => edit(splitPart(parts, place))}>
           <Scissors className="size-3.5" aria-hidden /> Split part {insideOf < 0 ? '' : insideOf + 1} here
         </Button>
-        <Button look="quiet" disabled={before.length === 0} onClick={undo}>
+        <Button kind="quiet" disabled={before.length === 0} onClick={undo}>
           Undo
         </Button>
         <span className="ml-auto text-graphite">
@@ -209,7 +209,7 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
           {parts.map((part, i) => (
             <li key={`${part.start} ${part.end}`} className="flex items-center gap-2 py-0.5">
               <Button
-                look="quiet"
+                kind="quiet"
                 aria-label={player.playing === i ? `Stop part ${i + 1}` : `Play part ${i + 1}`}
                 onClick={() => player.toggle(i, part)}
               >
@@ -227,7 +227,7 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
                 {formatSeconds((part.end - part.start) / sampleRate)}
               </span>
               <Button
-                look="quiet"
+                kind="quiet"
                 aria-label={`Join part ${i + 1} with the next`}
                 title="Join with the next"
                 disabled={i === parts.length - 1}
@@ -236,7 +236,7 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
                 <Combine className="size-4" aria-hidden />
               </Button>
               <Button
-                look="quiet"
+                kind="quiet"
                 aria-label={`Leave part ${i + 1} out`}
                 title="Leave out"
                 onClick={() => edit(parts.filter((_, k) => k !== i))}

@@ -104,19 +104,19 @@ export function RecordDialog({ onKeep, onClose }: Props) {
         recorded ? (
           <>
             <Button onClick={() => setPhase({ kind: 'ready' })}>Record again</Button>
-            <Button look="main" onClick={keep}>
+            <Button kind="main" onClick={keep}>
               Keep it
             </Button>
           </>
         ) : phase.kind === 'recording' ? (
-          <Button look="danger" data-autofocus onClick={stop}>
+          <Button kind="danger" data-autofocus onClick={stop}>
             <Square className="size-4" aria-hidden /> Stop
           </Button>
         ) : phase.kind === 'counting' ? (
           <Button onClick={() => setPhase({ kind: 'ready' })}>Cancel</Button>
         ) : (
           <Button
-            look="main"
+            kind="main"
             data-autofocus
             disabled={problem !== null || inputs.length === 0}
             onClick={() => setPhase({ kind: 'counting', left: COUNTDOWN })}

@@ -32,7 +32,7 @@ export function PickDialog({ onPick, onClose }: Props) {
         <>
           <Button onClick={onClose}>Cancel</Button>
           <Button
-            look="main"
+            kind="main"
             disabled={chosen.length === 0}
             onClick={() => {
               onPick(chosen);

@@ -32,7 +32,7 @@ export function RenameDialog({ source, onClose }: { source: ShelfView; onClose: 
       actions={
         <>
           <Button onClick={onClose}>Cancel</Button>
-          <Button look="main" disabled={!name.trim()} onClick={take}>
+          <Button kind="main" disabled={!name.trim()} onClick={take}>
             Rename
           </Button>
         </>

@@ -221,7 +221,7 @@ function EmptyShelf({ onOpen }: { onOpen: () => void }) {
         Drop audio or video files here, or whole folders; record the microphone, or have a prompt spoken. Whatever comes
         in is kept as it is.
       </p>
-      <Button look="main" onClick={onOpen}>
+      <Button kind="main" onClick={onOpen}>
         Choose files
       </Button>
     </div>

@@ -36,17 +36,17 @@ export function SourcePanel({ sources, onRename, onDelete, onFindParts, onSelect
     >
       <div className="flex items-start gap-2 border-b border-hairline px-4 py-2.5">
         <h2 className="min-w-0 flex-1 font-semibold break-words">{title}</h2>
-        <Button look="quiet" aria-label="Nothing selected" title="Select nothing (Esc)" onClick={onClose}>
+        <Button kind="quiet" aria-label="Nothing selected" title="Select nothing (Esc)" onClick={onClose}>
           <X className="size-4" aria-hidden />
         </Button>
       </div>
       <div className="flex flex-wrap gap-1 border-b border-hairline px-3 py-2 text-sm">
         {isOne && (
           <>
-            <Button look="quiet" title="Rename (F2)" onClick={() => onRename(source)}>
+            <Button kind="quiet" title="Rename (F2)" onClick={() => onRename(source)}>
               <Pencil className="size-3.5" aria-hidden /> Rename
             </Button>
-            <Button look="quiet" onClick={() => onFindParts(source)}>
+            <Button kind="quiet" onClick={() => onFindParts(source)}>
               <Scissors className="size-3.5" aria-hidden /> Find parts
             </Button>
             <a
@@ -57,7 +57,7 @@ export function SourcePanel({ sources, onRename, onDelete, onFindParts, onSelect
             </a>
           </>
         )}
-        <Button look="quiet" title="Delete (Del)" onClick={onDelete}>
+        <Button kind="quiet" title="Delete (Del)" onClick={onDelete}>
           <Trash2 className="size-3.5" aria-hidden /> Delete
         </Button>
       </div>

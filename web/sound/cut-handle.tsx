@@ -1,4 +1,4 @@
-import { formatCount, formatSeconds } from '@tambur/core';
+import { clamp, formatCount, formatSeconds } from '@tambur/core';
 import { type PointerEvent, useEffect, useRef } from 'react';
 
 interface HandleProps {
@@ -22,10 +22,10 @@ export function Handle({ edge, cut, frames, sampleRate, left, frameAt, onCut, on
   const least = edge === 'start' ? 0 : cut.start + 1;
   const most = edge === 'start' ? cut.end - 1 : frames;
   const move = (frame: number) => {
-    const held = Math.max(least, Math.min(most, Math.round(frame)));
-    if (held === cut[edge]) return;
-    if (edge === 'start') onCut(held, cut.end);
-    else onCut(cut.start, held);
+    const taken = clamp(Math.round(frame), least, most);
+    if (taken === cut[edge]) return;
+    if (edge === 'start') onCut(taken, cut.end);
+    else onCut(cut.start, taken);
   };
   const drop = () => {
     endGesture.current?.();

@@ -139,7 +139,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
               </Button>
             </div>
           )}
-          <Button look="main" disabled={isBusy || prompts.length === 0} onClick={() => void keep()}>
+          <Button kind="main" disabled={isBusy || prompts.length === 0} onClick={() => void keep()}>
             {into ? `Add to ${into}` : prompts.length > 1 ? `Keep ${prompts.length} on the shelf` : 'Keep on the shelf'}
           </Button>
         </>
@@ -203,7 +203,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
             // biome-ignore lint/suspicious/noArrayIndexKey: two lines may say the same
             <li key={i} className="flex items-center gap-2 py-1">
               <Button
-                look="quiet"
+                kind="quiet"
                 disabled={isBusy}
                 aria-label={heard === prompt ? `Stop ${prompt}` : `Hear ${prompt}`}
                 onClick={() => (heard === prompt ? stopHearing() : void hear(prompt))}

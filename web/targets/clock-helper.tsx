@@ -81,7 +81,7 @@ export function ClockHelper({ onPick }: { onPick: (exact: string) => void }) {
                   <td className="pr-3">{signed(partsPerMillion(hz, wanted), 0)}</td>
                   <td className="pr-3">{signed(centsBetween(hz, wanted), 2)}</td>
                   <td className="text-right">
-                    <Button look="quiet" aria-label={`Use ${formatRate(hz)}`} onClick={() => onPick(exact)}>
+                    <Button kind="quiet" aria-label={`Use ${formatRate(hz)}`} onClick={() => onPick(exact)}>
                       Use
                     </Button>
                   </td>

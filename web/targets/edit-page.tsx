@@ -134,7 +134,7 @@ function EditSheet({ view }: { view: SheetView }) {
           {isDirty ? 'not saved yet' : 'saved'}
         </span>
         <Button onClick={() => navigate(`/targets/${view.id}`)}>Close</Button>
-        <Button look="main" type="submit" title="Save (Ctrl S)" disabled={!canSave}>
+        <Button kind="main" type="submit" title="Save (Ctrl S)" disabled={!canSave}>
           Save
         </Button>
       </div>

@@ -99,7 +99,7 @@ function SomeOf({ field, value, onChange }: Props) {
           <span key={id} className="inline-flex items-center border border-pine bg-pine-tint pl-2 text-sm">
             {labelOf(id)}
             <Button
-              look="quiet"
+              kind="quiet"
               aria-label={`Without ${labelOf(id)}`}
               disabled={chosen.length === 1}
               onClick={() => onChange(chosen.filter((entry) => entry !== id))}

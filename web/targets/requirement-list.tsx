@@ -88,13 +88,13 @@ function RequirementRow({ requirement, onChange, onRemove, onUp, onDown }: RowPr
     <li className="py-2.5">
       <div className="flex items-baseline gap-2">
         <p className={`min-w-0 flex-1 first-letter:uppercase ${isWrong ? 'text-brick' : 'font-medium'}`}>{text}</p>
-        <Button look="quiet" aria-label={`Move ${kind.title} up`} disabled={!onUp} onClick={onUp}>
+        <Button kind="quiet" aria-label={`Move ${kind.title} up`} disabled={!onUp} onClick={onUp}>
           <ArrowUp className="size-4" aria-hidden />
         </Button>
-        <Button look="quiet" aria-label={`Move ${kind.title} down`} disabled={!onDown} onClick={onDown}>
+        <Button kind="quiet" aria-label={`Move ${kind.title} down`} disabled={!onDown} onClick={onDown}>
           <ArrowDown className="size-4" aria-hidden />
         </Button>
-        <Button look="quiet" aria-label={`Remove ${kind.title}`} onClick={onRemove}>
+        <Button kind="quiet" aria-label={`Remove ${kind.title}`} onClick={onRemove}>
           <Trash2 className="size-4" aria-hidden />
         </Button>
       </div>
@@ -113,7 +113,7 @@ function RequirementRow({ requirement, onChange, onRemove, onUp, onDown }: RowPr
           onChange={(advised) => onChange(withEntry(requirement, 'advised', advised))}
         />
         {requirement.kind === 'sample-rate' && (
-          <Button look="quiet" aria-expanded={asksClock} onClick={() => setAsksClock(!asksClock)}>
+          <Button kind="quiet" aria-expanded={asksClock} onClick={() => setAsksClock(!asksClock)}>
             Rates of a timer …
           </Button>
         )}

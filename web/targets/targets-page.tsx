@@ -80,7 +80,7 @@ function ImportSheets() {
   };
   return (
     <>
-      <Button look="quiet" onClick={() => input.current?.click()}>
+      <Button kind="quiet" onClick={() => input.current?.click()}>
         Import …
       </Button>
       <input
@@ -153,7 +153,7 @@ function OpenSheet({ view }: { view: SheetView }) {
         onVariant={setVariantId}
         actions={
           <div className="flex flex-wrap gap-1.5">
-            <Button look="main" disabled={job.isPending} onClick={() => job.begin(target, [], variantId)}>
+            <Button kind="main" disabled={job.isPending} onClick={() => job.begin(target, [], variantId)}>
               Start a job
             </Button>
             {view.isOwn && <Button onClick={() => navigate(`/targets/${view.id}/edit`)}>Edit</Button>}

@@ -1,7 +1,7 @@
 import { checkFile, type Facts, type Target, worstOf } from '@tambur/core';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { look } from '../check/look.ts';
+import { inspect } from '../check/inspect.ts';
 import { Button } from '../ui/button.tsx';
 import { FindingsTable } from '../ui/findings-table.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
@@ -17,7 +17,7 @@ export function TryFile({ target }: { target: Target }) {
   const [tried, setTried] = useState<Tried | null>(null);
   const read = async (file: File) => {
     setTried({ name: file.name });
-    setTried({ name: file.name, ...(await look(file, target)) });
+    setTried({ name: file.name, ...(await inspect(file, target)) });
   };
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     onDrop: ([file]) => {

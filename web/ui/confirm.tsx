@@ -22,7 +22,7 @@ export function Confirm({ title, text, action, refusal, onConfirm, onClose }: Pr
           <Description className="mt-2">{text}</Description>
           <div className="mt-5 flex justify-end gap-2">
             <Button onClick={onClose}>{refusal}</Button>
-            <Button look="danger" onClick={onConfirm}>
+            <Button kind="danger" onClick={onConfirm}>
               {action}
             </Button>
           </div>

@@ -22,7 +22,7 @@ export function Modal({ title, onClose, children, actions, wide = false }: Props
           <DialogPanel className={`w-full border border-ink bg-paper ${wide ? 'max-w-4xl' : 'max-w-2xl'}`}>
             <header className="flex items-center gap-4 border-b border-hairline px-5 py-3">
               <DialogTitle className="min-w-0 flex-1 truncate text-lg font-semibold">{title}</DialogTitle>
-              <Button look="quiet" aria-label="Close" onClick={onClose}>
+              <Button kind="quiet" aria-label="Close" onClick={onClose}>
                 <X className="size-4" aria-hidden />
               </Button>
             </header>

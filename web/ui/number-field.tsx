@@ -1,3 +1,4 @@
+import { clamp } from '@tambur/core';
 import { useEffect, useState } from 'react';
 
 interface Props {
@@ -11,7 +12,7 @@ interface Props {
 }
 
 /**
- * A number that is typed: taken on Enter or when the field is left. What is out of range is held at the nearest end,
+ * A number that is typed: taken on Enter or when the field is left. What is out of range is taken at the nearest end,
  * what is no number is put back. Escape puts back too.
  */
 export function NumberField({ label, value, unit, decimals = 0, min, max, onChange }: Props) {
@@ -23,9 +24,9 @@ export function NumberField({ label, value, unit, decimals = 0, min, max, onChan
     const typed = Number(text.replace(',', '.').replace(/[\s\u202f]/g, ''));
     if (text.trim() === '' || !Number.isFinite(typed)) setText(shown);
     else {
-      const held = Math.min(max, Math.max(min, typed));
-      setText(held.toFixed(decimals));
-      if (held.toFixed(decimals) !== shown) onChange(held);
+      const taken = clamp(typed, min, max);
+      setText(taken.toFixed(decimals));
+      if (taken.toFixed(decimals) !== shown) onChange(taken);
     }
   };
 

@@ -46,7 +46,7 @@ export function* splitFrames(file: ByteFile): Generator<FlacFrame> {
 class Window {
   private readonly file: ByteFile;
   private start = 0;
-  private held: Uint8Array = new Uint8Array(0);
+  private buffered: Uint8Array = new Uint8Array(0);
   /** Bytes that may still be looked at. */
   private effort: number;
 
@@ -111,12 +111,12 @@ class Window {
 
   /** What the window holds, moved so that it holds `from` up to `to`, as far as the file goes. */
   private around(from: number, to: number): Uint8Array {
-    const isInside = from >= this.start && Math.min(to, this.file.size) <= this.start + this.held.length;
+    const isInside = from >= this.start && Math.min(to, this.file.size) <= this.start + this.buffered.length;
     if (!isInside) {
       this.start = from;
-      this.held = this.file.read(from, Math.max(to, from + 2 * PIECE));
+      this.buffered = this.file.read(from, Math.max(to, from + 2 * PIECE));
     }
-    return this.held;
+    return this.buffered;
   }
 
   private spend(bytes: number): void {

@@ -1,5 +1,5 @@
 import type { HeaderlessWorker } from './headerless-worker.ts';
-import type { LookWorker } from './look-worker.ts';
+import type { InspectWorker } from './inspect-worker.ts';
 import type { MeasureWorker } from './measure-worker.ts';
 import type { PreviewWorker } from './preview-worker.ts';
 import { TaskWorker } from './task-worker.ts';
@@ -10,8 +10,8 @@ export const previewWorker = new TaskWorker<PreviewWorker>(
 );
 
 /** Opens files. */
-export const lookWorker = new TaskWorker<LookWorker>(
-  () => new Worker(new URL('./look-worker.ts', import.meta.url), { type: 'module', name: 'look' }),
+export const inspectWorker = new TaskWorker<InspectWorker>(
+  () => new Worker(new URL('./inspect-worker.ts', import.meta.url), { type: 'module', name: 'inspect' }),
 );
 
 /** Reads bytes of which nobody knows what they are. */

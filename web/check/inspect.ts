@@ -1,9 +1,9 @@
 import { type Facts, headerlessReading, InputError, refuseTooLarge, type Target } from '@tambur/core';
 import { ApiError, errorFrom, OFFLINE } from '../api/errors.ts';
-import { LARGEST_LOOK, lookAt } from '../sound/look-at.ts';
+import { inspectHere, LARGEST_INSPECTED } from '../sound/inspect-here.ts';
 
 /** What a file is, or why nobody can tell. */
-export type Look = { readonly facts: Facts } | { readonly refused: string };
+export type Inspected = { readonly facts: Facts } | { readonly refused: string };
 
 /** Asks the server, which has every decoder and room for large files; it keeps nothing. */
 async function askServer(file: File): Promise<Facts> {
@@ -22,8 +22,8 @@ async function askServer(file: File): Promise<Facts> {
 }
 
 /** Looks at a file as a device would: in the page, where it can be read there, otherwise on the server. */
-export async function look(file: File, target: Target): Promise<Look> {
-  const found = await lookAt(file, { reading: headerlessReading(target), largest: LARGEST_LOOK });
+export async function inspect(file: File, target: Target): Promise<Inspected> {
+  const found = await inspectHere(file, { reading: headerlessReading(target), largest: LARGEST_INSPECTED });
   if (found) return found;
   try {
     return { facts: await askServer(file) };

@@ -5,7 +5,7 @@ import { asRefusal, buffersOf, type Refused } from './transfer.ts';
 
 const worker = {
   /** What a file is, from its bytes alone; null where the page has not the decoder to tell. */
-  async look(bytes: Uint8Array, reading?: Reading): Promise<{ readonly facts: Facts } | Refused | null> {
+  async inspect(bytes: Uint8Array, reading?: Reading): Promise<{ readonly facts: Facts } | Refused | null> {
     try {
       const stream = await openSourceStream(inMemory(bytes), { reading });
       return { facts: await surveyStream(stream, () => undefined) };
@@ -22,6 +22,6 @@ const worker = {
   },
 };
 
-export type LookWorker = typeof worker;
+export type InspectWorker = typeof worker;
 
 Comlink.expose(worker);
