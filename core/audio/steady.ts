@@ -6,5 +6,11 @@
  */
 export const steady = (value: number, step = 2 ** -36): number => Math.round(value / step) * step;
 
-/** The same for numbers of any size: as many digits as a 32-bit floating-point number has. */
-export const steadyDigits = (value: number): number => Math.fround(value);
+/** 2^21 + 1: of the 53 binary digits of a number 32 stay. */
+const SPLITTER = 2 ** 21 + 1;
+
+/** The same for numbers of any size: rounded to 32 binary digits, by sums and a product (Veltkamp's splitting; from memory). */
+export function steadyDigits(value: number): number {
+  const large = value * SPLITTER;
+  return large - (large - value);
+}

@@ -1,5 +1,14 @@
 import * as v from 'valibot';
-import { formatDb, formatRate, fromDb, InputError, peakOf, requireFinite, toDb } from '../../audio/index.ts';
+import {
+  formatDb,
+  formatRate,
+  fromDb,
+  InputError,
+  peakOf,
+  requireFinite,
+  steadyDigits,
+  toDb,
+} from '../../audio/index.ts';
 import { butterworth, FilterCascade, Limiter, LoudnessMeter, TruePeakMeter } from '../../dsp/index.ts';
 import { type Block, eachBlock, type Step } from '../passage.ts';
 import { BY_HAND, bySheet, type Format, type SettledStation, station } from '../station.ts';
@@ -238,7 +247,7 @@ function gain(goal: LevelGoal, { sampleRate, channels }: Format): Step {
       // There is nothing to raise in silence.
       const most = goal.kind === 'gain' ? MOST_GAIN : goal.mostGainDb;
       const { gainDb } = requireFinite({ gainDb: Math.min(wantedGain() ?? 0, most) });
-      const factor = fromDb(gainDb);
+      const factor = steadyDigits(fromDb(gainDb));
       let peakBefore = 0;
       return {
         push(block) {
@@ -257,7 +266,7 @@ function gain(goal: LevelGoal, { sampleRate, channels }: Format): Step {
 
 const limiting = (limitDb: number, { sampleRate }: Format): Step => ({
   start() {
-    const limiter = new Limiter(fromDb(limitDb), sampleRate);
+    const limiter = new Limiter(steadyDigits(fromDb(limitDb)), sampleRate);
     return {
       push: (block) => [limiter.push(block)],
       finish: () => [limiter.finish()],
