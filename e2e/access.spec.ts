@@ -86,7 +86,7 @@ const views = [
         .getByLabel('Audio files')
         .setInputFiles({ name: 'bare.bin', mimeType: 'application/octet-stream', buffer });
       await page.getByRole('button', { name: /Read as headerless/ }).click();
-      await expect(page.getByRole('list', { name: 'Likely readings' })).toBeVisible();
+      await expect(page.getByRole('radiogroup', { name: 'Likely readings' })).toBeVisible();
     },
   },
   {

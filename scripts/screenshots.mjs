@@ -116,7 +116,7 @@ await picture('headerless', {}, async (page) => {
     .getByLabel('Audio files')
     .setInputFiles({ name: 'gate-chime.raw', mimeType: 'application/octet-stream', buffer });
   await page.getByRole('button', { name: /Read as headerless/ }).click();
-  await page.getByRole('list', { name: 'Likely readings' }).waitFor();
+  await page.getByRole('radiogroup', { name: 'Likely readings' }).waitFor();
 });
 await picture('speak', {}, async (page) => {
   await shelf(page);
