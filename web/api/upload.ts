@@ -19,6 +19,7 @@ export function uploadSource(file: File, { reading, onProgress, signal }: Upload
     onProgress({ sent: 1, decoded: expected ? Math.min(1, frames / expected) : null }),
   );
   const sending = new Promise<SourceView>((resolve, reject) => {
+    signal.throwIfAborted();
     // The server refuses it too, but it would hang up in the middle of the file.
     refuseTooLarge(file.name, file.size);
     const query = new URLSearchParams({ name: file.name, importId });
@@ -34,7 +35,7 @@ export function uploadSource(file: File, { reading, onProgress, signal }: Upload
         : reject(errorFrom(request.status, request.response));
     request.onerror = () => reject(OFFLINE);
     request.onabort = () => reject(signal.reason);
-    signal.addEventListener('abort', () => request.abort());
+    signal.addEventListener('abort', () => request.abort(), { once: true });
     request.send(file);
   });
   return sending.finally(stopListening);

@@ -34,6 +34,9 @@ interface Props {
   readonly settled: SettledClip;
 }
 
+/** The digits that open the stations, in the order of the line. */
+const STATION_KEYS = stationIds.map((_, i) => i + 1).join(',');
+
 /** One clip: as it came, the line, as it will play; beside it the sheet. */
 export function ClipBench({ store, clip, source, target, settled }: Props) {
   const { settings } = clip;
@@ -47,7 +50,7 @@ export function ClipBench({ store, clip, source, target, settled }: Props) {
   const change = (settingsChange: Partial<ClipSettings>) => store.getState().changeSettings(clip.id, settingsChange);
   const setCut = (start: number, end: number) => change({ cut: { start, end } });
 
-  useKey('1,2,3,4,5,6,7', ({ key }) => {
+  useKey(STATION_KEYS, ({ key }) => {
     const id = stationIds[Number(key) - 1] ?? null;
     setOpened((before) => (before === id ? null : id));
   });
