@@ -14,6 +14,7 @@ import { RecordDialog } from '../record/record-dialog.tsx';
 import { PickDialog } from '../shelf/pick-dialog.tsx';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
 import { sheetForJob } from '../targets/sheets.ts';
+import { Button } from '../ui/button.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { useKey } from '../ui/use-key.ts';
 import type { WayIn } from './add-menu.tsx';
@@ -168,9 +169,9 @@ function EmptyBench({ onOpen }: { onOpen: () => void }) {
     <div className="m-4 flex min-h-64 flex-col items-center justify-center gap-3 border-2 border-dashed border-rule bg-sheet p-6 text-center sm:m-6">
       <p className="text-lg font-semibold">Drop audio here</p>
       <p className="max-w-prose text-sm text-graphite">Each file becomes a clip, fitted to the target sheet at once.</p>
-      <button type="button" onClick={onOpen} className="bg-pine px-4 py-2 font-semibold text-paper hover:opacity-90">
+      <Button kind="main" onClick={onOpen}>
         Choose files
-      </button>
+      </Button>
     </div>
   );
 }

@@ -4,6 +4,7 @@ import { lazy, Suspense, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { VariantChoice } from '../targets/variant-choice.tsx';
 import { deviceOf, variantIn, wordsOf } from '../targets/variants.ts';
+import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/choice.tsx';
 import { useIsNarrow } from '../ui/use-narrow.ts';
 import { useBeginJob } from './use-begin-job.ts';
@@ -87,17 +88,10 @@ export function StartJob({ targets }: { targets: readonly SheetView[] }) {
           <p className="text-lg font-semibold">Drop audio here</p>
           <p className="text-sm text-graphite">any audio or video file; several at once become several clips</p>
           <div className="flex flex-wrap justify-center gap-2">
-            <button
-              type="button"
-              onClick={open}
-              disabled={job.isPending}
-              className="bg-pine px-4 py-2 font-semibold text-paper hover:opacity-90"
-            >
+            <Button kind="main" onClick={open} disabled={job.isPending}>
               Choose files
-            </button>
-            <button type="button" onClick={() => begin([])} className="border border-rule px-3 py-1.5 hover:border-ink">
-              Start without audio
-            </button>
+            </Button>
+            <Button onClick={() => begin([])}>Start without audio</Button>
           </div>
         </div>
       </div>
