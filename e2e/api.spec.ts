@@ -286,8 +286,11 @@ test.describe('bad input is answered with a code and one sentence, and leaves no
 
 test('sheets: added, changed, refused; a delivery keeps the sheet as it was', async ({ request, server }) => {
   const list = async () => (await (await request.get('/api/targets')).json()) as SheetView[];
-  const { isOwn, usedBy, ...phone } = (await list()).find(({ id }) => id === 'desk-phone-ring-tone') as SheetView;
+  const { isOwn, usedBy, words, ...phone } = (await list()).find(
+    ({ id }) => id === 'desk-phone-ring-tone',
+  ) as SheetView;
   expect([isOwn, Array.isArray(usedBy)]).toEqual([false, true]);
+  expect([words['']?.[0], words['older-sets']?.length]).toEqual(['container: headerless', phone.requirements.length]);
   const sheet = { ...phone, id: 'old-phone', name: 'Old phone' };
   expect(await (await request.post('/api/targets', { data: { sheet } })).json()).toMatchObject({
     id: 'old-phone',
@@ -313,7 +316,10 @@ test('sheets: added, changed, refused; a delivery keeps the sheet as it was', as
   expect(kept.files[0].name).toBe('bell.raw');
   expect(kept.files[0].findings.find(({ title }: { title: string }) => title === 'extension').wanted).toBe('.raw');
 
+  await request.post('/api/jobs', { data: { title: 'Old', targetId: 'old-phone', variantId: 'older-sets' } });
   const cases = [
+    // A job uses the variant that would go.
+    [await request.put('/api/targets/old-phone', { data: { sheet: { ...sheet, variants: [] } } }), 409, 'in-use'],
     [await request.put('/api/targets/loop-player', { data: { sheet } }), 409, 'built-in'],
     [await request.delete('/api/targets/old-phone'), 409, 'in-use'],
     [await request.delete('/api/targets/nowhere'), 404, 'not-found'],
