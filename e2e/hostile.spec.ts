@@ -125,7 +125,12 @@ test('at once: appends to one job, and sheets of one name', async ({ request }) 
   expect(appended.map((answer) => answer.status())).toEqual(new Array(20).fill(201));
   expect((await (await request.get(`/api/jobs/${job.id}`)).json()).clips).toHaveLength(20);
 
-  const { isOwn: _, usedBy: __, ...phone } = ((await (await request.get('/api/targets')).json()) as SheetView[])[0];
+  const {
+    isOwn: _,
+    usedBy: __,
+    words: ___,
+    ...phone
+  } = ((await (await request.get('/api/targets')).json()) as SheetView[])[0];
   const sheets = await Promise.all(
     Array.from({ length: 8 }, () => request.post('/api/targets', { data: { sheet: { ...phone, id: 'equal' } } })),
   );
