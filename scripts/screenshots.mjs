@@ -131,7 +131,7 @@ await picture('speak', {}, async (page) => {
 const {
   isOwn: _,
   usedBy: __,
-  words: ___,
+  words: ____,
   variants: ___,
   ...board
 } = (await (await fetch(`${url}/api/targets`)).json()).find(({ id }) => id === 'microcontroller-8-bit-dac');
