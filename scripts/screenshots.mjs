@@ -47,7 +47,7 @@ await picture('delivery', {}, async (page) => {
   await page.getByRole('button', { name: 'Build set' }).click();
   await page.getByRole('link', { name: /Download the set/ }).waitFor();
   await page
-    .getByRole('button', { name: /^meets all/ })
+    .getByRole('button', { name: /(meets all|the sheet)/ })
     .first()
     .click();
 });
