@@ -92,10 +92,10 @@ const widths: Readonly<Record<string, string>> = {
   kind: 'hidden min-w-24 flex-[2] @2xl:block',
   rate: 'hidden w-24 shrink-0 text-right @xl:block',
   channels: 'hidden w-20 shrink-0 @4xl:block',
-  length: 'w-20 shrink-0 text-right',
+  length: 'w-24 shrink-0 text-right',
   size: 'hidden w-20 shrink-0 text-right @lg:block',
   jobs: 'hidden w-10 shrink-0 text-right @5xl:block',
-  createdAt: 'hidden w-16 shrink-0 text-right @5xl:block',
+  createdAt: 'hidden w-28 shrink-0 text-right @5xl:block',
 };
 
 const FIGURES = ['rate', 'length', 'size', 'jobs', 'createdAt'];
