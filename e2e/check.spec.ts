@@ -64,6 +64,19 @@ test('what the page cannot decode is read on the server, and nothing of it is ke
   expect(damaged.status()).toBe(422);
 });
 
+test('a file that is still being read when another is dropped is read to its end', async ({ page }) => {
+  // A variant makes its sheet anew each time; what is read for it is still for the same device.
+  await page.goto('/check?target=desk-phone-ring-tone&variant=older-sets');
+  const drop = page.getByLabel('Files to check');
+  await drop.setInputFiles([file('first.wav', wavBytes(20, 2))]);
+  await drop.setInputFiles([file('second.wav', wavBytes(0.5))]);
+  for (const name of ['first.wav', 'second.wav']) {
+    await expect(page.getByRole('listitem').filter({ hasText: name })).toContainText('does not meet the sheet');
+  }
+  await page.goto('/check?target=desk-phone-ring-tone&variant=gone');
+  await expect(page.getByRole('alert')).toContainText('has no variant "gone"');
+});
+
 test('every sheet can be read, in each variant, and a file tried against it', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Targets' }).click();

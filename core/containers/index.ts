@@ -7,7 +7,7 @@ export { canCarry, packFile } from './container.ts';
 export { type ForeignContainer, foreignContainers } from './foreign.ts';
 export { headerless } from './headerless.ts';
 export { containers } from './list.ts';
-export { libraryContainers, type OutContainer, outContainerOf, outContainers } from './out.ts';
+export { findOutContainer, libraryContainers, type OutContainer, outContainerOf, outContainers } from './out.ts';
 export { checkFormat } from './refusals.ts';
 export { safeIdentifier, type TextOptions, USUAL_TEXT } from './text/options.ts';
 export { wavFile } from './wav-file.ts';

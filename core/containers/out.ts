@@ -19,9 +19,12 @@ export const libraryContainers: readonly OutContainer[] = [
 /** Every container that can be written. */
 export const outContainers = (): readonly OutContainer[] => [...containers, ...libraryContainers];
 
+export const findOutContainer = (id: string): OutContainer | undefined =>
+  outContainers().find((entry) => entry.id === id);
+
 /** @throws RangeError for an id that is not in the list: a mistake of a developer, not of a user. */
 export function outContainerOf(id: string): OutContainer {
-  const container = outContainers().find((entry) => entry.id === id);
+  const container = findOutContainer(id);
   if (!container) throw new RangeError(`no container "${id}"`);
   return container;
 }

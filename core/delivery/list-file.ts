@@ -1,5 +1,5 @@
 import { oneLine } from '../audio/index.ts';
-import { outContainers, safeIdentifier } from '../containers/index.ts';
+import { findOutContainer, safeIdentifier } from '../containers/index.ts';
 import type { ListFile, Target } from '../targets/index.ts';
 import { slotOf } from './names.ts';
 
@@ -68,7 +68,7 @@ export function jointOf(
   files: readonly { readonly facts: { readonly container: string } }[],
 ): string | null {
   if (!listFile?.holdsSounds) return null;
-  const joints = new Set(files.map(({ facts }) => outContainers().find(({ id }) => id === facts.container)?.joint));
+  const joints = new Set(files.map(({ facts }) => findOutContainer(facts.container)?.joint));
   return joints.size === 1 ? ([...joints][0] ?? null) : null;
 }
 

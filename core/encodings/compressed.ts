@@ -154,6 +154,10 @@ export const compressedEncodings: readonly CompressedEncoding[] = [mp3, aac, fla
 export const findCompressed = (id: string): CompressedEncoding | undefined =>
   compressedEncodings.find((entry) => entry.id === id);
 
+/** True if an encoding can carry so many Hz. */
+export const carriesRate = ({ sampleRates, leastRate, mostRate }: CompressedEncoding, rate: number): boolean =>
+  sampleRates?.includes(rate) ?? (rate >= leastRate && rate <= mostRate);
+
 /** Bits per second that an encoding has for a format; null where the sound decides. */
 export const bitRatesAt = (encoding: CompressedEncoding, format: CodedFormat): readonly number[] | null =>
   encoding.bitRatesAt?.(format) ?? encoding.bitRates;

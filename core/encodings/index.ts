@@ -11,6 +11,7 @@ export {
   bitRatesAt,
   type CodedFormat,
   type CompressedEncoding,
+  carriesRate,
   compressedEncodings,
   findCompressed,
 } from './compressed.ts';

@@ -19,9 +19,11 @@ import { voiceChip4Bit } from './sheets/voice-chip-4-bit.ts';
 import type { Target } from './target.ts';
 
 export { centsBetween, partsPerMillion, type Timer, type TimerRate, timerRates } from './clock.ts';
+export { containerId, encodingId } from './ids.ts';
 export * from './requirements/index.ts';
 export { readSheet, sheetText } from './sheet-file.ts';
 export * from './target.ts';
+export { askedEncodings } from './writable.ts';
 
 /** The sheets that ship with Tambur. A new one: its file, and its line here. */
 export const targets: readonly Target[] = [

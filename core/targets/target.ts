@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { hertz, InputError, shortened } from '../audio/index.ts';
-import { outContainerOf, type Reading } from '../containers/index.ts';
+import { findOutContainer, type Reading } from '../containers/index.ts';
 import { type Demands, kindOf, type Requirement, requirementKinds, requirementSchema } from './requirements/index.ts';
 import { unwritable } from './writable.ts';
 
@@ -144,7 +144,7 @@ export function requirementText(requirement: Requirement): string {
 /** How the device reads bytes without a header; undefined where it wants a file that describes itself. */
 export function headerlessReading(target: Pick<Target, 'requirements'>): Reading | undefined {
   const { containers, encodings, sampleRates, rateRange, channelCounts } = demandsOf(target);
-  const isBare = containers?.value.some((id) => !outContainerOf(id).describesItself);
+  const isBare = containers?.value.some((id) => findOutContainer(id)?.describesItself === false);
   const rate = sampleRates?.value[0] ?? rateRange?.value.most;
   if (!isBare || !encodings || !rate) return undefined;
   return {
@@ -168,7 +168,8 @@ export const targetSchema = v.pipe(
     'two variants have one id',
   ),
   v.rawCheck(({ dataset, addIssue }) => {
-    if (!dataset.typed) return;
+    // Ids that there are not have been refused already.
+    if (!dataset.typed || dataset.issues) return;
     for (const edition of editionsOf(dataset.value)) {
       const trouble = unwritable(demandsOf(edition));
       if (trouble !== null) return addIssue({ message: `no file can meet ${edition.name}: ${trouble}` });

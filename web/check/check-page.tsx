@@ -41,13 +41,15 @@ function Check({ targets }: { targets: readonly Target[] }) {
   const target = isKnown ? withVariant(sheet, variantId) : sheet;
   const [files, setFiles] = useState<readonly Checked[]>([]);
 
-  const newest = useRef<Target>(undefined);
+  /** How often each file was read: once more for each device that it is held against. */
+  const readings = useRef(new Map<string, number>());
 
   const read = async ({ id, file }: Checked, reader: Target) => {
-    newest.current = reader;
+    const turn = (readings.current.get(id) ?? 0) + 1;
+    readings.current.set(id, turn);
     const answer = await inspect(file, reader);
     // What was read as another device reads it says nothing any more.
-    if (newest.current !== reader) return;
+    if (readings.current.get(id) !== turn) return;
     setFiles((before) => before.map((other) => (other.id === id ? { id, file, ...answer } : other)));
   };
   const readAll = (entries: readonly Checked[], reader: Target) => {

@@ -17,7 +17,9 @@ interface InspectOptions {
   readonly largest?: number;
 }
 
-class TooSlow extends Error {}
+class TooSlow extends Error {
+  override readonly message = 'The page took too long over a file and began anew; try again.';
+}
 
 let looking: Promise<unknown> = Promise.resolve();
 

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { FRACTION, formatCount, formatRate, framesAtRate, hertz, InputError, type Rate } from '../../audio/index.ts';
 import { MAX_RATE, MAX_RATIO, QUALITIES, Resampler } from '../../dsp/index.ts';
-import { findCompressed } from '../../encodings/index.ts';
+import { carriesRate, findCompressed } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
 import type { SettledDemands } from '../../targets/index.ts';
 import { framesInFile } from '../length-limits.ts';
@@ -111,9 +111,7 @@ export const rate = station({
       );
     }
     const library = findCompressed(before.wrap.encoding);
-    const isCarried =
-      !library || (library.sampleRates?.includes(to) ?? (to >= library.leastRate && to <= library.mostRate));
-    if (!isCarried) {
+    if (library && !carriesRate(library, to)) {
       throw new InputError(
         'bad-setting',
         `Rate: ${encodingTitle(before.wrap.encoding)} cannot carry ${formatRate(to)}; ${formatRate(hertz(carried(to, before.wrap.encoding).rate))} is the nearest that it can.`,

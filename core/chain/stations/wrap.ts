@@ -4,34 +4,20 @@ import {
   canCarry,
   type OutContainer,
   outContainerOf,
-  outContainers,
   type Tag,
   type TextOptions,
   USUAL_CONTAINER,
 } from '../../containers/index.ts';
-import {
-  bitRatesAt,
-  blockEncodings,
-  type CompressedEncoding,
-  compressedEncodings,
-  encodings,
-  findCompressed,
-  findEncoding,
-  USUAL_ENCODING,
-} from '../../encodings/index.ts';
+import { bitRatesAt, type CompressedEncoding, findCompressed } from '../../encodings/index.ts';
 import { encodingTitle, type Facts } from '../../facts/index.ts';
-import { fitsLayout, type SettledDemands } from '../../targets/index.ts';
+import { askedEncodings, containerId, encodingId, fitsLayout, type SettledDemands } from '../../targets/index.ts';
 import { LIBRARY_OVERHEAD } from '../length-limits.ts';
 import type { EncoderOrder } from '../library.ts';
 import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
 import { cut } from './cut.ts';
 
-/** Encodings that have a name of their own; PCM has many more. */
-const encodingNames = (): readonly string[] =>
-  [...encodings, ...blockEncodings, ...compressedEncodings].map(({ id }) => id);
-const isEncoding = (id: string) => findEncoding(id) !== undefined || findCompressed(id) !== undefined;
-
 const tagText = v.optional(v.pipe(v.string(), v.transform(oneLine), v.maxLength(500)));
+
 /** What may be written into the fields of the station, for whoever offers them. */
 export const WRAP_LIMITS = {
   patterns: {
@@ -46,17 +32,8 @@ export const WRAP_LIMITS = {
 const { patterns, lineWidth, mostAddress } = WRAP_LIMITS;
 
 const wish = v.strictObject({
-  container: v.optional(
-    v.picklist(
-      outContainers().map(({ id }) => id),
-      `there is no such container; there are ${outContainers()
-        .map(({ id }) => id)
-        .join(', ')}`,
-    ),
-  ),
-  encoding: v.optional(
-    v.pipe(v.string(), v.check(isEncoding, `there is no such encoding; there are ${encodingNames().join(', ')}`)),
-  ),
+  container: v.optional(containerId),
+  encoding: v.optional(encodingId),
   extension: v.optional(
     v.pipe(v.string(), v.regex(patterns.extension, 'an extension has 1 to 8 letters or digits, without the dot')),
   ),
@@ -171,8 +148,7 @@ function tagsOf({ tags: demand }: SettledDemands, wished: Wish, facts: Facts): r
 
 function encodingFor(container: OutContainer, demands: SettledDemands, wished: Wish): string {
   const layout = demands.byteLayout?.value;
-  const asked = demands.encodings?.value ?? [USUAL_ENCODING, ...container.carries];
-  const wanted = wished.encoding ? [wished.encoding] : asked;
+  const wanted = wished.encoding ? [wished.encoding] : askedEncodings(demands, container);
   const possible = wanted.filter((id) => canCarry(container, id));
   const encoding = (layout && possible.find((id) => fitsLayout(id, layout))) ?? possible[0];
   if (!encoding) {

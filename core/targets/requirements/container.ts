@@ -2,17 +2,12 @@ import * as v from 'valibot';
 import { formatChoice } from '../../audio/index.ts';
 import { headerless, outContainers, USUAL_CONTAINER } from '../../containers/index.ts';
 import { containerTitle } from '../../facts/index.ts';
+import { containerId } from '../ids.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
-
-const isKnown = (id: string) => outContainers().some((entry) => entry.id === id);
-const unknown = () =>
-  `there is no such container; there are ${outContainers()
-    .map(({ id }) => id)
-    .join(', ')}`;
 
 const schema = v.strictObject({
   kind: v.literal('container'),
-  anyOf: v.pipe(v.array(v.pipe(v.string(), v.check(isKnown, unknown))), v.minLength(1)),
+  anyOf: v.pipe(v.array(containerId), v.minLength(1)),
   ...common,
 });
 
