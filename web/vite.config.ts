@@ -15,9 +15,14 @@ export default defineConfig({
     chunkSizeWarningLimit: 3000,
     rolldownOptions: {
       output: {
-        // What every view needs, apart from what only some do.
+        // One script for what every view needs, which compresses better than several.
         codeSplitting: {
-          groups: [{ name: 'frame', test: /node_modules\/(react|react-dom|react-router|scheduler)\// }],
+          groups: [
+            {
+              name: 'frame',
+              test: /node_modules\/(react|react-dom|react-router|scheduler|@tanstack\/react-query|@tanstack\/query-core|hono|react-dropzone|file-selector)\//,
+            },
+          ],
         },
       },
     },

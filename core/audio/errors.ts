@@ -29,3 +29,6 @@ export class InputError extends Error {
     this.code = code;
   }
 }
+
+/** What anything thrown says, in words: the message of an error, and whatever else was thrown as text. */
+export const messageOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

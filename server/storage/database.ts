@@ -1,6 +1,7 @@
 import { existsSync, statSync } from 'node:fs';
 import { copyFile, readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import { messageOf } from '@tambur/core';
 import { Sequelize as Database, QueryTypes, type Sequelize } from 'sequelize';
 import type { DataFolder } from './data-folder.ts';
 import { flush, publish } from './disk.ts';
@@ -39,7 +40,7 @@ export async function databaseTrouble(file: string): Promise<string | null> {
       return names.includes('sources') && names.includes('jobs') ? null : 'it is not one of Tambur';
     });
   } catch (error) {
-    return error instanceof Error ? error.message : String(error);
+    return messageOf(error);
   }
 }
 

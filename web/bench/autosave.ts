@@ -1,3 +1,4 @@
+import { messageOf } from '@tambur/core';
 import type { JobView } from '@tambur/server';
 import { MutationObserver, type QueryClient } from '@tanstack/react-query';
 import { ApiError } from '../api/errors.ts';
@@ -67,7 +68,7 @@ export class Autosave {
     try {
       await this.saves.mutate();
     } catch (error) {
-      this.tell({ state: 'failed', message: error instanceof Error ? error.message : String(error) });
+      this.tell({ state: 'failed', message: messageOf(error) });
       if (error instanceof ApiError && error.code === 'offline') {
         this.timer = setTimeout(() => void this.now(), RETRY_MS);
       }

@@ -3,7 +3,6 @@ import type { JobView, SourceView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useParams } from 'react-router';
-import { toast } from 'sonner';
 import { useStore } from 'zustand';
 import { useJob, useTargets } from '../api/queries.ts';
 import { Imports } from '../imports/import-store.ts';
@@ -15,6 +14,7 @@ import { PickDialog } from '../shelf/pick-dialog.tsx';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
 import { sheetForJob } from '../targets/sheets.ts';
 import { Button } from '../ui/button.tsx';
+import { notify } from '../ui/notify.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { useKey } from '../ui/use-key.ts';
 import type { WayIn } from './add-menu.tsx';
@@ -80,7 +80,7 @@ function Bench({ job, target: current, variants }: BenchProps) {
   }, [isOver, clips, sources, target]);
   const takeWay = ({ label, changes }: SetWay) => {
     store.getState().changeMany(changes);
-    toast(label, { action: { label: 'Undo', onClick: () => store.temporal.getState().undo() } });
+    notify(label, { label: 'Undo', onClick: () => store.temporal.getState().undo() });
   };
 
   useEffect(() => imports.add(takeFiles(job.id)), [imports, job.id]);
@@ -110,7 +110,7 @@ function Bench({ job, target: current, variants }: BenchProps) {
   const remove = (id: string) => {
     const name = clips.find((entry) => entry.id === id)?.settings.name;
     store.getState().removeClip(id);
-    toast(`${name} removed`, { action: { label: 'Undo', onClick: () => undo() } });
+    notify(`${name} removed`, { label: 'Undo', onClick: () => undo() });
   };
 
   return (

@@ -1,8 +1,8 @@
 import { type ClipSettings, formatCount } from '@tambur/core';
 import { Link, useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { cancelDelivery, useDeliveries, useStartDelivery } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
+import { notifyFailure } from '../ui/notify.tsx';
 import { Progress } from '../ui/states.tsx';
 import { useKey } from '../ui/use-key.ts';
 import type { SettledSet } from './set.ts';
@@ -34,12 +34,12 @@ export function BuildBar({ jobId, set, ways, onWay, saveNow }: Props) {
   const build = async () => {
     if (building || start.isPending || clipCount === 0) return;
     if (!(await saveNow())) {
-      toast.error('The last changes could not be saved, so nothing was built.');
+      notifyFailure('The last changes could not be saved, so nothing was built.');
       return;
     }
     start.mutate(undefined, {
       onSuccess: (delivery) => navigate(`/deliveries/${delivery.id}`),
-      onError: (error) => toast.error(error.message),
+      onError: notifyFailure,
     });
   };
   useKey('b', () => void build());

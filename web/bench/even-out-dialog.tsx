@@ -1,10 +1,10 @@
 import { type ClipSettings, evenOut, formatDb, type MeasuredClip, type Target, toDb } from '@tambur/core';
 import { useEffect, useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { measureWorker } from '../sound/workers/workers.ts';
 import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/choice.tsx';
 import { Modal } from '../ui/modal.tsx';
+import { notify, notifyFailure } from '../ui/notify.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 import type { JobStore } from './job-store.ts';
 
@@ -35,7 +35,7 @@ function useMeasured(store: JobStore, target: Target): readonly Measured[] {
         setMeasured([...found]);
       }
     })().catch((error: unknown) => {
-      if (!isStale) toast.error(`The clips could not be measured: ${error}`);
+      if (!isStale) notifyFailure(`The clips could not be measured: ${error}`);
     });
     return () => {
       isStale = true;
@@ -78,8 +78,9 @@ export function EvenOutDialog({ store, target, onClose }: Props) {
         : [];
     });
     store.getState().changeMany(new Map(changes));
-    toast(`${changes.length} clips at ${formatDb(loudness, 'LUFS')}`, {
-      action: { label: 'Undo', onClick: () => store.temporal.getState().undo() },
+    notify(`${changes.length} clips at ${formatDb(loudness, 'LUFS')}`, {
+      label: 'Undo',
+      onClick: () => store.temporal.getState().undo(),
     });
     onClose();
   };

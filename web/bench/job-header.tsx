@@ -2,9 +2,9 @@ import type { Target } from '@tambur/core';
 import type { JobView } from '@tambur/server';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { useChangeVariant, useRenameJob } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
+import { notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import type { SaveState } from './autosave.ts';
 import { type JobStore, useUndo } from './job-store.ts';
@@ -36,7 +36,7 @@ export function JobHeader({ job, target, variants, store, save }: Props) {
       onSuccess: () => setSaved(wanted),
       onError: (error) => {
         setTitle(saved);
-        toast.error(error.message);
+        notifyFailure(error);
       },
     });
   };
@@ -64,9 +64,7 @@ export function JobHeader({ job, target, variants, store, save }: Props) {
             label="Variant of the sheet"
             isLabelHidden
             value={job.variantId ?? USUAL}
-            onChange={(id) =>
-              change.mutate(id === USUAL ? null : id, { onError: (error) => toast.error(error.message) })
-            }
+            onChange={(id) => change.mutate(id === USUAL ? null : id, { onError: notifyFailure })}
             options={[
               { value: USUAL, label: 'usual variant' },
               ...variants.map(({ id, name }) => ({ value: id, label: name })),

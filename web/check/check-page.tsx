@@ -3,7 +3,6 @@ import { FileAudio } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useSearchParams } from 'react-router';
-import { toast } from 'sonner';
 import { useTargets } from '../api/queries.ts';
 import { useBeginJob } from '../jobs/use-begin-job.ts';
 import { FactsLines, Remarks } from '../shelf/facts-list.tsx';
@@ -12,6 +11,7 @@ import { variantIn } from '../targets/variants.ts';
 import { Button } from '../ui/button.tsx';
 import { FindingsTable } from '../ui/findings-table.tsx';
 import { Fold } from '../ui/fold.tsx';
+import { notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
@@ -54,7 +54,7 @@ function Check({ targets }: { targets: readonly Target[] }) {
   };
   const readAll = (entries: readonly Checked[], reader: Target) => {
     for (const entry of entries) {
-      read(entry, reader).catch((error: unknown) => toast.error(`${entry.file.name} could not be read: ${error}`));
+      read(entry, reader).catch((error: unknown) => notifyFailure(`${entry.file.name} could not be read: ${error}`));
     }
   };
   const choose = (id: string, variant: string | null) => {

@@ -1,4 +1,4 @@
-import { frameCount } from '@tambur/core';
+import { frameCount, messageOf } from '@tambur/core';
 import type { DeliveredFileView } from '@tambur/server';
 import { createStore } from 'zustand';
 import { errorFrom, OFFLINE } from '../api/errors.ts';
@@ -40,7 +40,7 @@ export class FilePlayer {
       this.player.seek(0);
       this.player.toggle();
     } catch (error) {
-      const message = error instanceof Error ? error.message : String(error);
+      const message = messageOf(error);
       this.store.setState({ playing: null, problem: { name, message } });
     }
   }

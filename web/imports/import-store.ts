@@ -1,4 +1,4 @@
-import { type Facts, InputError, type Reading } from '@tambur/core';
+import { type Facts, InputError, messageOf, type Reading } from '@tambur/core';
 import { createStore } from 'zustand';
 import { ApiError } from '../api/errors.ts';
 import { uploadSource } from '../api/upload.ts';
@@ -130,7 +130,7 @@ export class Imports {
     } catch (error) {
       // A row that was dropped is no longer in the list, and changing it does nothing.
       const code = error instanceof ApiError || error instanceof InputError ? error.code : null;
-      this.change(id, { kind: 'failed', message: error instanceof Error ? error.message : String(error), code });
+      this.change(id, { kind: 'failed', message: messageOf(error), code });
     } finally {
       this.aborts.delete(id);
       this.next();

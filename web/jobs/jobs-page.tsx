@@ -1,8 +1,8 @@
 import type { JobSummary } from '@tambur/server';
 import { lazy, Suspense, useState } from 'react';
-import { toast } from 'sonner';
 import { useDeleteJob, useJobs, useTargets } from '../api/queries.ts';
 import { deviceOf } from '../targets/variants.ts';
+import { notifyFailure } from '../ui/notify.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { JobCard } from './job-card.tsx';
 import { StartJob } from './start-job.tsx';
@@ -58,7 +58,7 @@ export function JobsPage() {
             refusal="Keep it"
             onClose={() => setToDelete(null)}
             onConfirm={() => {
-              remove.mutate(toDelete.id, { onError: (error) => toast.error(error.message) });
+              remove.mutate(toDelete.id, { onError: notifyFailure });
               setToDelete(null);
             }}
           />

@@ -1,8 +1,8 @@
 import type { Target } from '@tambur/core';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { useCreateJob } from '../api/queries.ts';
 import { leaveFiles } from '../imports/pending-files.ts';
+import { notifyFailure } from '../ui/notify.tsx';
 
 /** Starts a job for a device with files, and opens its bench. */
 export function useBeginJob() {
@@ -21,7 +21,7 @@ export function useBeginJob() {
           leaveFiles(job.id, files);
           navigate(`/jobs/${job.id}`);
         },
-        onError: (error) => toast.error(error.message),
+        onError: notifyFailure,
       },
     );
   };

@@ -1,8 +1,8 @@
 import type { JobSummary, JobView } from '@tambur/server';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { type NewClip, useAddClips } from '../api/add-clips.ts';
 import { useCreateJob, useJobs, useTargets } from '../api/queries.ts';
+import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 
 const NEW = 'new:';
@@ -41,12 +41,10 @@ export function useJobChoice(onOpen: (jobId: string) => void): JobChoice {
       const job = await addClips.mutateAsync({ jobId, clips });
       localStorage.setItem(LAST_JOB, job.id);
       setChosen(job.id);
-      toast(`${clipWords(clips.length)} added to ${job.title}`, {
-        action: { label: 'Open', onClick: () => onOpen(job.id) },
-      });
+      notify(`${clipWords(clips.length)} added to ${job.title}`, { label: 'Open', onClick: () => onOpen(job.id) });
       return job;
     } catch (error) {
-      toast.error(error instanceof Error ? error.message : String(error));
+      notifyFailure(error);
       return null;
     }
   };

@@ -1,9 +1,9 @@
 import type { ShelfView } from '@tambur/server';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { useRenameSource } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { Modal } from '../ui/modal.tsx';
+import { notify, notifyFailure } from '../ui/notify.tsx';
 
 /** Gives a source another name; its bytes stay as they are. */
 export function RenameDialog({ source, onClose }: { source: ShelfView; onClose: () => void }) {
@@ -17,11 +17,12 @@ export function RenameDialog({ source, onClose }: { source: ShelfView; onClose: 
       {
         onSuccess: () => {
           onClose();
-          toast(`Renamed to ${wanted}`, {
-            action: { label: 'Undo', onClick: () => rename.mutate({ id: source.id, name: source.name }) },
+          notify(`Renamed to ${wanted}`, {
+            label: 'Undo',
+            onClick: () => rename.mutate({ id: source.id, name: source.name }),
           });
         },
-        onError: (error) => toast.error(error.message),
+        onError: notifyFailure,
       },
     );
   };

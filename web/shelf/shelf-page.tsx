@@ -3,7 +3,6 @@ import { useQueryClient } from '@tanstack/react-query';
 import { FolderPlus, Mic, Plus, Search, Speech } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { toast } from 'sonner';
 import { deleteSource, keys, restoreSource, useShelf } from '../api/queries.ts';
 import { refresh } from '../api/refresh.ts';
 import { ImportRows } from '../imports/import-rows.tsx';
@@ -13,6 +12,7 @@ import { FindPartsDialog } from '../parts/find-parts-dialog.tsx';
 import { RecordDialog } from '../record/record-dialog.tsx';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
 import { Button } from '../ui/button.tsx';
+import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { useKey } from '../ui/use-key.ts';
@@ -47,7 +47,7 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
     () =>
       new Imports(({ source, fileName }) => {
         // The same bytes are one source, whatever the file is called.
-        if (source.name !== fileName) toast(`${fileName} is on the shelf already, as ${source.name}`);
+        if (source.name !== fileName) notify(`${fileName} is on the shelf already, as ${source.name}`);
         void reload();
       }),
   );
@@ -81,18 +81,15 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
   const remove = async () => {
     const results = await Promise.allSettled(selected.map(({ id }) => deleteSource(id)));
     const gone = selected.filter((_, i) => results[i]?.status === 'fulfilled');
-    for (const result of results) if (result.status === 'rejected') toast.error((result.reason as Error).message);
+    for (const result of results) if (result.status === 'rejected') notifyFailure(result.reason);
     await reload();
     if (gone.length === 0) return;
-    toast(gone.length === 1 ? `${gone[0]?.name} deleted` : `${gone.length} sources deleted`, {
-      duration: 10_000,
-      action: {
-        label: 'Undo',
-        onClick: () =>
-          void Promise.all(gone.map(({ id }) => restoreSource(id)))
-            .then(reload)
-            .catch((error: Error) => toast.error(error.message)),
-      },
+    notify(gone.length === 1 ? `${gone[0]?.name} deleted` : `${gone.length} sources deleted`, {
+      label: 'Undo',
+      onClick: () =>
+        void Promise.all(gone.map(({ id }) => restoreSource(id)))
+          .then(reload)
+          .catch(notifyFailure),
     });
   };
 

@@ -1,7 +1,7 @@
 import type { SourceView } from '@tambur/server';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { sourceOfTrack } from '../api/queries.ts';
+import { notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 
 /** Of a file with several sounds, the others are one choice away; each is a source of its own. */
@@ -14,7 +14,7 @@ export function TrackChoice({ source, onTrack }: { source: SourceView; onTrack: 
     try {
       onTrack(await sourceOfTrack(source.id, wanted));
     } catch (error) {
-      toast.error(error instanceof Error ? error.message : String(error));
+      notifyFailure(error);
     }
     setPending(false);
   };

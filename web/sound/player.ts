@@ -1,4 +1,4 @@
-import { formatRate, frameCount, type Pcm, type PcmReader } from '@tambur/core';
+import { formatRate, frameCount, messageOf, type Pcm, type PcmReader } from '@tambur/core';
 import { createStore } from 'zustand';
 
 export type Heard = 'source' | 'result';
@@ -123,7 +123,7 @@ export class Player {
 
   private fail(error: unknown): void {
     this.stop();
-    this.store.setState({ problem: error instanceof Error ? error.message : String(error) });
+    this.store.setState({ problem: messageOf(error) });
   }
 
   private run(turn: number, context: AudioContext, material: Material, result: Pcm | null, from: number): void {

@@ -1,13 +1,14 @@
+import { messageOf } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { Play, Square } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { useVoices } from '../api/queries.ts';
 import { nameFromFile } from '../bench/job-store.ts';
 import { JobSelect, useJobChoice } from '../shelf/job-picker.tsx';
 import { Button } from '../ui/button.tsx';
 import { Modal } from '../ui/modal.tsx';
+import { notify } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Slider } from '../ui/slider.tsx';
 import { Progress } from '../ui/states.tsx';
@@ -85,7 +86,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
     } catch (error) {
       if (abort.current.signal.aborted) return;
       setHeard(null);
-      setProblem(error instanceof Error ? error.message : String(error));
+      setProblem(messageOf(error));
     }
   };
 
@@ -101,7 +102,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
         kept.push(await keepSpoken(prompt, settled, abort.current.signal));
       } catch (error) {
         if (abort.current.signal.aborted) return [];
-        refused.push(error instanceof Error ? error.message : String(error));
+        refused.push(messageOf(error));
       }
     }
     setMade(null);
@@ -112,7 +113,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
   const keep = async () => {
     const kept = await keepAll();
     if (kept.length === 0) return;
-    toast(kept.length === 1 ? `${kept[0]?.name} is on the shelf` : `${kept.length} prompts are on the shelf`);
+    notify(kept.length === 1 ? `${kept[0]?.name} is on the shelf` : `${kept.length} prompts are on the shelf`);
     onClose();
   };
   const makeClips = async () => {

@@ -4,11 +4,11 @@ import type { SheetView } from '@tambur/server';
 import { type KeyboardEvent, type ReactNode, useEffect, useId, useState } from 'react';
 import { Controller, type FieldValues, type Resolver, useForm } from 'react-hook-form';
 import { Link, useBlocker, useNavigate, useParams } from 'react-router';
-import { toast } from 'sonner';
 import * as v from 'valibot';
 import { saveSheet, useRefreshSheets, useTargets } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { Confirm } from '../ui/confirm.tsx';
+import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { Toggle } from '../ui/toggle.tsx';
@@ -111,9 +111,9 @@ function EditSheet({ view }: { view: SheetView }) {
       setSaved(textOf(draft));
       form.setValue('variants', draft.variants);
       await refresh();
-      toast(`${draft.name} saved`);
+      notify(`${draft.name} saved`);
     } catch (error) {
-      toast.error(error instanceof Error ? error.message : String(error));
+      notifyFailure(error);
     }
   });
   const canSave = checked.success && isDirty && !formState.isSubmitting;

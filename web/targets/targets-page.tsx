@@ -1,12 +1,12 @@
-import { InputError, readSheet, type Target, withVariant } from '@tambur/core';
+import { messageOf, readSheet, type Target, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { useRef, useState } from 'react';
 import { Link, NavLink, useNavigate, useParams } from 'react-router';
-import { toast } from 'sonner';
 import { addSheet, deleteSheet, useRefreshSheets, useTargets } from '../api/queries.ts';
 import { useBeginJob } from '../jobs/use-begin-job.ts';
 import { Button } from '../ui/button.tsx';
 import { Confirm } from '../ui/confirm.tsx';
+import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { Sheet } from './sheet.tsx';
 import { copyOf, sheetOf } from './sheets.ts';
@@ -71,7 +71,7 @@ function ImportSheets() {
       try {
         last = await addSheet(readSheet(await file.text(), file.name));
       } catch (error) {
-        problems.push(error instanceof InputError || error instanceof Error ? error.message : String(error));
+        problems.push(messageOf(error));
       }
     }
     setRefused(problems);
@@ -127,7 +127,7 @@ function OpenSheet({ view }: { view: SheetView }) {
       await refresh();
       then(added);
     } catch (error) {
-      toast.error(error instanceof Error ? error.message : String(error));
+      notifyFailure(error);
     }
   };
   const remove = async () => {
@@ -136,11 +136,12 @@ function OpenSheet({ view }: { view: SheetView }) {
       await deleteSheet(view.id);
       await refresh();
       navigate('/targets');
-      toast(`${view.name} deleted`, {
-        action: { label: 'Undo', onClick: () => void add(target, ({ id }) => navigate(`/targets/${id}`)) },
+      notify(`${view.name} deleted`, {
+        label: 'Undo',
+        onClick: () => void add(target, ({ id }) => navigate(`/targets/${id}`)),
       });
     } catch (error) {
-      toast.error(error instanceof Error ? error.message : String(error));
+      notifyFailure(error);
     }
   };
 
