@@ -10,6 +10,7 @@ export * from './levels.ts';
 export * from './limits.ts';
 export * from './pcm.ts';
 export * from './peaks.ts';
+export * from './range.ts';
 export * from './sound-finder.ts';
 export * from './steady.ts';
 export * from './text.ts';

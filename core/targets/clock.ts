@@ -6,6 +6,14 @@ export interface Timer {
   readonly counterBits: number;
 }
 
+/** What such a timer is described by, and the rates that are asked of it in Hz. */
+export const TIMER_RANGES = {
+  clock: { least: 1, most: 1_000_000_000 },
+  prescaler: { least: 1, most: 65_536 },
+  counterBits: { least: 4, most: 24 },
+  wanted: { least: 100, most: 200_000 },
+} as const;
+
 /** A rate that a timer makes. */
 export interface TimerRate {
   readonly prescaler: number;

@@ -18,7 +18,7 @@ import { twoWayRadioPrompt } from './sheets/two-way-radio-prompt.ts';
 import { voiceChip4Bit } from './sheets/voice-chip-4-bit.ts';
 import type { Target } from './target.ts';
 
-export { centsBetween, partsPerMillion, type Timer, type TimerRate, timerRates } from './clock.ts';
+export { centsBetween, partsPerMillion, TIMER_RANGES, type Timer, type TimerRate, timerRates } from './clock.ts';
 export { containerId, encodingId } from './ids.ts';
 export * from './requirements/index.ts';
 export { readSheet, sheetText } from './sheet-file.ts';

@@ -1,4 +1,4 @@
-import { type ClipSettings, evenOut, formatDb, type MeasuredClip, type Target, toDb } from '@tambur/core';
+import { type ClipSettings, evenOut, formatDb, GOAL_RANGE, type MeasuredClip, type Target, toDb } from '@tambur/core';
 import { useEffect, useMemo, useState } from 'react';
 import { measureWorker } from '../sound/workers/workers.ts';
 import { Button } from '../ui/button.tsx';
@@ -112,15 +112,21 @@ export function EvenOutDialog({ store, target, onClose }: Props) {
           ]}
         />
         {wished !== null && (
-          <NumberField label="At most" unit="LUFS" decimals={1} value={wished} min={-60} max={0} onChange={setWished} />
+          <NumberField
+            label="At most"
+            unit="LUFS"
+            decimals={1}
+            value={wished}
+            range={GOAL_RANGE}
+            onChange={setWished}
+          />
         )}
         <NumberField
           label="True peak at most"
           unit="dBTP"
           decimals={1}
           value={ceilingDb}
-          min={-60}
-          max={0}
+          range={GOAL_RANGE}
           onChange={setCeilingDb}
         />
       </div>

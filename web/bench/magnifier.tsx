@@ -118,8 +118,7 @@ export function Magnifier({ preview, source }: Props) {
             label="Place"
             shown={`${formatSeconds(middle / pcm.sampleRate)}, frame ${formatCount(middle)}: ${valueWords(result[middle] ?? 0, chain.stations.depth.plan.bits)}`}
             value={from}
-            min={0}
-            max={last}
+            range={{ least: 0, most: last }}
             step={1}
             onChange={setMoved}
           />

@@ -7,7 +7,9 @@ import {
   formatLength,
   formatRate,
   headerless,
+  LARGEST_RATE,
   type LikelyReading,
+  MOST_CHANNELS,
   type Pcm,
   type Reading,
 } from '@tambur/core';
@@ -168,8 +170,7 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
                 label="Channels"
                 value={reading.channels}
                 unit=""
-                min={1}
-                max={32}
+                range={{ least: 1, most: MOST_CHANNELS }}
                 onChange={(channels) => change({ channels })}
               />
             </div>
@@ -178,8 +179,7 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
                 label="Sample rate"
                 value={reading.sampleRate}
                 unit="Hz"
-                min={100}
-                max={768_000}
+                range={{ least: 1, most: LARGEST_RATE }}
                 onChange={(sampleRate) => change({ sampleRate })}
               />
             </div>
@@ -188,8 +188,7 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
                 label="Skip in front"
                 value={skip}
                 unit="bytes"
-                min={0}
-                max={Math.max(0, file.size - 1)}
+                range={{ least: 0, most: Math.max(0, file.size - 1) }}
                 onChange={setSkip}
               />
             </div>
@@ -199,8 +198,7 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
                   label="Bits used"
                   value={reading.bits ?? width}
                   unit={`of ${width}`}
-                  min={1}
-                  max={width}
+                  range={{ least: 1, most: width }}
                   onChange={(bits) => change({ bits: bits === width ? undefined : bits })}
                 />
               </div>

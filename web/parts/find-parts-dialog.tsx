@@ -150,8 +150,7 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
           label="Silence below"
           shown={formatDb(thresholdDb, 'dBFS')}
           value={thresholdDb}
-          min={-70}
-          max={-6}
+          range={{ least: -70, most: -6 }}
           step={1}
           onChange={(value) => {
             setThreshold(value);
@@ -162,8 +161,7 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
           label="Shortest silence"
           shown={formatSeconds(rules.leastSilence)}
           value={rules.leastSilence}
-          min={0.05}
-          max={3}
+          range={{ least: 0.05, most: 3 }}
           step={0.05}
           onChange={(leastSilence) => changeRules({ leastSilence })}
         />
@@ -171,8 +169,7 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
           label="Shortest part"
           shown={formatSeconds(rules.leastPart)}
           value={rules.leastPart}
-          min={0.02}
-          max={5}
+          range={{ least: 0.02, most: 5 }}
           step={0.01}
           onChange={(leastPart) => changeRules({ leastPart })}
         />
@@ -180,8 +177,7 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
           label="Kept around it"
           shown={formatSeconds(rules.margin)}
           value={rules.margin}
-          min={0}
-          max={1}
+          range={{ least: 0, most: 1 }}
           step={0.01}
           onChange={(margin) => changeRules({ margin })}
         />

@@ -168,8 +168,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
           label="Speed"
           shown={times(manner.speed)}
           value={manner.speed}
-          min={0.5}
-          max={2}
+          range={{ least: 0.5, most: 2 }}
           step={0.05}
           onChange={(speed) => change({ speed })}
         />
@@ -177,8 +176,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
           label="Pitch"
           shown={times(manner.pitch)}
           value={manner.pitch}
-          min={0.6}
-          max={1.8}
+          range={{ least: 0.6, most: 1.8 }}
           step={0.05}
           onChange={(pitch) => change({ pitch })}
         />

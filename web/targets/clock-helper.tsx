@@ -1,4 +1,12 @@
-import { centsBetween, formatCount, formatRate, partsPerMillion, type Timer, timerRates } from '@tambur/core';
+import {
+  centsBetween,
+  formatCount,
+  formatRate,
+  partsPerMillion,
+  TIMER_RANGES,
+  type Timer,
+  timerRates,
+} from '@tambur/core';
 import { useState } from 'react';
 import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/number-field.tsx';
@@ -32,8 +40,7 @@ export function ClockHelper({ onPick }: { onPick: (exact: string) => void }) {
           label="Clock"
           unit="Hz"
           value={timer.clock}
-          min={1000}
-          max={1_000_000_000}
+          range={TIMER_RANGES.clock}
           onChange={(clock) => setTimer({ ...timer, clock })}
         />
         <label className="block">
@@ -49,11 +56,10 @@ export function ClockHelper({ onPick }: { onPick: (exact: string) => void }) {
           label="Counter"
           unit="bits"
           value={timer.counterBits}
-          min={4}
-          max={24}
+          range={TIMER_RANGES.counterBits}
           onChange={(counterBits) => setTimer({ ...timer, counterBits })}
         />
-        <NumberField label="Wanted" unit="Hz" value={wanted} min={100} max={200_000} onChange={setWanted} />
+        <NumberField label="Wanted" unit="Hz" value={wanted} range={TIMER_RANGES.wanted} onChange={setWanted} />
       </div>
       {rates.length === 0 ? (
         <p className="mt-2 text-sm text-brick">This timer comes nowhere near; choose a wider counter or a prescaler.</p>

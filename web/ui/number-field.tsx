@@ -1,4 +1,4 @@
-import { clamp } from '@tambur/core';
+import { clamp, type Range } from '@tambur/core';
 import { useEffect, useState } from 'react';
 
 interface Props {
@@ -6,8 +6,7 @@ interface Props {
   readonly value: number;
   readonly unit: string;
   readonly decimals?: number;
-  readonly min: number;
-  readonly max: number;
+  readonly range: Range;
   readonly onChange: (value: number) => void;
 }
 
@@ -15,7 +14,7 @@ interface Props {
  * A number that is typed: taken on Enter or when the field is left. What is out of range is taken at the nearest end,
  * what is no number is put back. Escape puts back too.
  */
-export function NumberField({ label, value, unit, decimals = 0, min, max, onChange }: Props) {
+export function NumberField({ label, value, unit, decimals = 0, range, onChange }: Props) {
   const shown = value.toFixed(decimals);
   const [text, setText] = useState(shown);
   useEffect(() => setText(shown), [shown]);
@@ -24,7 +23,7 @@ export function NumberField({ label, value, unit, decimals = 0, min, max, onChan
     const typed = Number(text.replace(',', '.').replace(/[\s\u202f]/g, ''));
     if (text.trim() === '' || !Number.isFinite(typed)) setText(shown);
     else {
-      const taken = clamp(typed, min, max);
+      const taken = clamp(typed, range.least, range.most);
       setText(taken.toFixed(decimals));
       if (taken.toFixed(decimals) !== shown) onChange(taken);
     }

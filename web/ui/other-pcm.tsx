@@ -1,4 +1,4 @@
-import { type PcmShape, pcmId, pcmShapeOf } from '@tambur/core';
+import { DEPTH_RANGES, type PcmShape, pcmId, pcmShapeOf } from '@tambur/core';
 import { Fold } from './fold.tsx';
 import { NumberField } from './number-field.tsx';
 import { Select } from './select.tsx';
@@ -21,8 +21,7 @@ export function OtherPcm({ encoding, onChange }: { encoding: string; onChange: (
           label="Depth"
           unit="bit"
           value={shape.bits}
-          min={1}
-          max={32}
+          range={DEPTH_RANGES.bits}
           onChange={(bits) => change({ bits })}
         />
         <Select

@@ -1,16 +1,17 @@
+import type { Range } from '@tambur/core';
+
 interface Props {
   readonly label: string;
   /** The value in words: what is read out, and shown at the end. */
   readonly shown: string;
   readonly value: number;
-  readonly min: number;
-  readonly max: number;
+  readonly range: Range;
   readonly step: number;
   readonly onChange: (value: number) => void;
 }
 
 /** A number that is found by trying. */
-export function Slider({ label, shown, value, min, max, step, onChange }: Props) {
+export function Slider({ label, shown, value, range, step, onChange }: Props) {
   return (
     <label className="block">
       <span className="flex items-baseline justify-between gap-3">
@@ -22,8 +23,8 @@ export function Slider({ label, shown, value, min, max, step, onChange }: Props)
         className="mt-1 w-full accent-pine"
         aria-valuetext={shown}
         value={value}
-        min={min}
-        max={max}
+        min={range.least}
+        max={range.most}
         step={step}
         onChange={(event) => onChange(Number(event.target.value))}
       />

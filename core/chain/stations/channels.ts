@@ -1,20 +1,19 @@
 import * as v from 'valibot';
-import { deadChannels, formatChannels, InputError } from '../../audio/index.ts';
+import { deadChannels, formatChannels, InputError, type Range, within } from '../../audio/index.ts';
 import { keepOne, type MixMatrix, meanOfAll, mix, passThrough, spread, surroundMix } from '../../dsp/index.ts';
 import type { Facts } from '../../facts/index.ts';
 import { eachBlock } from '../passage.ts';
 import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
 
-const MOST_WEIGHT = 4;
+/** What a channel can be weighted with. */
+export const WEIGHT_RANGE: Range = { least: -4, most: 4 };
 
 const wish = v.strictObject({
   mode: v.picklist(['left', 'right', 'one', 'mix', 'equal-power', 'side', 'weights', 'keep', 'stereo']),
   /** For `one`: which, from 0. */
   channel: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0))),
   /** For `weights`: what each channel of the source gives to one of the result. */
-  weights: v.optional(
-    v.pipe(v.array(v.pipe(v.number(), v.minValue(-MOST_WEIGHT), v.maxValue(MOST_WEIGHT))), v.minLength(1)),
-  ),
+  weights: v.optional(v.pipe(v.array(within(WEIGHT_RANGE)), v.minLength(1))),
 });
 type Wish = v.InferOutput<typeof wish>;
 

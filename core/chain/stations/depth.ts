@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { wholeWithin } from '../../audio/index.ts';
 import { DITHERS, type Dither, ROUNDINGS, type Rounding } from '../../dsp/index.ts';
 import { findCompressed, findEncoding, plainEncodingOf } from '../../encodings/index.ts';
 import { encodingTitle, type Facts } from '../../facts/index.ts';
@@ -6,12 +7,18 @@ import type { SettledDemands } from '../../targets/index.ts';
 import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
 import { wrap } from './wrap.ts';
 
+/** What Depth can be set to: bits of the levels used, and where the noise of dither begins. */
+export const DEPTH_RANGES = {
+  bits: { least: 1, most: 32 },
+  seed: { least: 0, most: 0x7fff_ffff },
+} as const;
+
 const wish = v.strictObject({
   /** Levels used: 2 to this power; no more than the encoding has. */
-  bits: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(32))),
+  bits: v.optional(wholeWithin(DEPTH_RANGES.bits)),
   dither: v.optional(v.picklist(DITHERS)),
   rounding: v.optional(v.picklist(ROUNDINGS)),
-  seed: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(0x7fffffff))),
+  seed: v.optional(wholeWithin(DEPTH_RANGES.seed)),
   /** False: dither goes on in digital silence. */
   blanks: v.optional(v.boolean()),
 });

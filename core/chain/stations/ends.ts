@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import {
+  BAR_RANGES,
   barFrames,
   formatBytes,
   formatCount,
@@ -11,6 +12,8 @@ import {
   fromDb,
   greatestCommonDivisor,
   InputError,
+  wholeWithin,
+  within,
 } from '../../audio/index.ts';
 import { outContainerOf } from '../../containers/index.ts';
 import { FADE_SHAPES, type FadeShape } from '../../dsp/index.ts';
@@ -34,10 +37,25 @@ import { cut } from './cut.ts';
 import { rate } from './rate.ts';
 import { type WrapPlan, wrap } from './wrap.ts';
 
-const ms = (most: number) => v.pipe(v.number(), v.minValue(0), v.maxValue(most));
-const fade = v.strictObject({ ms: ms(60_000), shape: v.optional(v.picklist(FADE_SHAPES)) });
+/** What Ends can be set to. Lengths in ms, the threshold in dBFS. */
+export const ENDS_RANGES = {
+  thresholdDb: { least: -96, most: -10 },
+  keepMs: { least: 0, most: 10_000 },
+  seamMs: { least: 0, most: 2000 },
+  fadeMs: { least: 0, most: 60_000 },
+  silenceMs: { least: 0, most: 60_000 },
+  frames: { least: 1, most: 1e9 },
+} as const;
+
+/** What is meant where a trim or a fade says no more. */
+export const USUAL_ENDS = { thresholdDb: -60, shape: 'smooth' } as const satisfies {
+  thresholdDb: number;
+  shape: FadeShape;
+};
+
+const fade = v.strictObject({ ms: within(ENDS_RANGES.fadeMs), shape: v.optional(v.picklist(FADE_SHAPES)) });
 const silence = v.strictObject({
-  ms: ms(60_000),
+  ms: within(ENDS_RANGES.silenceMs),
   /** True: silence that is there already counts. */
   atLeast: v.optional(v.boolean()),
 });
@@ -47,12 +65,14 @@ const wish = v.pipe(
     /** Takes silence off both ends: what is below the threshold, but for so many ms. */
     trim: v.optional(
       v.strictObject({
-        thresholdDb: v.optional(v.pipe(v.number(), v.minValue(-96), v.maxValue(-10))),
-        keepMs: v.optional(ms(10_000)),
+        thresholdDb: v.optional(within(ENDS_RANGES.thresholdDb)),
+        keepMs: v.optional(within(ENDS_RANGES.keepMs)),
       }),
     ),
     /** Looks for the best seam within so many ms of either end, and blends over so many. */
-    loop: v.optional(v.strictObject({ searchMs: ms(2000), crossFadeMs: v.optional(ms(2000)) })),
+    loop: v.optional(
+      v.strictObject({ searchMs: within(ENDS_RANGES.seamMs), crossFadeMs: v.optional(within(ENDS_RANGES.seamMs)) }),
+    ),
     fadeIn: v.optional(fade),
     fadeOut: v.optional(fade),
     front: v.optional(silence),
@@ -60,13 +80,13 @@ const wish = v.pipe(
     /** What happens to a block that is not full. */
     block: v.optional(v.picklist(['trim', 'pad', 'nearest'])),
     /** Exactly so many frames: longer sounds are cut, shorter ones padded with silence. */
-    frames: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1e9))),
+    frames: v.optional(wholeWithin(ENDS_RANGES.frames)),
     /** Exactly so many bars of so many beats, at a tempo in beats a minute. */
     bars: v.optional(
       v.strictObject({
-        count: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1000)),
-        beats: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(32)),
-        tempo: v.pipe(v.number(), v.minValue(20), v.maxValue(400)),
+        count: wholeWithin(BAR_RANGES.count),
+        beats: wholeWithin(BAR_RANGES.beats),
+        tempo: within(BAR_RANGES.tempo),
         by: v.optional(v.picklist(['cut', 'stretch'])),
       }),
     ),
@@ -77,9 +97,6 @@ type Wish = v.InferOutput<typeof wish>;
 
 const needs = { channels, cut, rate, wrap };
 type Before = PlansOf<typeof needs>;
-
-const DEFAULT_THRESHOLD = -60;
-const DEFAULT_SHAPE: FadeShape = 'smooth';
 
 type Bars = NonNullable<SettledDemands['bars']>['value'];
 
@@ -136,7 +153,7 @@ export const ends = station({
     const frames = (milliseconds = 0) => framesAt(milliseconds / 1000, rate.to);
     const fadeOf = (entry: Wish['fadeIn']): Fade => ({
       frames: frames(entry?.ms),
-      shape: entry?.shape ?? DEFAULT_SHAPE,
+      shape: entry?.shape ?? USUAL_ENDS.shape,
     });
     const silenceOf = (entry: Wish['front'], wantedSeconds = 0): Silence =>
       entry
@@ -149,7 +166,7 @@ export const ends = station({
     const limit = bindingLimit(demands, { sampleRate: rate.to, channels: channels.matrix.length, ...wrap });
     const parts = {
       trim: wished.trim
-        ? { threshold: fromDb(wished.trim.thresholdDb ?? DEFAULT_THRESHOLD), keep: frames(wished.trim.keepMs) }
+        ? { threshold: fromDb(wished.trim.thresholdDb ?? USUAL_ENDS.thresholdDb), keep: frames(wished.trim.keepMs) }
         : null,
       loop: wished.loop ? { search: frames(wished.loop.searchMs), crossFade: frames(wished.loop.crossFadeMs) } : null,
       fadeIn: fadeOf(wished.fadeIn),
@@ -250,7 +267,7 @@ function wishWords(
   const silenceWords = (entry: Wish['front'], where: string) =>
     entry?.ms ? [`${entry.atLeast ? 'At least ' : ''}${entry.ms} ms of silence ${where}.`] : [];
   return [
-    ...(trim ? [`Silence below ${formatDb(trim.thresholdDb ?? DEFAULT_THRESHOLD, 'dBFS')} is trimmed.`] : []),
+    ...(trim ? [`Silence below ${formatDb(trim.thresholdDb ?? USUAL_ENDS.thresholdDb, 'dBFS')} is trimmed.`] : []),
     ...(loop ? [`The best seam within ${loop.searchMs} ms of both ends.`] : []),
     ...(fadeIn?.ms ? [`Fades in over ${fadeIn.ms} ms.`] : []),
     ...(fadeOut?.ms ? [`Fades out over ${fadeOut.ms} ms.`] : []),

@@ -3,36 +3,45 @@ import {
   formatDb,
   formatRate,
   fromDb,
+  GOAL_RANGE,
   InputError,
   peakOf,
   requireFinite,
   steadyDigits,
   toDb,
+  within,
 } from '../../audio/index.ts';
 import { butterworth, FilterCascade, Limiter, LoudnessMeter, TruePeakMeter } from '../../dsp/index.ts';
 import { type Block, eachBlock, type Step } from '../passage.ts';
 import { BY_HAND, bySheet, type Format, type SettledStation, station } from '../station.ts';
 import { type RatePlan, rate } from './rate.ts';
 
-const db = (least: number, most: number) => v.optional(v.pipe(v.number(), v.minValue(least), v.maxValue(most)));
+/** What Level can be set to beside goals. */
+export const LEVEL_RANGES = {
+  gainDb: { least: -60, most: 60 },
+  /** Hz. */
+  highPass: { least: 20, most: 1000 },
+} as const;
+
+const db = v.optional(within(GOAL_RANGE));
 
 const GOALS = ['gainDb', 'peakDb', 'truePeakDb', 'loudness'] as const;
 
 const wish = v.pipe(
   v.strictObject({
     /** One of these four at most: a fixed gain, or a goal in dBFS, dBTP or LUFS. */
-    gainDb: db(-60, 60),
-    peakDb: db(-60, 0),
-    truePeakDb: db(-60, 0),
-    loudness: db(-60, 0),
+    gainDb: v.optional(within(LEVEL_RANGES.gainDb)),
+    peakDb: db,
+    truePeakDb: db,
+    loudness: db,
     /** With a loudness: what the true peak must not exceed, dBTP. */
-    ceilingDb: db(-60, 0),
+    ceilingDb: db,
     /** Ceiling of the limiter in dBFS; left out, it is off. */
-    limitDb: db(-60, 0),
+    limitDb: db,
     /** True takes the mean off. */
     removeDc: v.optional(v.boolean()),
     /** Corner of a high-pass in Hz: small loudspeakers make nothing of what lies below. */
-    highPass: v.optional(v.pipe(v.number(), v.minValue(20), v.maxValue(1000))),
+    highPass: v.optional(within(LEVEL_RANGES.highPass)),
     /** True keeps 300 to 3 400 Hz. */
     telephoneBand: v.optional(v.boolean()),
   }),

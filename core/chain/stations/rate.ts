@@ -1,5 +1,15 @@
 import * as v from 'valibot';
-import { FRACTION, formatCount, formatRate, framesAtRate, hertz, InputError, type Rate } from '../../audio/index.ts';
+import {
+  FRACTION,
+  formatCount,
+  formatRate,
+  framesAtRate,
+  hertz,
+  InputError,
+  type Range,
+  type Rate,
+  within,
+} from '../../audio/index.ts';
 import { MAX_RATE, MAX_RATIO, QUALITIES, Resampler } from '../../dsp/index.ts';
 import { carriesRate, findCompressed } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
@@ -10,15 +20,18 @@ import { channels } from './channels.ts';
 import { cut } from './cut.ts';
 import { bitRateTrouble, wrap } from './wrap.ts';
 
-const LEAST_RATE = 1000;
-const isUsable = (text: string) => FRACTION.test(text) && hertz(text) >= LEAST_RATE && hertz(text) <= MAX_RATE;
-const range = `a rate is ${formatRate(LEAST_RATE)} to ${formatRate(MAX_RATE)}`;
+/** Hz that a result can have. */
+export const RATE_RANGE: Range = { least: 1000, most: MAX_RATE };
+
+const isUsable = (text: string) =>
+  FRACTION.test(text) && hertz(text) >= RATE_RANGE.least && hertz(text) <= RATE_RANGE.most;
+const range = `a rate is ${formatRate(RATE_RANGE.least)} to ${formatRate(RATE_RANGE.most)}`;
 
 const wish = v.strictObject({
   /** Hz, or what a timer really makes, as its clock divided by a whole number: "16000000/1020". */
   sampleRate: v.optional(
     v.union([
-      v.pipe(v.number(), v.minValue(LEAST_RATE), v.maxValue(MAX_RATE)),
+      within(RATE_RANGE),
       v.pipe(
         v.string(),
         v.regex(FRACTION, 'a rate is a number of Hz or a fraction such as 16000000/1020'),

@@ -1,5 +1,13 @@
 import * as v from 'valibot';
-import { formatBitRate, formatChannels, formatChoice, formatRate, InputError, oneLine } from '../../audio/index.ts';
+import {
+  formatBitRate,
+  formatChannels,
+  formatChoice,
+  formatRate,
+  InputError,
+  oneLine,
+  wholeWithin,
+} from '../../audio/index.ts';
 import {
   canCarry,
   type OutContainer,
@@ -27,9 +35,11 @@ export const WRAP_LIMITS = {
     storageAttribute: /^[\w\s()",.#[\]]{0,80}$/,
   },
   lineWidth: { least: 40, most: 400 },
-  mostAddress: 0x7fff_ffff,
+  address: { least: 0, most: 0x7fff_ffff },
+  /** Bits per second. */
+  bitRate: { least: 8000, most: 512_000 },
 } as const;
-const { patterns, lineWidth, mostAddress } = WRAP_LIMITS;
+const { patterns } = WRAP_LIMITS;
 
 const wish = v.strictObject({
   container: v.optional(containerId),
@@ -38,7 +48,7 @@ const wish = v.strictObject({
     v.pipe(v.string(), v.regex(patterns.extension, 'an extension has 1 to 8 letters or digits, without the dot')),
   ),
   /** Bits per second, for encodings that have a choice. */
-  bitRate: v.optional(v.pipe(v.number(), v.integer(), v.minValue(8000), v.maxValue(512_000))),
+  bitRate: v.optional(wholeWithin(WRAP_LIMITS.bitRate)),
   /** MP3 of two channels. */
   stereoMode: v.optional(v.picklist(['joint', 'stereo'])),
   /** MP3: a first frame that states the exact length. */
@@ -60,11 +70,11 @@ const wish = v.strictObject({
   elementType: v.optional(
     v.pipe(v.string(), v.regex(patterns.elementType, 'a type has letters, digits and underscores')),
   ),
-  lineWidth: v.optional(v.pipe(v.number(), v.integer(), v.minValue(lineWidth.least), v.maxValue(lineWidth.most))),
+  lineWidth: v.optional(wholeWithin(WRAP_LIMITS.lineWidth)),
   numbers: v.optional(v.picklist(['decimal', 'hex'])),
   constants: v.optional(v.boolean()),
   guard: v.optional(v.boolean()),
-  address: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(mostAddress))),
+  address: v.optional(wholeWithin(WRAP_LIMITS.address)),
 });
 type Wish = v.InferOutput<typeof wish>;
 

@@ -1,17 +1,15 @@
 import * as v from 'valibot';
-import { barFrames, formatChoice, formatLength } from '../../audio/index.ts';
+import { BAR_RANGES, barFrames, formatChoice, formatLength, wholeWithin, within } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
-
-const whole = (most: number) => v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(most));
 
 const schema = v.strictObject({
   kind: v.literal('bars'),
   /** Numbers of bars, any of which will do. */
-  anyOf: v.pipe(v.array(whole(1000)), v.minLength(1)),
+  anyOf: v.pipe(v.array(wholeWithin(BAR_RANGES.count)), v.minLength(1)),
   /** In a bar. */
-  beats: whole(32),
+  beats: wholeWithin(BAR_RANGES.beats),
   /** Beats a minute. */
-  tempo: v.pipe(v.number(), v.minValue(20), v.maxValue(400)),
+  tempo: within(BAR_RANGES.tempo),
   ...common,
 });
 

@@ -1,11 +1,11 @@
 import * as v from 'valibot';
-import { formatDb } from '../../audio/index.ts';
+import { formatDb, GOAL_RANGE, within } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
   kind: v.literal('loudness'),
   /** LUFS, integrated. */
-  goal: v.pipe(v.number(), v.minValue(-60), v.maxValue(0)),
+  goal: within(GOAL_RANGE),
   /** LU that it may be off. */
   tolerance: v.optional(v.pipe(v.number(), v.minValue(0.1), v.maxValue(20))),
   ...common,

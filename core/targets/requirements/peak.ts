@@ -1,11 +1,11 @@
 import * as v from 'valibot';
-import { formatDb, formatLevel, toDb } from '../../audio/index.ts';
+import { formatDb, formatLevel, GOAL_RANGE, toDb, within } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
   kind: v.literal('peak'),
   /** dBFS. */
-  goal: v.pipe(v.number(), v.minValue(-60), v.maxValue(0)),
+  goal: within(GOAL_RANGE),
   ...common,
 });
 

@@ -1,20 +1,18 @@
 import * as v from 'valibot';
-import { formatCount, formatRate, hertz } from '../../audio/index.ts';
-import { centsBetween, timerRates } from '../clock.ts';
+import { formatCount, formatRate, hertz, wholeWithin, within } from '../../audio/index.ts';
+import { centsBetween, TIMER_RANGES, timerRates } from '../clock.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
-
-const whole = (most: number) => v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(most));
 
 const schema = v.strictObject({
   kind: v.literal('timer-rate'),
   /** Hz of the processor's clock. */
-  clock: whole(1_000_000_000),
+  clock: wholeWithin(TIMER_RANGES.clock),
   /** What the clock can be divided by before the timer counts. */
-  prescalers: v.pipe(v.array(whole(65_536)), v.minLength(1)),
+  prescalers: v.pipe(v.array(wholeWithin(TIMER_RANGES.prescaler)), v.minLength(1)),
   /** Bits of the timer's counter. */
-  counterBits: v.pipe(v.number(), v.integer(), v.minValue(4), v.maxValue(24)),
+  counterBits: wholeWithin(TIMER_RANGES.counterBits),
   /** Hz. */
-  wanted: v.pipe(v.number(), v.minValue(100), v.maxValue(200_000)),
+  wanted: within(TIMER_RANGES.wanted),
   ...common,
 });
 type TimerRate = v.InferOutput<typeof schema>;

@@ -1,4 +1,4 @@
-import { type ClipSettings, deadChannels, formatLevel } from '@tambur/core';
+import { type ClipSettings, deadChannels, formatLevel, WEIGHT_RANGE } from '@tambur/core';
 import { Choice, type Option } from '../../ui/choice.tsx';
 import { Figures } from '../../ui/figures.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
@@ -82,8 +82,7 @@ export function ChannelsPanel({ chain, settings, source, onChange }: PanelProps)
                 label={nameOf(channel)}
                 unit="×"
                 decimals={3}
-                min={-4}
-                max={4}
+                range={WEIGHT_RANGE}
                 value={weights[channel] ?? 0}
                 onChange={(value) =>
                   onChange({

@@ -22,11 +22,10 @@ export function CutPanel({ chain, source, onChange }: PanelProps) {
             unit="s"
             decimals={3}
             value={frame / sampleRate}
-            min={least / sampleRate}
-            max={most / sampleRate}
+            range={{ least: least / sampleRate, most: most / sampleRate }}
             onChange={(seconds) => take(seconds * sampleRate)}
           />
-          <NumberField label={`${name}, frames`} unit="frames" value={frame} min={least} max={most} onChange={take} />
+          <NumberField label={`${name}, frames`} unit="frames" value={frame} range={{ least, most }} onChange={take} />
         </div>
       ))}
     </div>

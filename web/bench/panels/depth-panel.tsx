@@ -1,4 +1,4 @@
-import { type ClipSettings, type Dither, formatDb, idealSignalToNoise } from '@tambur/core';
+import { type ClipSettings, DEPTH_RANGES, type Dither, formatDb, idealSignalToNoise } from '@tambur/core';
 import { Choice } from '../../ui/choice.tsx';
 import { Figures } from '../../ui/figures.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
@@ -68,8 +68,7 @@ export function DepthPanel({ chain, settings, source, preview, onChange }: Panel
                 label="Other depth"
                 unit="bit"
                 value={bits}
-                min={1}
-                max={32}
+                range={DEPTH_RANGES.bits}
                 onChange={(value) => set({ bits: Math.round(value) })}
               />
               {dither !== 'none' && (
@@ -77,8 +76,7 @@ export function DepthPanel({ chain, settings, source, preview, onChange }: Panel
                   label="Seed"
                   unit=""
                   value={seed}
-                  min={0}
-                  max={0x7fffffff}
+                  range={DEPTH_RANGES.seed}
                   onChange={(value) => set({ seed: Math.round(value) })}
                 />
               )}

@@ -1,4 +1,15 @@
-import { type ClipSettings, FADE_SHAPES, type FadeShape, formatCount, formatLength, formatLevel } from '@tambur/core';
+import {
+  BAR_RANGES,
+  type ClipSettings,
+  ENDS_RANGES,
+  FADE_SHAPES,
+  type FadeShape,
+  formatCount,
+  formatLength,
+  formatLevel,
+  type Range,
+  USUAL_ENDS,
+} from '@tambur/core';
 import type { ReactNode } from 'react';
 import { Choice } from '../../ui/choice.tsx';
 import { Figures } from '../../ui/figures.tsx';
@@ -28,13 +39,11 @@ const Group = ({ title, children }: { title: string; children: ReactNode }) => (
 interface MillisecondsProps {
   readonly label: string;
   readonly value: number;
-  readonly most?: number;
+  readonly range: Range;
   readonly onChange: (ms: number) => void;
 }
 
-const Milliseconds = ({ most = 60_000, ...rest }: MillisecondsProps) => (
-  <NumberField unit="ms" min={0} max={most} {...rest} />
-);
+const Milliseconds = (props: MillisecondsProps) => <NumberField unit="ms" {...props} />;
 
 /** A row of its own. */
 const Whole = ({ children }: { children?: ReactNode }) => <div className="basis-full">{children}</div>;
@@ -64,15 +73,14 @@ export function EndsPanel({ chain, settings, preview, onChange }: PanelProps) {
               <NumberField
                 label="Quieter than"
                 unit="dBFS"
-                value={wish.trim.thresholdDb ?? -60}
-                min={-96}
-                max={-10}
+                value={wish.trim.thresholdDb ?? USUAL_ENDS.thresholdDb}
+                range={ENDS_RANGES.thresholdDb}
                 onChange={(thresholdDb) => set({ trim: { ...wish.trim, thresholdDb } })}
               />
               <Milliseconds
                 label="Keep"
                 value={wish.trim.keepMs ?? 0}
-                most={10_000}
+                range={ENDS_RANGES.keepMs}
                 onChange={(keepMs) => set({ trim: { ...wish.trim, keepMs } })}
               />
             </>
@@ -82,6 +90,7 @@ export function EndsPanel({ chain, settings, preview, onChange }: PanelProps) {
             <div key={side} className="flex flex-wrap items-end gap-x-3">
               <Milliseconds
                 label={side === 'front' ? 'In front' : 'Behind'}
+                range={ENDS_RANGES.silenceMs}
                 value={wish[side]?.ms ?? 0}
                 onChange={(ms) => set({ [side]: ms ? { ...wish[side], ms } : undefined })}
               />
@@ -101,13 +110,14 @@ export function EndsPanel({ chain, settings, preview, onChange }: PanelProps) {
               <div key={side} className="flex flex-wrap items-end gap-x-3">
                 <Milliseconds
                   label={side === 'fadeIn' ? 'In' : 'Out'}
+                  range={ENDS_RANGES.fadeMs}
                   value={wish[side]?.ms ?? 0}
                   onChange={(ms) => set({ [side]: ms ? { ...wish[side], ms } : undefined })}
                 />
                 {wish[side] && (
                   <Select
                     label="Shape"
-                    value={wish[side]?.shape ?? 'smooth'}
+                    value={wish[side]?.shape ?? USUAL_ENDS.shape}
                     options={FADE_SHAPES.map((shape) => ({ value: shape, label: FADES[shape] }))}
                     onChange={(shape) => set({ [side]: { ms: wish[side]?.ms ?? 0, shape: shape as FadeShape } })}
                   />
@@ -128,13 +138,13 @@ export function EndsPanel({ chain, settings, preview, onChange }: PanelProps) {
                 <Milliseconds
                   label="Within"
                   value={wish.loop.searchMs}
-                  most={2000}
+                  range={ENDS_RANGES.seamMs}
                   onChange={(searchMs) => set({ loop: { ...wish.loop, searchMs } })}
                 />
                 <Milliseconds
                   label="Cross-fade"
                   value={wish.loop.crossFadeMs ?? 0}
-                  most={2000}
+                  range={ENDS_RANGES.seamMs}
                   onChange={(crossFadeMs) =>
                     set({ loop: { searchMs: wish.loop?.searchMs ?? 100, ...(crossFadeMs ? { crossFadeMs } : {}) } })
                   }
@@ -223,8 +233,7 @@ function LengthChoice({ wish, frames, seconds, set }: LengthProps) {
           label="Exactly"
           unit="frames"
           value={wish.frames}
-          min={1}
-          max={1e9}
+          range={ENDS_RANGES.frames}
           onChange={(value) => set({ frames: Math.round(value) })}
         />
       )}
@@ -234,16 +243,14 @@ function LengthChoice({ wish, frames, seconds, set }: LengthProps) {
             label="Bars"
             unit=""
             value={bars.count}
-            min={1}
-            max={1000}
+            range={BAR_RANGES.count}
             onChange={(count) => set({ bars: { ...bars, count: Math.round(count) } })}
           />
           <NumberField
             label="Beats in a bar"
             unit=""
             value={bars.beats}
-            min={1}
-            max={32}
+            range={BAR_RANGES.beats}
             onChange={(beats) => set({ bars: { ...bars, beats: Math.round(beats) } })}
           />
           <NumberField
@@ -251,8 +258,7 @@ function LengthChoice({ wish, frames, seconds, set }: LengthProps) {
             unit="beats/min"
             decimals={2}
             value={bars.tempo}
-            min={20}
-            max={400}
+            range={BAR_RANGES.tempo}
             onChange={(tempo) => set({ bars: { ...bars, tempo } })}
           />
           <Choice<'cut' | 'stretch'>

@@ -1,4 +1,4 @@
-import { type ClipSettings, formatCount, formatDb, formatLevel, toDb } from '@tambur/core';
+import { type ClipSettings, formatCount, formatDb, formatLevel, GOAL_RANGE, LEVEL_RANGES, toDb } from '@tambur/core';
 import { useState } from 'react';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
@@ -67,8 +67,7 @@ export function LevelPanel({ settings, source, target, preview, store, onChange 
               unit={chosen.unit}
               decimals={1}
               value={wish[chosen.goal] ?? 0}
-              min={-60}
-              max={chosen.goal === 'gainDb' ? 60 : 0}
+              range={chosen.goal === 'gainDb' ? LEVEL_RANGES.gainDb : GOAL_RANGE}
               onChange={(value) => set({ [chosen.goal]: value })}
             />
             {chosen.goal === 'loudness' && wish.limitDb === undefined && (
@@ -77,8 +76,7 @@ export function LevelPanel({ settings, source, target, preview, store, onChange 
                 unit="dBTP"
                 decimals={1}
                 value={wish.ceilingDb ?? -1}
-                min={-60}
-                max={0}
+                range={GOAL_RANGE}
                 onChange={(ceilingDb) => set({ ceilingDb })}
               />
             )}
@@ -106,8 +104,7 @@ export function LevelPanel({ settings, source, target, preview, store, onChange 
               unit="dBFS"
               decimals={1}
               value={wish.limitDb}
-              min={-60}
-              max={0}
+              range={GOAL_RANGE}
               onChange={(limitDb) => set({ limitDb })}
             />
           )}

@@ -5,8 +5,11 @@ import {
   formatRate,
   hertz,
   InputError,
+  RATE_RANGE,
+  type Range,
   settle,
   soundBytesOf,
+  TIMER_RANGES,
 } from '@tambur/core';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo } from 'react';
@@ -26,6 +29,7 @@ const COMMON = [8_000, 11_025, 16_000, 22_050, 32_000, 44_100, 48_000];
 
 /** A processor's clock and what a timer divides it by. */
 const USUAL_CLOCK = 16_000_000;
+const DIVIDERS: Range = { least: 1, most: 1_000_000 };
 
 /** What lies so far below the whole is not heard at all, and hardly missed, dB (common practice, no source). */
 const UNHEARD = -60;
@@ -95,8 +99,7 @@ export function RatePanel({ chain, settings, source, preview, onChange }: PanelP
           unit="Hz"
           decimals={Number.isInteger(to) ? 0 : 3}
           value={to}
-          min={1000}
-          max={768_000}
+          range={RATE_RANGE}
           onChange={(value) => set({ sampleRate: Math.round(value * 1000) / 1000 })}
         />
         <div className="flex items-end gap-x-3">
@@ -104,16 +107,14 @@ export function RatePanel({ chain, settings, source, preview, onChange }: PanelP
             label="Timer: clock"
             unit="Hz"
             value={clock}
-            min={1000}
-            max={1_000_000_000}
+            range={TIMER_RANGES.clock}
             onChange={(of) => setTimer(of, divider)}
           />
           <NumberField
             label="divided by"
             unit={timer ? `= ${formatRate(hertz(exact))}` : ''}
             value={divider}
-            min={1}
-            max={1_000_000}
+            range={DIVIDERS}
             onChange={(by) => setTimer(clock, by)}
           />
         </div>

@@ -59,7 +59,7 @@ function useFingerprint(bytes: Uint8Array | undefined): string {
   return known && known.bytes === bytes ? known.hex : '';
 }
 
-const { patterns: PATTERNS, lineWidth: LINE_WIDTHS, mostAddress: MOST_ADDRESS } = WRAP_LIMITS;
+const { patterns: PATTERNS } = WRAP_LIMITS;
 
 type Wish = Exclude<ClipSettings['wrap'], 'automatic'>;
 
@@ -183,8 +183,7 @@ function TextFields({ options, plan, set }: PartProps & { options: readonly (key
           label="Address of the first byte"
           unit=""
           value={text.address}
-          min={0}
-          max={MOST_ADDRESS}
+          range={WRAP_LIMITS.address}
           onChange={(address) => set({ address })}
         />
       )}
@@ -220,8 +219,7 @@ function TextFields({ options, plan, set }: PartProps & { options: readonly (key
           label="Line width"
           unit="characters"
           value={text.lineWidth}
-          min={LINE_WIDTHS.least}
-          max={LINE_WIDTHS.most}
+          range={WRAP_LIMITS.lineWidth}
           onChange={(lineWidth) => set({ lineWidth })}
         />
       )}

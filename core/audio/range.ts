@@ -1,0 +1,21 @@
+import * as v from 'valibot';
+
+/** Numbers from the least to the most; both belong to it. */
+export interface Range {
+  readonly least: number;
+  readonly most: number;
+}
+
+/** What a number of a document must be. */
+export const within = ({ least, most }: Range) => v.pipe(v.number(), v.minValue(least), v.maxValue(most));
+export const wholeWithin = (range: Range) => v.pipe(within(range), v.integer());
+
+/** What a musical length is said in: how many bars, of how many beats, at how many beats a minute. */
+export const BAR_RANGES = {
+  count: { least: 1, most: 1000 },
+  beats: { least: 1, most: 32 },
+  tempo: { least: 20, most: 400 },
+} as const;
+
+/** Goals of peaks (dBFS, dBTP) and loudness (LUFS). */
+export const GOAL_RANGE: Range = { least: -60, most: 0 };
