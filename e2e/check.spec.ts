@@ -115,8 +115,8 @@ test('a sheet is duplicated, edited, used, exported, imported and deleted', asyn
     .getByRole('button', { name: 'Rates of a timer' })
     .click();
   const clock = page.getByRole('region', { name: 'Rates of a timer' });
-  await clock.getByRole('textbox', { name: 'Clock Hz' }).fill('20000000');
-  await clock.getByRole('textbox', { name: 'Clock Hz' }).press('Enter');
+  await clock.getByRole('textbox', { name: 'Clock', exact: true }).fill('20000000');
+  await clock.getByRole('textbox', { name: 'Clock', exact: true }).press('Enter');
   await expect(clock.getByRole('row', { name: /16.?025\.64 Hz 8 155 \+25\.64 Hz \+1603 \+2\.77/ })).toBeVisible();
   await clock.getByRole('button', { name: /Use 16.?025/ }).click();
   await expect(page.getByRole('article').getByText('16\u202f025.64 Hz')).toBeVisible();

@@ -1,5 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { Plus } from 'lucide-react';
+import { Button } from '../ui/button.tsx';
 
 /** A way by which audio comes into a job. */
 export interface WayIn {
@@ -11,15 +12,15 @@ export interface WayIn {
 export function AddMenu({ ways }: { ways: readonly WayIn[] }) {
   return (
     <Menu>
-      <MenuButton className="inline-flex items-center gap-1.5 px-1.5 py-1 text-sm text-graphite hover:bg-hairline/60 hover:text-ink">
+      <MenuButton as={Button} kind="quiet" className="text-sm">
         <Plus className="size-3.5" aria-hidden /> Add audio
       </MenuButton>
       <MenuItems anchor="bottom end" className="z-40 border border-ink bg-paper py-1 outline-none">
         {ways.map(({ label, go }) => (
           <MenuItem key={label}>
-            <button type="button" onClick={go} className="block w-full px-4 py-1.5 text-left data-focus:bg-pine-tint">
+            <Button kind="bare" onClick={go} className="block w-full px-4 py-1.5 text-left data-focus:bg-pine-tint">
               {label}
-            </button>
+            </Button>
           </MenuItem>
         ))}
       </MenuItems>

@@ -111,13 +111,9 @@ function SetSize({ bytes, most, ways, onWay }: SetSizeProps) {
             <ul className="mt-1 grid gap-1">
               {ways.map((way) => (
                 <li key={way.label}>
-                  <button
-                    type="button"
-                    onClick={() => onWay(way)}
-                    className="w-full border border-brick px-2 py-0.5 text-left hover:bg-brick-tint"
-                  >
+                  <Button kind="way" onClick={() => onWay(way)} className="w-full">
                     {way.label}
-                  </button>
+                  </Button>
                 </li>
               ))}
             </ul>

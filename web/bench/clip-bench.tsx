@@ -14,6 +14,7 @@ import {
 import type { ClipView, SourceView } from '@tambur/server';
 import { useState } from 'react';
 import { SourceFacts } from '../shelf/source-facts.tsx';
+import { TitleField } from '../ui/field.tsx';
 import { useKey } from '../ui/use-key.ts';
 import { beginGesture, type JobStore } from './job-store.ts';
 import { Line } from './line.tsx';
@@ -60,7 +61,14 @@ export function ClipBench({ store, clip, source, target, settled }: Props) {
     <div className="grid grid-cols-1 xl:grid-cols-[minmax(0,1fr)_18.5rem]">
       <div className="flex min-w-0 flex-col px-4 py-3 sm:px-6">
         <div className="flex flex-wrap items-baseline gap-x-4">
-          <ClipName name={settings.name} onChange={(name) => change({ name })} />
+          <h2 className="min-w-0">
+            <TitleField
+              label="Name of the clip"
+              className="text-2xl font-semibold"
+              value={settings.name}
+              onChange={(name) => change({ name })}
+            />
+          </h2>
           <span className="min-w-0 truncate text-sm text-graphite" title={source.name}>
             from {source.name}
           </span>
@@ -133,36 +141,5 @@ function LaneTitle({ title, tone, children }: { title: string; tone: string; chi
         </span>
       ))}
     </div>
-  );
-}
-
-function ClipName({ name, onChange }: { name: string; onChange: (name: string) => void }) {
-  const [text, setText] = useState(name);
-  const [shown, setShown] = useState(name);
-  // An undo changes the name from outside.
-  if (name !== shown) {
-    setShown(name);
-    setText(name);
-  }
-  const take = () => {
-    const wanted = text.trim();
-    if (wanted && wanted !== name) onChange(wanted);
-    else setText(name);
-  };
-  return (
-    <h2 className="min-w-0">
-      <input
-        aria-label="Name of the clip"
-        className="field-sizing-content max-w-full border-b border-transparent bg-transparent text-2xl font-semibold tracking-tight hover:border-rule focus:border-pine focus:outline-none"
-        value={text}
-        maxLength={120}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={take}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') event.currentTarget.blur();
-          if (event.key === 'Escape') setText(name);
-        }}
-      />
-    </h2>
   );
 }

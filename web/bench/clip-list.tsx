@@ -95,17 +95,17 @@ function ClipRow({ clip, number, seconds, trouble, isSelected, onSelect, onRemov
       style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
       className={`group flex items-center border-l-4 ${isSelected ? 'border-pine bg-pine-tint' : 'border-transparent hover:bg-sheet'}`}
     >
-      <button
-        type="button"
+      <Button
+        kind="bare"
         {...attributes}
         {...listeners}
         aria-label={`Move ${name}`}
         className="cursor-grab touch-none p-1 text-graphite"
       >
         <GripVertical className="size-3.5" aria-hidden />
-      </button>
-      <button
-        type="button"
+      </Button>
+      <Button
+        kind="bare"
         onClick={onSelect}
         aria-current={isSelected ? 'true' : undefined}
         className="flex min-w-0 flex-1 items-baseline gap-2 py-1.5 text-left"
@@ -124,7 +124,7 @@ function ClipRow({ clip, number, seconds, trouble, isSelected, onSelect, onRemov
             <span className="figure shrink-0 text-xs text-graphite">{formatSeconds(seconds)}</span>
           )
         )}
-      </button>
+      </Button>
       <Button kind="quiet" aria-label={`Remove ${name}`} onClick={onRemove}>
         <X className="size-3.5" aria-hidden />
       </Button>

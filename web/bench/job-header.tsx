@@ -4,6 +4,7 @@ import { Redo2, Undo2 } from 'lucide-react';
 import { useState } from 'react';
 import { useChangeVariant, useRenameJob } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
+import { TitleField } from '../ui/field.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import type { SaveState } from './autosave.ts';
@@ -24,18 +25,15 @@ const USUAL = '';
 export function JobHeader({ job, target, variants, store, save }: Props) {
   const change = useChangeVariant(job.id);
   const [title, setTitle] = useState(job.title);
-  const [saved, setSaved] = useState(job.title);
   const rename = useRenameJob(job.id);
   const { past, future } = useUndo(store);
   const { undo, redo } = store.temporal.getState();
 
-  const take = () => {
-    const wanted = title.trim();
-    if (!wanted || wanted === saved) return setTitle(saved);
+  const take = (wanted: string) => {
+    setTitle(wanted);
     rename.mutate(wanted, {
-      onSuccess: () => setSaved(wanted),
       onError: (error) => {
-        setTitle(saved);
+        setTitle(title);
         notifyFailure(error);
       },
     });
@@ -44,18 +42,7 @@ export function JobHeader({ job, target, variants, store, save }: Props) {
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hairline px-4 py-2 sm:px-6">
       <h1 className="min-w-0">
-        <input
-          aria-label="Title of the job"
-          className="field-sizing-content max-w-full border-b border-transparent bg-transparent text-xl font-bold tracking-tight hover:border-rule focus:border-pine focus:outline-none"
-          value={title}
-          maxLength={120}
-          onChange={(event) => setTitle(event.target.value)}
-          onBlur={take}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') event.currentTarget.blur();
-            if (event.key === 'Escape') setTitle(saved);
-          }}
-        />
+        <TitleField label="Title of the job" className="text-xl font-bold" value={title} onChange={take} />
       </h1>
       <span className="text-sm text-graphite">for {target.name}</span>
       {variants.length > 0 && (

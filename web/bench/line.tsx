@@ -1,5 +1,6 @@
 import { type Chain, formatDb, type RenderReport, type StationId, stationIds, stations } from '@tambur/core';
 import { useState } from 'react';
+import { Button } from '../ui/button.tsx';
 
 interface Props {
   readonly chain: Chain | null;
@@ -26,8 +27,8 @@ export function Line({ chain, report, opened, onOpen }: Props) {
           const figure = id === 'level' && report && settled ? formatDb(report.gainDb, 'dB', true) : settled?.figure;
           return (
             <li key={id} className="relative text-center">
-              <button
-                type="button"
+              <Button
+                kind="bare"
                 aria-expanded={opened === id}
                 aria-controls="station"
                 aria-describedby="reason"
@@ -43,7 +44,7 @@ export function Line({ chain, report, opened, onOpen }: Props) {
                 <span className="block text-sm font-semibold">{stations[id].title}</span>
                 <span className="figure block text-sm leading-tight break-words">{figure ?? '–'}</span>
                 <span className="sr-only">{state}</span>
-              </button>
+              </Button>
             </li>
           );
         })}

@@ -1,6 +1,7 @@
 import { type Chain, checkFile, type Finding, type StationId, type Target } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useMemo } from 'react';
+import { Button } from '../ui/button.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
 import type { PreviewState } from './use-preview.ts';
 
@@ -34,14 +35,9 @@ export function TargetSheet({ target, chain, source, preview, onChange }: Props)
           <p>{obstacle.text}</p>
           <div className="mt-1.5 flex flex-wrap gap-1.5">
             {obstacle.ways.map(({ label, station, wish }) => (
-              <button
-                key={label}
-                type="button"
-                onClick={() => onChange(station as StationId, wish)}
-                className="border border-brick px-2 py-0.5 text-left text-sm hover:bg-paper"
-              >
+              <Button key={label} kind="way" onClick={() => onChange(station as StationId, wish)}>
                 {label}
-              </button>
+              </Button>
             ))}
           </div>
         </div>

@@ -3,6 +3,7 @@ import { formatCount, formatDb, formatSeconds, type RenderReport } from '@tambur
 import { Pause, Play, Repeat } from 'lucide-react';
 import { useStore } from 'zustand';
 import type { Heard, Player } from '../sound/player.ts';
+import { Button } from '../ui/button.tsx';
 import { useKey } from '../ui/use-key.ts';
 
 interface Props {
@@ -55,15 +56,15 @@ export function Transport({ player, cut, sampleRate, report }: Props) {
 
   return (
     <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
-      <button
-        type="button"
+      <Button
+        kind="bare"
         aria-label={playing ? 'Pause' : 'Play'}
         title={`${playing ? 'Pause' : 'Play'} (Space)`}
         onClick={() => player.toggle()}
         className="flex size-9 items-center justify-center bg-ink text-paper hover:opacity-85"
       >
         {playing ? <Pause className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
-      </button>
+      </Button>
       <RadioGroup
         aria-label="What is heard"
         className="flex border border-rule"

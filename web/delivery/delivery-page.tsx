@@ -116,14 +116,13 @@ function FileRow({ file, deliveryId, player }: { file: DeliveredFileView; delive
     <li className="border-b border-hairline py-2">
       <div className="grid grid-cols-[2.25rem_minmax(0,1fr)_auto] items-center gap-x-3 sm:grid-cols-[2.25rem_minmax(0,1fr)_minmax(0,1fr)_5.5rem_6rem]">
         {file.facts ? (
-          <button
-            type="button"
+          <Button
+            kind="icon"
             aria-label={playing ? `Stop ${file.name}` : `Play ${file.name}`}
             onClick={() => player.toggle(file, href)}
-            className="flex size-8 items-center justify-center border border-rule hover:border-ink"
           >
             {playing ? <Pause className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
-          </button>
+          </Button>
         ) : (
           <span />
         )}

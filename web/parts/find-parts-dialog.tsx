@@ -27,6 +27,7 @@ import { Player } from '../sound/player.ts';
 import { sourceReader } from '../sound/samples.ts';
 import { drawWaveform, extentOfPeaks } from '../sound/waveform.ts';
 import { Button } from '../ui/button.tsx';
+import { TextField } from '../ui/field.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { Slider } from '../ui/slider.tsx';
 import { colour } from '../ui/theme.ts';
@@ -182,15 +183,14 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
           onChange={(margin) => changeRules({ margin })}
         />
       </div>
-      <label className="mt-4 block">
-        <span className="label">Name of the clips</span>
-        <input
-          className="mt-1 w-full border border-rule bg-sheet px-2 py-1"
+      <div className="mt-4">
+        <TextField
+          label="Name of the clips"
           value={name}
           maxLength={110}
           onChange={(event) => setName(event.target.value)}
         />
-      </label>
+      </div>
       {parts.length === 0 ? (
         <p className="mt-4 text-graphite">
           {envelope

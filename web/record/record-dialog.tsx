@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { usePcmPlayer } from '../sound/pcm-player.ts';
 import { RangeLane } from '../sound/range-lane.tsx';
 import { Button } from '../ui/button.tsx';
+import { TextField } from '../ui/field.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { Select } from '../ui/select.tsx';
 import { type Input, listInputs, type Microphone, openMicrophone } from './recorder.ts';
@@ -148,15 +149,9 @@ export function RecordDialog({ onKeep, onClose }: Props) {
               {formatRate(recorded.sampleRate)} {formatLength(range.end - range.start, recorded.sampleRate)}
             </span>
           </div>
-          <label className="mt-3 block">
-            <span className="label">Name</span>
-            <input
-              className="mt-1 w-full border border-rule bg-sheet px-2 py-1.5"
-              value={name}
-              maxLength={120}
-              onChange={(event) => setName(event.target.value)}
-            />
-          </label>
+          <div className="mt-3">
+            <TextField label="Name" value={name} maxLength={120} onChange={(event) => setName(event.target.value)} />
+          </div>
         </>
       ) : (
         <>

@@ -1,7 +1,9 @@
 import type { ShelfView } from '@tambur/server';
+import { Search } from 'lucide-react';
 import { useState } from 'react';
 import { useShelf } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
+import { TextField } from '../ui/field.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { filterShelf } from './filter.ts';
@@ -48,12 +50,13 @@ export function PickDialog({ onPick, onClose }: Props) {
       {!shelf.data && !shelf.error && <Loading what="the shelf" />}
       {shelf.data && (
         <>
-          <input
+          <TextField
             type="search"
+            label="Search by name, tag or fact"
+            isLabelHidden
+            icon={<Search className="size-4" aria-hidden />}
             data-autofocus
-            aria-label="Search by name, tag or fact"
             placeholder="Name, tag or fact"
-            className="w-full border-b border-rule bg-transparent py-1 outline-none placeholder:text-graphite focus:border-pine"
             value={search}
             onChange={(event) => setSearch(event.target.value)}
           />

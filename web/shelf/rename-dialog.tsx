@@ -2,6 +2,7 @@ import type { ShelfView } from '@tambur/server';
 import { useState } from 'react';
 import { useRenameSource } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
+import { TextField } from '../ui/field.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { notify, notifyFailure } from '../ui/notify.tsx';
 
@@ -39,20 +40,17 @@ export function RenameDialog({ source, onClose }: { source: ShelfView; onClose: 
         </>
       }
     >
-      <label className="block">
-        <span className="label">Name</span>
-        <input
-          className="mt-1 w-full border border-rule bg-sheet px-2 py-1.5"
-          value={name}
-          maxLength={200}
-          data-autofocus
-          onFocus={(event) =>
-            event.target.setSelectionRange(0, name.lastIndexOf('.') > 0 ? name.lastIndexOf('.') : name.length)
-          }
-          onChange={(event) => setName(event.target.value)}
-          onKeyDown={(event) => event.key === 'Enter' && take()}
-        />
-      </label>
+      <TextField
+        label="Name"
+        value={name}
+        maxLength={200}
+        data-autofocus
+        onFocus={(event) =>
+          event.target.setSelectionRange(0, name.lastIndexOf('.') > 0 ? name.lastIndexOf('.') : name.length)
+        }
+        onChange={(event) => setName(event.target.value)}
+        onKeyDown={(event) => event.key === 'Enter' && take()}
+      />
       <p className="mt-2 text-sm text-graphite">
         Only the name on the shelf changes; the file's bytes are never altered.
       </p>

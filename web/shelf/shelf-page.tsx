@@ -12,6 +12,7 @@ import { FindPartsDialog } from '../parts/find-parts-dialog.tsx';
 import { RecordDialog } from '../record/record-dialog.tsx';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
 import { Button } from '../ui/button.tsx';
+import { TextField } from '../ui/field.tsx';
 import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
@@ -118,19 +119,19 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
         </div>
       )}
       <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-hairline px-3 py-2.5 sm:px-4">
-        <label className="flex min-w-40 flex-1 items-center gap-2 border-b border-rule focus-within:border-pine">
-          <Search className="size-4 text-graphite" aria-hidden />
-          <span className="sr-only">Search by name, tag or fact</span>
-          <input
+        <div className="min-w-40 flex-1">
+          <TextField
             ref={searchField}
             type="search"
+            label="Search by name, tag or fact"
+            isLabelHidden
+            icon={<Search className="size-4" aria-hidden />}
             placeholder="Name, tag or fact ( / )"
-            className="w-full bg-transparent py-1 outline-none placeholder:text-graphite"
             value={search}
             onChange={(event) => setSearch(event.target.value)}
             onKeyDown={(event) => event.key === 'Escape' && setSearch('')}
           />
-        </label>
+        </div>
         <Select label="Show" isLabelHidden value={kind} onChange={setKind} options={kinds} />
         <div className="flex flex-wrap gap-1.5 max-sm:text-sm">
           <Button onClick={open}>
@@ -170,16 +171,15 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
             {shown.length === 0 && (
               <p className="p-6 text-graphite">
                 No source is like that.{' '}
-                <button
-                  type="button"
-                  className="underline underline-offset-2"
+                <Button
+                  kind="link"
                   onClick={() => {
                     setSearch('');
                     setKind('all');
                   }}
                 >
                   Show all
-                </button>
+                </Button>
               </p>
             )}
             <p role="status" className="figure border-t border-hairline px-4 py-1 text-sm text-graphite">

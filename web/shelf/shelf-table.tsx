@@ -21,6 +21,7 @@ import {
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, Play, Square } from 'lucide-react';
 import { type KeyboardEvent, type MouseEvent, memo, useCallback, useEffect, useRef, useState } from 'react';
+import { Button } from '../ui/button.tsx';
 import { formatDay } from '../ui/dates.ts';
 import { clicked, nothingSelected, type Selection } from './selection.ts';
 import { SmallWaveform } from './small-waveform.tsx';
@@ -234,15 +235,15 @@ export function ShelfTable({ sources, selection, onSelect, playingId, onPlay, on
               aria-sort={sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : 'none'}
               className={widths[header.id]}
             >
-              <button
-                type="button"
+              <Button
+                kind="bare"
                 className="label inline-flex items-center gap-0.5 hover:text-ink"
                 onClick={header.column.getToggleSortingHandler()}
               >
                 {flexRender(header.column.columnDef.header, header.getContext())}
                 {sorted === 'asc' && <ArrowUp className="size-3" aria-hidden />}
                 {sorted === 'desc' && <ArrowDown className="size-3" aria-hidden />}
-              </button>
+              </Button>
             </span>
           );
         })}
@@ -316,8 +317,8 @@ const SourceRow = memo(function SourceRow({
       {/* biome-ignore lint/a11y/useSemanticElements: as above */}
       {/* biome-ignore lint/a11y/useFocusableInteractive: its button is */}
       <span role="gridcell" className="flex w-24 shrink-0 items-center gap-1 @md:w-36">
-        <button
-          type="button"
+        <Button
+          kind="bare"
           tabIndex={-1}
           aria-label={isPlaying ? `Stop ${source.name}` : `Play ${source.name}`}
           className="p-1.5 text-pine hover:bg-hairline/60"
@@ -327,7 +328,7 @@ const SourceRow = memo(function SourceRow({
           }}
         >
           {isPlaying ? <Square className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
-        </button>
+        </Button>
         <SmallWaveform waveform={source.waveform} />
       </span>
       {row.getVisibleCells().map((cell) => (

@@ -7,6 +7,7 @@ import { useVoices } from '../api/queries.ts';
 import { nameFromFile } from '../bench/job-store.ts';
 import { JobSelect, useJobChoice } from '../shelf/job-picker.tsx';
 import { Button } from '../ui/button.tsx';
+import { TextArea } from '../ui/field.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { notify } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
@@ -146,17 +147,15 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
         </>
       }
     >
-      <label className="block">
-        <span className="label">Prompts, one on each line</span>
-        <textarea
-          className="mt-1 block min-h-28 w-full border border-rule bg-sheet px-2 py-1.5"
-          value={text}
-          maxLength={LONGEST}
-          data-autofocus
-          placeholder={'Mind the doors, please.\nUpper station.'}
-          onChange={(event) => setText(event.target.value)}
-        />
-      </label>
+      <TextArea
+        label="Prompts, one on each line"
+        className="min-h-28"
+        value={text}
+        maxLength={LONGEST}
+        data-autofocus
+        placeholder={'Mind the doors, please.\nUpper station.'}
+        onChange={(event) => setText(event.target.value)}
+      />
       <div className="mt-3 grid gap-4 sm:grid-cols-[1.5fr_1fr_1fr]">
         <Select
           label="Voice"

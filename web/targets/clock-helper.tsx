@@ -9,10 +9,18 @@ import {
 } from '@tambur/core';
 import { useState } from 'react';
 import { Button } from '../ui/button.tsx';
+import { DraftField } from '../ui/field.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 
 const MINUS = '\u2212';
 const signed = (value: number, decimals: number) => `${value < 0 ? MINUS : '+'}${Math.abs(value).toFixed(decimals)}`;
+
+const { least, most } = TIMER_RANGES.prescaler;
+const prescalersIn = (text: string): number[] =>
+  text
+    .split(/[\s,;]+/)
+    .map(Number)
+    .filter((value) => Number.isInteger(value) && value >= least && value <= most);
 
 /** Rates that a timer can really make near the one wanted, each with its error; one of them is picked. */
 export function ClockHelper({ onPick }: { onPick: (exact: string) => void }) {
@@ -22,16 +30,7 @@ export function ClockHelper({ onPick }: { onPick: (exact: string) => void }) {
     counterBits: 8,
   });
   const [wanted, setWanted] = useState(16_000);
-  const [prescalers, setPrescalers] = useState(timer.prescalers.join(', '));
   const rates = timerRates(timer, wanted);
-  const takePrescalers = (text: string) => {
-    const numbers = text
-      .split(/[\s,;]+/)
-      .map(Number)
-      .filter((value) => Number.isInteger(value) && value > 0 && value <= 65_536);
-    if (numbers.length) setTimer({ ...timer, prescalers: numbers });
-    setPrescalers((numbers.length ? numbers : timer.prescalers).join(', '));
-  };
   return (
     <section aria-label="Rates of a timer" className="border border-rule bg-paper px-3 py-2">
       <p className="text-sm text-graphite">clock / (prescaler × (top + 1)): the rates that a timer can really make</p>
@@ -43,15 +42,13 @@ export function ClockHelper({ onPick }: { onPick: (exact: string) => void }) {
           range={TIMER_RANGES.clock}
           onChange={(clock) => setTimer({ ...timer, clock })}
         />
-        <label className="block">
-          <span className="label">Prescalers</span>
-          <input
-            className="figure mt-1 block w-48 border-b border-rule bg-transparent py-1 focus:border-pine focus:outline-none"
-            value={prescalers}
-            onChange={(event) => setPrescalers(event.target.value)}
-            onBlur={(event) => takePrescalers(event.target.value)}
-          />
-        </label>
+        <DraftField
+          label="Prescalers"
+          className="w-48"
+          value={timer.prescalers.join(', ')}
+          isValid={(text) => prescalersIn(text).length > 0}
+          onChange={(text) => setTimer({ ...timer, prescalers: prescalersIn(text) })}
+        />
         <NumberField
           label="Counter"
           unit="bits"

@@ -1,13 +1,14 @@
 import { valibotResolver } from '@hookform/resolvers/valibot';
 import { type Requirement, type Target, targetSchema, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
-import { type KeyboardEvent, type ReactNode, useEffect, useId, useState } from 'react';
+import { type KeyboardEvent, useEffect, useState } from 'react';
 import { Controller, type FieldValues, type Resolver, useForm } from 'react-hook-form';
 import { Link, useBlocker, useNavigate, useParams } from 'react-router';
 import * as v from 'valibot';
 import { saveSheet, useRefreshSheets, useTargets } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { Confirm } from '../ui/confirm.tsx';
+import { TextArea, TextField } from '../ui/field.tsx';
 import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
@@ -32,21 +33,6 @@ export function EditSheetPage() {
     return <Failed error={new Error(`${view.name} ships with Tambur; duplicate it and change the copy.`)} />;
   }
   return <EditSheet key={view.id} view={view} />;
-}
-
-const line = 'mt-1 w-full border-b border-rule bg-transparent py-1 focus:border-pine focus:outline-none';
-
-/** A labelled control; the label names what is inside it. */
-function Labelled({ label, children }: { label: string; children: (id: string) => ReactNode }) {
-  const id = useId();
-  return (
-    <div className="min-w-0">
-      <label htmlFor={id} className="label">
-        {label}
-      </label>
-      {children(id)}
-    </div>
-  );
 }
 
 /** Empty texts of a list file are texts; what has no name is no list file. */
@@ -152,9 +138,7 @@ function EditSheet({ view }: { view: SheetView }) {
       <div className="mt-4 grid gap-x-10 gap-y-6 xl:grid-cols-[minmax(0,1fr)_26rem]">
         <div className="min-w-0">
           <div className="grid gap-4 sm:grid-cols-[minmax(0,1fr)_auto]">
-            <Labelled label="Name">
-              {(id) => <input id={id} className={line} maxLength={60} {...register('name')} />}
-            </Labelled>
+            <TextField label="Name" maxLength={60} {...register('name')} />
             <Controller
               control={control}
               name="naming.separator"
@@ -172,9 +156,7 @@ function EditSheet({ view }: { view: SheetView }) {
             />
           </div>
           <div className="mt-4">
-            <Labelled label="About the device">
-              {(id) => <textarea id={id} className={line} rows={2} maxLength={1000} {...register('about')} />}
-            </Labelled>
+            <TextArea label="About the device" rows={2} maxLength={1000} {...register('about')} />
           </div>
           <h2 className="mt-6 text-lg font-semibold">Requirements</h2>
           <Controller
@@ -234,12 +216,8 @@ function EditSheet({ view }: { view: SheetView }) {
             {'{displayName} {fileName} {stem} {identifier} {slot} {frames} {bytes} {soundBytes} {sampleRate} {seconds}'}
           </p>
           <div className="mt-2 grid gap-3">
-            <Labelled label="Name (empty: none)">
-              {(id) => <input id={id} className={line} {...register('listFile.name')} />}
-            </Labelled>
-            <Labelled label="In front">
-              {(id) => <textarea id={id} className={line} rows={2} {...register('listFile.header')} />}
-            </Labelled>
+            <TextField label="Name (empty: none)" {...register('listFile.name')} />
+            <TextArea label="In front" rows={2} {...register('listFile.header')} />
             <Controller
               control={control}
               name="listFile.holdsSounds"
@@ -251,15 +229,9 @@ function EditSheet({ view }: { view: SheetView }) {
                 />
               )}
             />
-            <Labelled label="Before the rows">
-              {(id) => <textarea id={id} className={line} rows={1} {...register('listFile.index')} />}
-            </Labelled>
-            <Labelled label="A row for each file">
-              {(id) => <textarea id={id} className={line} rows={2} {...register('listFile.row')} />}
-            </Labelled>
-            <Labelled label="Behind">
-              {(id) => <textarea id={id} className={line} rows={2} {...register('listFile.footer')} />}
-            </Labelled>
+            <TextArea label="Before the rows" rows={1} {...register('listFile.index')} />
+            <TextArea label="A row for each file" rows={2} {...register('listFile.row')} />
+            <TextArea label="Behind" rows={2} {...register('listFile.footer')} />
           </div>
         </div>
         <aside className="min-w-0 xl:sticky xl:top-4 xl:self-start" aria-label="The sheet as it will be read">
@@ -316,17 +288,12 @@ function VariantList({ variants, onChange }: { variants: Variants; onChange: (va
         // biome-ignore lint/suspicious/noArrayIndexKey: a variant's name is what is being edited
         <section key={index} aria-label={`Variant ${variant.name}`} className="border-l-4 border-hairline pl-4">
           <div className="mb-2 flex items-end gap-3">
-            <Labelled label="Name of the variant">
-              {(id) => (
-                <input
-                  id={id}
-                  className={line}
-                  value={variant.name}
-                  maxLength={60}
-                  onChange={(event) => replace(index, { name: event.target.value })}
-                />
-              )}
-            </Labelled>
+            <TextField
+              label="Name of the variant"
+              value={variant.name}
+              maxLength={60}
+              onChange={(event) => replace(index, { name: event.target.value })}
+            />
             <Button onClick={() => onChange(variants.filter((_, i) => i !== index))}>Remove</Button>
           </div>
           <RequirementList

@@ -2,6 +2,8 @@ import type { Field } from '@tambur/core';
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Button } from '../ui/button.tsx';
+import { TextField } from '../ui/field.tsx';
+import { numberIn } from '../ui/number-in.ts';
 import { Select } from '../ui/select.tsx';
 import { Toggle } from '../ui/toggle.tsx';
 
@@ -12,10 +14,7 @@ interface Props {
 }
 
 /** What was typed as a number, or as it stands where it is none: the schema then says what is wrong. */
-function numberOr(text: string): unknown {
-  const value = Number(text.replace(',', '.').replace(/[\s\u202f]/g, ''));
-  return text.trim() !== '' && Number.isFinite(value) ? value : text.trim();
-}
+const numberOr = (text: string): unknown => numberIn(text) ?? text.trim();
 
 const parts = (text: string) =>
   text
@@ -50,24 +49,22 @@ function Typed({ field, value, onChange }: Props) {
     setText((before) => (textOf(typedValue(field, before)) === shown ? before : shown));
   }, [field, shown]);
   return (
-    <label className="block min-w-0">
-      <span className="label">
-        {field.label}
-        {field.optional && <span className="font-normal normal-case"> (may be empty)</span>}
-      </span>
-      <span className="mt-1 flex items-baseline gap-1.5 border-b border-rule focus-within:border-pine">
-        <input
-          inputMode={field.type === 'number' ? 'decimal' : 'text'}
-          className={`figure min-w-0 flex-1 bg-transparent py-1 outline-none ${field.type === 'number' ? 'w-24' : 'w-56'}`}
-          value={text}
-          onChange={(event) => {
-            setText(event.target.value);
-            onChange(typedValue(field, event.target.value));
-          }}
-        />
-        {field.unit && <span className="text-sm text-graphite">{field.unit}</span>}
-      </span>
-    </label>
+    <TextField
+      label={
+        <>
+          {field.label}
+          {field.optional && <span className="font-normal normal-case"> (may be empty)</span>}
+        </>
+      }
+      unit={field.unit}
+      inputMode={field.type === 'number' ? 'decimal' : 'text'}
+      className={`figure ${field.type === 'number' ? 'w-24' : 'w-56'}`}
+      value={text}
+      onChange={(event) => {
+        setText(event.target.value);
+        onChange(typedValue(field, event.target.value));
+      }}
+    />
   );
 }
 

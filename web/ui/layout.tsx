@@ -1,5 +1,6 @@
 import { Moon, Sun } from 'lucide-react';
 import { Link, NavLink, Outlet } from 'react-router';
+import { Button } from './button.tsx';
 import { setDark, useIsDark } from './theme.ts';
 
 const views = [
@@ -33,14 +34,14 @@ export function Layout() {
             </NavLink>
           ))}
         </nav>
-        <button
-          type="button"
+        <Button
+          kind="quiet"
           onClick={() => setDark(!isDark)}
           aria-label={isDark ? 'Use the light theme' : 'Use the dark theme'}
-          className="ml-auto self-center p-1 text-graphite hover:text-ink"
+          className="ml-auto self-center"
         >
           {isDark ? <Sun className="size-4" aria-hidden /> : <Moon className="size-4" aria-hidden />}
-        </button>
+        </Button>
       </header>
       <main id="main" className="flex min-h-0 flex-1 flex-col">
         <Outlet />

@@ -1,5 +1,7 @@
 import { clamp, type Range } from '@tambur/core';
-import { useEffect, useState } from 'react';
+import { useDraft } from './draft.ts';
+import { TextField } from './field.tsx';
+import { numberIn } from './number-in.ts';
 
 interface Props {
   readonly label: string;
@@ -16,36 +18,13 @@ interface Props {
  */
 export function NumberField({ label, value, unit, decimals = 0, range, onChange }: Props) {
   const shown = value.toFixed(decimals);
-  const [text, setText] = useState(shown);
-  useEffect(() => setText(shown), [shown]);
-
-  const take = () => {
-    const typed = Number(text.replace(',', '.').replace(/[\s\u202f]/g, ''));
-    if (text.trim() === '' || !Number.isFinite(typed)) setText(shown);
-    else {
-      const taken = clamp(typed, range.least, range.most);
-      setText(taken.toFixed(decimals));
-      if (taken.toFixed(decimals) !== shown) onChange(taken);
-    }
-  };
-
-  return (
-    <label className="block">
-      <span className="label">{label}</span>
-      <span className="mt-1 flex items-baseline gap-1.5 border-b border-rule focus-within:border-pine">
-        <input
-          inputMode="decimal"
-          className="figure w-24 min-w-0 flex-1 bg-transparent py-1 outline-none"
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          onBlur={take}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') take();
-            if (event.key === 'Escape') setText(shown);
-          }}
-        />
-        <span className="text-sm text-graphite">{unit}</span>
-      </span>
-    </label>
-  );
+  const draft = useDraft(shown, (text) => {
+    const number = numberIn(text);
+    if (number === null) return null;
+    const taken = clamp(number, range.least, range.most);
+    const words = taken.toFixed(decimals);
+    if (words !== shown) onChange(taken);
+    return words;
+  });
+  return <TextField label={label} unit={unit} inputMode="decimal" className="figure w-24" {...draft} />;
 }

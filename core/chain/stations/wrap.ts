@@ -24,8 +24,6 @@ import type { EncoderOrder } from '../library.ts';
 import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
 import { cut } from './cut.ts';
 
-const tagText = v.optional(v.pipe(v.string(), v.transform(oneLine), v.maxLength(500)));
-
 /** What may be written into the fields of the station, for whoever offers them. */
 export const WRAP_LIMITS = {
   patterns: {
@@ -34,12 +32,15 @@ export const WRAP_LIMITS = {
     elementType: /^([A-Za-z_][\w ]{0,39})?$/,
     storageAttribute: /^[\w\s()",.#[\]]{0,80}$/,
   },
+  /** Characters. */
+  longestTag: 500,
   lineWidth: { least: 40, most: 400 },
   address: { least: 0, most: 0x7fff_ffff },
   /** Bits per second. */
   bitRate: { least: 8000, most: 512_000 },
 } as const;
 const { patterns } = WRAP_LIMITS;
+const tagText = v.optional(v.pipe(v.string(), v.transform(oneLine), v.maxLength(WRAP_LIMITS.longestTag)));
 
 const wish = v.strictObject({
   container: v.optional(containerId),

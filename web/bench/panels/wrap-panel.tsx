@@ -16,6 +16,7 @@ import {
 } from '@tambur/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Choice } from '../../ui/choice.tsx';
+import { DraftField } from '../../ui/field.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { OtherPcm } from '../../ui/other-pcm.tsx';
 import { Select } from '../../ui/select.tsx';
@@ -97,11 +98,10 @@ export function WrapPanel({ chain, settings, source, preview, onChange }: PanelP
       )}
       {out.carriesEvery && <OtherPcm encoding={encoding} onChange={(id) => set({ encoding: id })} />}
       <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
-        <TextField
-          key={`extension ${extension}`}
+        <DraftField
           label="Extension"
           value={extension}
-          pattern={PATTERNS.extension}
+          isValid={(text) => PATTERNS.extension.test(text)}
           onChange={(value) => set({ extension: value })}
         />
         <CompressedFields chain={chain} wish={wish} set={set} />
@@ -188,29 +188,26 @@ function TextFields({ options, plan, set }: PartProps & { options: readonly (key
         />
       )}
       {has('arrayName') && (
-        <TextField
-          key={`name ${text.arrayName}`}
+        <DraftField
           label="Array name (empty: the file's)"
           value={text.arrayName}
-          pattern={PATTERNS.arrayName}
+          isValid={(text) => PATTERNS.arrayName.test(text)}
           onChange={(arrayName) => set({ arrayName })}
         />
       )}
       {has('elementType') && (
-        <TextField
-          key={`type ${text.elementType}`}
+        <DraftField
           label="Type (empty: usual)"
           value={text.elementType}
-          pattern={PATTERNS.elementType}
+          isValid={(text) => PATTERNS.elementType.test(text)}
           onChange={(elementType) => set({ elementType })}
         />
       )}
       {has('storageAttribute') && (
-        <TextField
-          key={`attribute ${text.storageAttribute}`}
+        <DraftField
           label="Storage attribute"
           value={text.storageAttribute}
-          pattern={PATTERNS.storageAttribute}
+          isValid={(text) => PATTERNS.storageAttribute.test(text)}
           onChange={(storageAttribute) => set({ storageAttribute })}
         />
       )}
@@ -266,49 +263,16 @@ function TagFields({ plan, wish, set, facts }: PartProps & { wish: Wish; facts: 
       {own && (
         <div className="flex flex-wrap gap-x-8 gap-y-3">
           {TAGS.map((name) => (
-            <TextField
-              key={`${name} ${own[name] ?? ''}`}
+            <DraftField
+              key={name}
               label={name}
               value={own[name] ?? ''}
-              pattern={/^.{0,500}$/s}
+              isValid={(text) => text.length <= WRAP_LIMITS.longestTag}
               onChange={(value) => set({ tags: { ...own, [name]: value } })}
             />
           ))}
         </div>
       )}
     </div>
-  );
-}
-
-interface TextFieldProps {
-  readonly label: string;
-  readonly value: string;
-  readonly pattern: RegExp;
-  readonly onChange: (value: string) => void;
-}
-
-function TextField({ label, value, pattern, onChange }: TextFieldProps) {
-  const [text, setText] = useState(value);
-  const isValid = pattern.test(text);
-  const take = () => {
-    if (!isValid) setText(value);
-    else if (text !== value) onChange(text);
-  };
-  return (
-    <label className="block">
-      <span className="label">{label}</span>
-      <input
-        className="figure mt-1 block w-44 border-b border-rule bg-transparent py-1 focus:border-pine focus:outline-none aria-invalid:border-brick"
-        aria-invalid={!isValid}
-        value={text}
-        spellCheck={false}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={take}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') take();
-          if (event.key === 'Escape') setText(value);
-        }}
-      />
-    </label>
   );
 }
