@@ -20,7 +20,7 @@ test.each([
 ])('%j', (assignments, wishes) => expect(readAssignments(assignments)).toEqual(wishes));
 
 test.each(['rate', 'rate=5', '.x=1', 'a.=1'])('%s is refused in words', (text) => {
-  expect(() => readAssignments([text])).toThrow(`--set ${text} is no setting; write it as station.key=value.`);
+  expect(() => readAssignments([text])).toThrow(`--set ${text} is not a setting; write it as station.key=value.`);
 });
 
 test.each([
@@ -39,4 +39,4 @@ test.each([
   'mu-law,8000,1,-1',
   'mu-law,8000,1,0,0.5',
 ])('--as %s is refused in words', (text) =>
-  expect(() => readReading(text)).toThrow(`--as ${text} is no reading; write encoding,rate,channels`));
+  expect(() => readReading(text)).toThrow(`--as ${text} is not a reading; write encoding,rate,channels`));

@@ -161,7 +161,7 @@ export function readReading(text: string): Reading {
     const known = [...encodings, ...blockEncodings].map(({ id }) => id).join(', ');
     throw new InputError(
       'bad-setting',
-      `--as ${shortened(text, 80)} is no reading; write encoding,rate,channels[,skip[,bits]], the encoding being one of: ${known}, or PCM of 1 to 32 bits in any layout, pcm-s12le-left or pcm-u5-packed say.`,
+      `--as ${shortened(text, 80)} is not a reading; write encoding,rate,channels[,skip[,bits]], the encoding being one of: ${known}, or PCM of 1 to 32 bits in any layout, for example pcm-s12le-left or pcm-u5-packed.`,
     );
   }
   return { encoding, sampleRate, channels, skip, bits };
@@ -282,7 +282,7 @@ export function readAssignments(assignments: readonly string[]): Wishes {
   for (const assignment of assignments) {
     const match = /^(\w+(?:\.\w+)+)=(.*)$/s.exec(assignment);
     if (!match) {
-      throw new InputError('bad-setting', `--set ${assignment} is no setting; write it as station.key=value.`);
+      throw new InputError('bad-setting', `--set ${assignment} is not a setting; write it as station.key=value.`);
     }
     const [, place = '', text = ''] = match;
     const keys = place.split('.');

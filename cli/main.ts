@@ -15,7 +15,7 @@ const MOST_MEGABYTES = 2048;
 const MOST_BYTES = 4_000_000_000;
 const MEMORY_LOOK_MS = 250;
 const WANTS_TOO_MUCH =
-  'A file wants more memory than is given to it; get a complete copy of it, and run this again without it.';
+  'A file needs more memory than Tambur gives it; get a complete copy of it, or run this again without it.';
 
 function fail(words: string): never {
   process.stderr.write(`${words}\n`);
@@ -35,7 +35,7 @@ worker.on('message', (what: 'works' | 'rests') => {
   watch = setTimeout(
     () =>
       fail(
-        'A file is damaged in a way that its decoder cannot get over; get a complete copy of it, and run this again without it.',
+        'A file is damaged in a way that stops its decoder; get a complete copy of it, or run this again without it.',
       ),
     STALLED_MS,
   );

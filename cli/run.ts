@@ -12,7 +12,7 @@ const output: Output = {
 function seconds(text: string): number {
   const value = Number(text);
   if (text.trim() === '' || !Number.isFinite(value) || value < 0) {
-    throw new InvalidArgumentError('give seconds, 1.25 say.');
+    throw new InvalidArgumentError('give seconds, for example 1.25.');
   }
   return value;
 }
@@ -21,26 +21,26 @@ function seconds(text: string): number {
 const wholeFrom = (least: number) => (text: string) => {
   const value = Number(text);
   if (text.trim() === '' || !Number.isInteger(value) || value < least) {
-    throw new InvalidArgumentError(`give a whole number from ${least} on.`);
+    throw new InvalidArgumentError(`give a whole number of ${least} or more.`);
   }
   return value;
 };
 
 const AS = [
   '--as <reading>',
-  'take the bytes as this: encoding,rate,channels[,skip[,bits]], mu-law,8000,1 say',
+  'read the bytes as encoding,rate,channels[,skip[,bits]], for example mu-law,8000,1',
 ] as const;
 const TRACK = ['--track <n>', 'which of several sounds in a file', wholeFrom(1)] as const;
 
 const TARGET = ['--target <sheet>', 'target sheet: its id, or its file'] as const;
-const VARIANT = ['--variant <id>', 'variant of the sheet, older-firmware say'] as const;
+const VARIANT = ['--variant <id>', 'variant of the sheet, for example older-firmware'] as const;
 
 const collect = (text: string, before: readonly string[]): readonly string[] => [...before, text];
 
 const program = new Command('tambur')
   .description('Turns audio into exactly the file that a stubborn device plays.')
   .exitOverride()
-  .option('--debug', 'say where a mistake of the program came from')
+  .option('--debug', 'show where an internal error came from')
   .configureHelp({ showGlobalOptions: true });
 
 let exitCode: number = EXIT.met;
@@ -58,7 +58,7 @@ program
 
 program
   .command('sheet')
-  .description('print a target sheet as a file, to be changed and handed to --target')
+  .description('print a target sheet as a file, to be edited and given to --target')
   .requiredOption(...TARGET)
   .option(...VARIANT)
   .action(async (options) => {
@@ -67,7 +67,7 @@ program
 
 program
   .command('facts')
-  .description('say what files are, read from their bytes')
+  .description('say what files are, from their bytes')
   .argument('<file...>')
   .option(...AS)
   .option(...TRACK)
@@ -78,9 +78,9 @@ program
 
 program
   .command('readings')
-  .description('say what headerless files may be, the likeliest first')
+  .description('say what headerless files may be, likeliest first')
   .argument('<file...>')
-  .option('--skip <bytes>', 'bytes in front that are no sound', wholeFrom(0))
+  .option('--skip <bytes>', 'bytes at the start that are not sound', wholeFrom(0))
   .option('--json', 'as data')
   .action(async (files: string[], options) => {
     exitCode = await showReadings(output, files, withDebug(options));
@@ -105,7 +105,7 @@ program
 
 program
   .command('check')
-  .description('hold files, or a folder that stands for a card, against a target')
+  .description('check files, or a folder that stands for a card, against a target')
   .argument('<file...>')
   .requiredOption(...TARGET)
   .option(...VARIANT)

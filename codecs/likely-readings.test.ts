@@ -47,7 +47,7 @@ describe('headerless files made from the demo sounds', () => {
   test('every reading says in words what speaks for it', () => {
     for (const { likely } of results) {
       for (const { why, bitsPerByte } of likely) {
-        expect(why).toMatch(/^(smooth|fairly smooth|rough|like noise): \d\.\d bits tell a byte; level/);
+        expect(why).toMatch(/^(smooth|fairly smooth|rough|like noise): \d\.\d bits of information in a byte; level/);
         expect(bitsPerByte).toBeLessThanOrEqual(8);
       }
     }

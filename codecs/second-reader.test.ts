@@ -37,6 +37,6 @@ test('a first reader that finds less stops it too; without a library nothing is 
     },
   };
   await expect(make(short)).rejects.toThrow('does not read back');
-  await expect(make(undefined)).rejects.toThrow('no library to encode mp3 was handed in');
+  await expect(make(undefined)).rejects.toThrow('no encoder of mp3 was passed in');
   expect((await make(library)).findings.every(({ verdict }) => verdict !== 'breaks')).toBe(true);
 });

@@ -278,7 +278,7 @@ test.describe('bad input is answered with a code and one sentence, and leaves no
     const delivery = await built(request, (await (await request.post(`/api/jobs/${job.id}/deliveries`)).json()).id);
     expect(delivery.state).toBe('done');
     expect(delivery.error).toBe(
-      'Not built: Backwards: The cut ends at 0.227 s, not after its start at 0.454 s; set the end behind the start.',
+      'Not built: Backwards: The cut ends at 0.227 s, not after its start at 0.454 s; set the end after the start.',
     );
     expect(delivery.files.map(({ name }) => name)).toEqual(['good.raw', 'ring-tones.txt']);
   });

@@ -8,7 +8,7 @@ import { expect, test } from './support/server.ts';
 
 const file = (name: string, buffer: Buffer) => ({ name, mimeType: '', buffer });
 
-test('any file is held against a sheet, and one that breaks it is made to fit', async ({ page }) => {
+test('any file is checked against a sheet, and one that breaks it is made to fit', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Check a file' }).click();
   await choose(page, /^Device/, 'Telephone system message');
@@ -23,7 +23,7 @@ test('any file is held against a sheet, and one that breaks it is made to fit', 
   await expect(entry('1234.wav')).toContainText('does not meet the sheet');
   await expect(entry('1234.wav').getByText('mend: put a letter into it')).toBeVisible();
   await expect(entry('1234.wav').getByText('mend: resample it to 8\u202f000 Hz')).toBeVisible();
-  await expect(entry('good morning.wav')).toContainText('use letters, digits, hyphen and underscore alone');
+  await expect(entry('good morning.wav')).toContainText('use only letters, digits, hyphen and underscore');
   await expect(entry('notes.wav').getByRole('alert')).toContainText('of no known kind');
 
   // The same files, for another device; nothing is dropped anew.

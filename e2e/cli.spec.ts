@@ -214,7 +214,7 @@ test.describe('bad input: one sentence on stderr, exit 2, nothing left behind', 
     const { code, stderr } = tambur('make', ...phone, path, '--out', join(folder, 'out'));
     expect(code).toBe(0);
     expect(stderr).toContain(
-      'The file is cut off: its header promises 352.8 kB of sound, 200.0 kB are there and are used.',
+      'The file is cut off: its header promises 352.8 kB of sound, but only 200.0 kB are there; those are used.',
     );
   });
 });

@@ -118,7 +118,7 @@ test('a second server keeps its hands off a data folder that is in use', async (
 
 test.describe('start refuses in one sentence', () => {
   for (const [args, words] of [
-    [['--port', 'x'], /^--port x is no port; give a number/],
+    [['--port', 'x'], /^--port x is not a port; give a number/],
     [['--colour', 'red'], /^Unknown option '--colour'.*See \.\/start --help\.$/s],
     [
       ['--data', 'package.json/data'],

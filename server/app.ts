@@ -49,7 +49,7 @@ export function createApp(parts: Parts, options: { readonly port: () => number; 
   app.use('/api/*', limitBodies);
   app.route('/api', apiRoutes(parts));
   app.all('/api/*', () => {
-    throw new Problem(404, 'not-found', 'The API has no such path.');
+    throw new Problem(404, 'not-found', 'The API has no such address.');
   });
   // The build leaves a compressed copy beside each file of the page.
   const page = { root: options.webFolder, precompressed: true };

@@ -53,7 +53,7 @@ function readOptions() {
 const values = readOptions();
 const wantedPort = Number(values.port);
 if (!Number.isInteger(wantedPort) || wantedPort < 0 || wantedPort > 65535) {
-  giveUp(`--port ${values.port} is no port; give a number from 0 (any free one) to 65535.`);
+  giveUp(`--port ${values.port} is not a port; give a number from 0 (any free one) to 65535.`);
 }
 
 const log = pino({ level: process.env.TAMBUR_LOG ?? 'warn' }, pino.destination(2));
@@ -112,8 +112,8 @@ const backups = setInterval(() => {
 }, DAY_MS);
 
 // What nobody caught from here on is a mistake of ours; it must not take other people's work with it.
-process.on('uncaughtException', (error) => log.error({ err: error }, 'an error that nobody caught'));
-process.on('unhandledRejection', (reason) => log.error({ err: reason }, 'a rejection that nobody caught'));
+process.on('uncaughtException', (error) => log.error({ err: error }, 'an uncaught error'));
+process.on('unhandledRejection', (reason) => log.error({ err: reason }, 'an uncaught rejection'));
 
 let port = wantedPort;
 const parts = { data, sequelize, importer, builder, speaker, events, log };

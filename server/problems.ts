@@ -42,7 +42,7 @@ export const answerErrors = (log: Logger): ErrorHandler => {
     }
     if (error instanceof HTTPException) {
       return c.json(
-        { error: { code: 'bad-request', message: 'The request is not one that Tambur knows.' } },
+        { error: { code: 'bad-request', message: 'Tambur does not know this kind of request.' } },
         error.status,
       );
     }

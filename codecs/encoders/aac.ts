@@ -32,9 +32,9 @@ export const encodeAac: EncoderMaker = async (order): Promise<SoundEncoder> => {
     async finish() {
       take(await encoder.finish());
       const config = encoder.description();
-      if (!config) throw new Error('the encoder of AAC described no stream');
+      if (!config) throw new Error('the AAC encoder did not describe its stream');
       const needed = Math.ceil((frames + DELAY) / PACKET_FRAMES);
-      if (packets.length < needed) throw new Error(`${packets.length} packets of AAC came where ${needed} are needed`);
+      if (packets.length < needed) throw new Error(`${packets.length} AAC packets came where ${needed} are needed`);
       return mp4File({
         sampleRate,
         channels,

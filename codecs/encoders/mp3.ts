@@ -87,7 +87,7 @@ const DELAY = 576;
  */
 function informationFrame(stream: Uint8Array, frames: number): Uint8Array {
   const first = mpegFrame(stream);
-  if (!first) throw new Error('the encoder gave no frame of MP3');
+  if (!first) throw new Error('the MP3 encoder gave no frame');
   // The header of the first frame, without its padding and check sum.
   const header = stream.slice(0, 4);
   header[1] = (header[1] ?? 0) | 1;
@@ -131,7 +131,7 @@ function silentFrame(header: Uint8Array, needed: number): Uint8Array {
     out.set(head);
     return out;
   }
-  throw new Error('no frame of MP3 has room for the information');
+  throw new Error('no MP3 frame has room for the information');
 }
 
 function countFrames(stream: Uint8Array): number {

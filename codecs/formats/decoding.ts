@@ -155,7 +155,7 @@ export async function decodedStream(
     blocks: () => withoutEnd(decodedBlocks(), dropped),
     laterWarnings(frames) {
       if (trouble !== undefined) {
-        return [`The file is damaged after ${formatLength(frames, sampleRate)}: what stands before that is used.`];
+        return [`The file is damaged after ${formatLength(frames, sampleRate)}; what comes before that is used.`];
       }
       if (promised !== null && frames < promised - ROUGHLY_S * sampleRate) {
         return [

@@ -76,7 +76,7 @@ export function flacStream(info: FlacInfo, stated: StatedFacts, frames: () => It
     blocks,
     laterWarnings(found) {
       if (lost > 0) {
-        return [`Some of the file's blocks are damaged: ${lost} frames of silence stand in their place.`];
+        return [`Some of the file's blocks are damaged: ${lost} frames of silence take their place.`];
       }
       return info.frames > found ? [cutOff(`its header promises ${info.frames} frames, ${found} are there.`)] : [];
     },

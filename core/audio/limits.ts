@@ -21,5 +21,8 @@ export const LONGEST_ENTRY = 4000;
 export function refuseTooLarge(name: string, bytes: number, limit = LARGEST_FILE): void {
   if (bytes <= limit) return;
   const most = formatBytes(limit);
-  throw new InputError('too-large', `${name} is larger than ${most}, the most that is taken; cut it into parts first.`);
+  throw new InputError(
+    'too-large',
+    `${name} is larger than ${most}, the most that Tambur takes; cut it into parts first.`,
+  );
 }

@@ -61,8 +61,8 @@ function lengthBy(rule: LengthRule, total: number): number {
 }
 
 /**
- * Lays out the result. What is too long loses silence behind first, then the end of the sound, then silence in front;
- * what is too short gets silence behind.
+ * Lays out the result. What is too long loses silence at the end first, then the end of the sound, then silence at the start;
+ * what is too short gets silence at the end.
  * @param sound the part that is kept, and the silence at its two ends
  */
 export function layOut(

@@ -29,7 +29,10 @@ export function endsSteps(plan: EndsPlan, format: Format): readonly Step[] {
     let to = incoming;
     if (trim) {
       if (loud.last < 0) {
-        throw new InputError('no-frames', 'Ends: nothing is louder than the threshold, so nothing is left; lower it.');
+        throw new InputError(
+          'no-frames',
+          'Ends: nothing is louder than the trim threshold, so nothing would be left; lower the threshold.',
+        );
       }
       from = Math.max(0, loud.first - trim.keep);
       to = Math.min(incoming, loud.last + 1 + trim.keep);

@@ -111,10 +111,10 @@ export async function render(
   try {
     const came = await goThrough(pass, frames, passWork(surveys), async (block) => write(await maker.push(block)));
     if (came === 0) throw new InputError('no-frames', 'The cut holds no sound; make it longer.');
-    if (came !== frames) throw new Error(`${came} frames came where ${frames} were announced`);
+    if (came !== frames) throw new Error(`${came} frames arrived where ${frames} were announced`);
     await write(await maker.finish());
     for (const amendment of maker.amendments?.() ?? []) {
-      if (amendment.at + amendment.bytes.length > AMENDED_BYTES) throw new RangeError('an amendment behind the head');
+      if (amendment.at + amendment.bytes.length > AMENDED_BYTES) throw new RangeError('an amendment beyond the head');
       await store.amend(amendment);
     }
     const report = requireFinite({ frames, ...UNMEASURED, ...pass.measured(), ...maker.measured() });

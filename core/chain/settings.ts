@@ -52,7 +52,7 @@ export const automaticSettings = (name: string): ClipSettings => parseSettings({
 export function parseSettings(value: unknown): ClipSettings {
   const endless = notFinite(value);
   if (endless !== null)
-    throw new InputError('bad-setting', `Setting ${endless}: it is no number; choose another value.`);
+    throw new InputError('bad-setting', `Setting ${endless}: it is not a number; choose another value.`);
   const result = v.safeParse(clipSettingsSchema, value);
   if (result.success) return result.output;
   const outer = result.issues[0];

@@ -202,7 +202,7 @@ describe('ends', () => {
 
   test('a sound that is below the threshold altogether is refused in words', async () => {
     await expect(make(sources.quiet, { ends: { trim: { thresholdDb: -20 } } })).rejects.toThrow(
-      'nothing is louder than the threshold',
+      'nothing is louder than the trim threshold',
     );
   });
 

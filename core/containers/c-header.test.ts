@@ -136,7 +136,7 @@ describe('headerless bytes', () => {
     const read = (encoding: string, bits: number) =>
       readPlain(Uint8Array.of(1, 2, 3, 4), { encoding, sampleRate: 8000, channels: 1, bits });
     expect(read('pcm-u8', 5).usedBits).toBe(5);
-    expect(() => read('pcm-u8', 9)).toThrow('A 8-bit unsigned PCM sample has no 9 bits; give 1 to 8.');
+    expect(() => read('pcm-u8', 9)).toThrow('A 8-bit unsigned PCM sample does not have 9 bits; give 1 to 8.');
   });
 
   test('without a statement, or too short, are refused', () => {

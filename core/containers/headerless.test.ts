@@ -40,16 +40,16 @@ test('bytes in front are skipped, an incomplete last frame is left over, both ar
   expect(facts).toMatchObject({
     frames: 1,
     extras: [
-      { name: 'skipped in front', bytes: 3 },
+      { name: 'skipped at the start', bytes: 3 },
       { name: 'incomplete last frame', bytes: 3 },
     ],
   });
 });
 
 test.each([
-  ['more bits than there are', { bits: 9 }, 'has no 9 bits'],
+  ['more bits than there are', { bits: 9 }, 'does not have 9 bits'],
   ['all of it skipped', { skip: 4 }, 'too short to hold one frame'],
-  ['an encoding that is none', { encoding: 'x' }, 'do not say what they are'],
+  ['an encoding that is none', { encoding: 'x' }, 'say how to read it'],
 ])('%s: one sentence', (_, change, words) => {
   const reading = { encoding: 'pcm-u8', sampleRate: 8000, channels: 1, ...change };
   expect(() => openPlain(Uint8Array.of(1, 2, 3, 4), reading)).toThrow(words);

@@ -34,7 +34,7 @@ export const headerless: Container = {
     if (!encoding) {
       throw new InputError(
         'not-audio',
-        'The file is of no known kind, and headerless bytes do not say what they are; say what they are, or choose a file with a header.',
+        'The file is of no known kind; if it is headerless, say how to read it, or else choose a file with a header.',
       );
     }
     const { skip = 0 } = reading;
@@ -43,7 +43,7 @@ export const headerless: Container = {
     if (bits < 1 || bits > encoding.bitDepth) {
       throw new InputError(
         'bad-setting',
-        `A ${encoding.title} sample has no ${bits} bits; give 1 to ${encoding.bitDepth}.`,
+        `A ${encoding.title} sample does not have ${bits} bits; give 1 to ${encoding.bitDepth}.`,
       );
     }
     const { channels, sampleRate } = reading;
@@ -67,7 +67,7 @@ export const headerless: Container = {
       data: partOf(file, skip, end),
       tags: [],
       extras: [
-        ...(skip ? [{ name: 'skipped in front', bytes: skip }] : []),
+        ...(skip ? [{ name: 'skipped at the start', bytes: skip }] : []),
         ...(end < file.size ? [{ name: 'incomplete last frame', bytes: file.size - end }] : []),
       ],
       warnings: [],

@@ -22,7 +22,7 @@ export const cutOffWarning = (stated: number, found: number): string[] =>
   found >= stated
     ? []
     : [
-        `The file is cut off: its header promises ${formatBytes(stated)} of sound, ${formatBytes(found)} are there and are used.`,
+        `The file is cut off: its header promises ${formatBytes(stated)} of sound, but only ${formatBytes(found)} are there; those are used.`,
       ];
 
 /** @throws InputError where a header states no channel, too many, or no rate */

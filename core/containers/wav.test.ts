@@ -133,7 +133,7 @@ describe('what real files contain', () => {
     const { facts } = openPlain(whole.subarray(0, 1044));
     expect(facts.frames).toBe(500);
     expect(facts.warnings).toEqual([
-      'The file is cut off: its header promises 2.0 kB of sound, 1.0 kB are there and are used.',
+      'The file is cut off: its header promises 2.0 kB of sound, but only 1.0 kB are there; those are used.',
     ]);
   });
 
@@ -334,7 +334,7 @@ describe('what real files contain', () => {
     const { facts } = openPlain(file.subarray(0, file.length - 4));
     expect(facts.frames).toBe(2);
     expect(facts.warnings).toEqual([
-      'The file is cut off: its header promises 8 bytes of sound, 4 bytes are there and are used.',
+      'The file is cut off: its header promises 8 bytes of sound, but only 4 bytes are there; those are used.',
     ]);
   });
 });
@@ -368,7 +368,7 @@ describe('blocks and a fact chunk that counts wrongly', () => {
     const { facts, pcm } = stating(stated);
     expect(facts.frames).toBe(found);
     expect(pcm.channels[1]).toHaveLength(found);
-    expect(facts.warnings.join()).toMatch(isSaid ? /states \d+ frames, and its blocks hold \d+/ : /^$/);
+    expect(facts.warnings.join()).toMatch(isSaid ? /states \d+ frames, but its blocks hold \d+/ : /^$/);
   });
 });
 

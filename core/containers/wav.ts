@@ -281,7 +281,7 @@ function soundIn(
   return {
     frames: present,
     bytes: data.size,
-    warnings: [`The file states ${stated} frames, and its blocks hold ${present}: the blocks count.`],
+    warnings: [`The file states ${stated} frames, but its blocks hold ${present}; what the blocks hold is used.`],
   };
 }
 

@@ -145,7 +145,7 @@ async function readLibraryFile(
   library: Library | undefined,
   hear: Hear,
 ): Promise<Facts> {
-  if (!library) throw new RangeError('no library to read the finished file was handed in');
+  if (!library) throw new RangeError('no reader of the finished file was passed in');
   const { reading, report, dataSum } = rendered;
   const { bitRate = 0, infoFrame } = chain.stations.wrap.plan.compressed ?? {};
   const unstated = findCompressed(reading.encoding)?.unstated;

@@ -68,7 +68,7 @@ export class Quantiser {
       this.states[channel] ??= {
         random: seededRandom(this.options.seed + channel),
         errors: new Float64Array(this.shaping.length),
-        // As if silence had gone before, so that silence in front stays silence from its first frame.
+        // As if silence had gone before, so that silence at the start stays silence from its first frame.
         silentFrames: BLANK_AFTER,
       };
       return this.pushChannel(samples, this.states[channel], clipped);

@@ -189,7 +189,7 @@ class StageProcess {
   private buffered: number;
   private phase = 0;
 
-  /** @param zeros frames of silence in front of the input */
+  /** @param zeros frames of silence at the start of the input */
   constructor(stage: Stage, zeros: number) {
     this.stage = stage;
     this.buffered = zeros;

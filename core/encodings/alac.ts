@@ -27,7 +27,7 @@ const MOST_CHANNELS = 8;
  * @throws RangeError where it is none, or claims what no encoder writes
  */
 export function alacInfo(description: Uint8Array): AlacInfo {
-  if (description.length < INFO_BYTES) throw new RangeError('the description of ALAC is too short');
+  if (description.length < INFO_BYTES) throw new RangeError('the ALAC description is too short');
   const view = viewOf(description.subarray(description.length - INFO_BYTES));
   const info = {
     packetFrames: view.getUint32(0),
@@ -47,7 +47,7 @@ export function alacInfo(description: Uint8Array): AlacInfo {
     channels <= MOST_CHANNELS &&
     mostBits > 0 &&
     mostBits <= 16;
-  if (!isPossible) throw new RangeError('the description of ALAC claims what there is not');
+  if (!isPossible) throw new RangeError('the ALAC description claims something impossible');
   return info;
 }
 
@@ -72,11 +72,11 @@ export function decodeAlacPacket(packet: Uint8Array, info: AlacInfo): Int32Array
     else if (kind === TWO_CHANNELS) channels.push(...readElement(bits, info, 2));
     else if (kind === FILLING) skipFilling(bits);
     else if (kind === DATA) skipData(bits);
-    else throw new RangeError(kind === END ? 'a packet of ALAC lacks channels' : 'a packet of ALAC has no known kind');
+    else throw new RangeError(kind === END ? 'an ALAC packet lacks channels' : 'an ALAC packet is of no known kind');
   }
   const frames = channels[0]?.length ?? 0;
   if (channels.length > info.channels || channels.some(({ length }) => length !== frames)) {
-    throw new RangeError('the channels of a packet of ALAC do not go together');
+    throw new RangeError('the channels of an ALAC packet do not match');
   }
   return channels;
 }
@@ -121,16 +121,16 @@ const DIFFERENCES = 31;
 /** One channel, or two that were coded together. */
 function readElement(bits: BitReader, info: AlacInfo, count: 1 | 2): Int32Array[] {
   bits.skip(4);
-  if (bits.unsigned(12) !== 0) throw new RangeError('an element of ALAC begins like none');
+  if (bits.unsigned(12) !== 0) throw new RangeError('an ALAC element begins with an unknown header');
   const isPartial = bits.unsigned(1) === 1;
   const lowBits = 8 * bits.unsigned(2);
   const isPlain = bits.unsigned(1) === 1;
   const frames = isPartial ? bits.unsigned(32) : info.packetFrames;
-  if (frames > info.packetFrames) throw new RangeError('a packet of ALAC claims to be longer than the longest');
+  if (frames > info.packetFrames) throw new RangeError('an ALAC packet claims to be longer than the longest possible');
   if (isPlain) return readPlain(bits, info.bitDepth, frames, count);
 
   const depth = info.bitDepth - lowBits + (count === 2 ? 1 : 0);
-  if (lowBits > 16 || depth < 1 || depth > 32) throw new RangeError('an element of ALAC has no possible depth');
+  if (lowBits > 16 || depth < 1 || depth > 32) throw new RangeError('an ALAC element states an impossible depth');
   const mixShift = bits.unsigned(8);
   const mixWeight = bits.signed(8);
   const predictors = Array.from({ length: count }, () => readPredictor(bits));

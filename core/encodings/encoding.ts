@@ -105,7 +105,7 @@ export interface Codec {
   fromStart?(): Codec;
 }
 
-/** Of whole numbers in bytes of their own. */
+/** Of whole numbers each in its own bytes. */
 export const byteLayoutOf = (bits: number, signed: boolean, bigEndian: boolean): ByteLayout => ({
   order: bits <= 8 ? null : bigEndian ? 'big' : 'little',
   sign: signed ? 'signed' : 'unsigned',

@@ -58,7 +58,7 @@ export function plainEncodingOf(id: string): PlainEncoding {
 /** @throws RangeError for an id of no encoding of single samples: a mistake of a developer, not of a user. */
 export function encodingOf(id: string): Encoding {
   const encoding = plainEncodingOf(id);
-  if (encoding.kind === 'block') throw new RangeError(`"${id}" does not stand sample by sample`);
+  if (encoding.kind === 'block') throw new RangeError(`"${id}" is not stored sample by sample`);
   return encoding;
 }
 

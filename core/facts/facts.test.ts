@@ -36,7 +36,7 @@ describe('what is measured', () => {
     expect(measures.truePeak).toBeLessThan(0.52);
   });
 
-  test('silence in front and behind, to the frame', () => {
+  test('silence at the start and at the end, to the frame', () => {
     const { measures } = factsOf([joined(quiet, Float32Array.of(0.5), sine(1000, 0.5), Float32Array.of(0.5), quiet)]);
     expect(measures).toMatchObject({ leadingSilence: RATE / 2, trailingSilence: RATE / 2 });
   });

@@ -133,7 +133,7 @@ export function finishFacts(
   if (place === null) return facts;
   throw new InputError(
     'damaged',
-    `The ${containerTitle(facts.container)} file's ${place} is no number; save it again.`,
+    `The ${containerTitle(facts.container)} file's ${place} is not a number; save it again.`,
   );
 }
 

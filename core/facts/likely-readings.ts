@@ -150,12 +150,12 @@ function explain(encoding: Encoding, judged: Judged, bitsPerByte: number, frames
   const smoothness =
     bitsPerByte > NOISE ? 'like noise' : bitsPerByte > 5.5 ? 'rough' : bitsPerByte > 3.5 ? 'fairly smooth' : 'smooth';
   return [
-    `${smoothness}: ${bitsPerByte.toFixed(1)} bits tell a byte`,
+    `${smoothness}: ${bitsPerByte.toFixed(1)} bits of information in a byte`,
     `level ${formatLevel(rms)}, peak ${formatLevel(peak)}`,
     ...(mean > 0.02 && mean > rms / 4 ? [`DC offset ${formatLevel(mean)}`] : []),
     ...(left > 0 ? [`${left} ${left === 1 ? 'byte' : 'bytes'} left over`] : []),
     ...(known && frames > 0 ? [`${formatCount(frames / known)} blocks of ${known} frames`] : []),
-    ...(encoding.kind === 'float' && judged.isImpossible ? ['values that are no sound'] : []),
+    ...(encoding.kind === 'float' && judged.isImpossible ? ['values that cannot be sound'] : []),
   ].join('; ');
 }
 

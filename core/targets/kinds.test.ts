@@ -43,7 +43,7 @@ test('every kind is used by a sheet, or is there for the sheets of users', () =>
   expect(forUsers.toSorted()).toEqual(['bit-depth', 'byte-layout', 'list-file', 'loudness']);
 });
 
-describe('held against a file', () => {
+describe('checked against a file', () => {
   test.each<[Requirement, Partial<Facts>, string, string]>([
     [{ kind: 'sample-rate', least: 8000, most: 32_000 }, { sampleRate: 22_050 }, 'meets', ''],
     [{ kind: 'sample-rate', most: 32_000 }, { sampleRate: 44_100 }, 'breaks', 'resample it to 32\u202f000 Hz'],
@@ -76,7 +76,7 @@ describe('held against a file', () => {
       { kind: 'bit-rate', least: 128_000, advised: true },
       { bitRate: 40_000, bitRateMode: 'variable' },
       'advises',
-      'encode it at 128 kbit/s; silence and simple sounds take less all the same',
+      'encode it at 128 kbit/s; silence and simple sounds still take less',
     ],
     [
       { kind: 'bit-rate', most: 64_000 },
@@ -94,14 +94,19 @@ describe('held against a file', () => {
     [{ kind: 'stereo-mode', mode: 'joint' }, { channels: 1 }, 'breaks', 'make it stereo, coded as joint stereo'],
     [{ kind: 'stereo-mode', mode: 'stereo' }, { channels: 2, jointStereo: null }, 'unknown', ''],
     [{ kind: 'silence', front: 2 }, measured({ leadingSilence: 88_200 }), 'meets', ''],
-    [{ kind: 'silence', front: 2 }, measured({ leadingSilence: 44_100 }), 'breaks', 'add silence: 1.000 s in front'],
+    [
+      { kind: 'silence', front: 2 },
+      measured({ leadingSilence: 44_100 }),
+      'breaks',
+      'add silence: 1.000 s at the start',
+    ],
     // A compressed sound swells a little before it sounds.
     [{ kind: 'silence', front: 2 }, { bitDepth: null, ...measured({ leadingSilence: 87_500 }) }, 'meets', ''],
     [
       { kind: 'silence', front: 1, back: 1 },
       measured({ leadingSilence: 0, trailingSilence: 0 }),
       'breaks',
-      'add silence: 1.000 s in front and 1.000 s behind',
+      'add silence: 1.000 s at the start and 1.000 s at the end',
     ],
     [{ kind: 'loudness', goal: -16 }, measured({ loudness: -15.2 }), 'meets', ''],
     [{ kind: 'loudness', goal: -16 }, measured({ loudness: -23 }), 'breaks', 'change the level by +7.0 dB'],
@@ -111,7 +116,7 @@ describe('held against a file', () => {
       { kind: 'dc-offset', most: -40 },
       { levels: { ...facts.levels, dcOffset: [0, -0.02] } },
       'breaks',
-      'take the mean off at Level',
+      'remove the DC offset at Level',
     ],
     [
       { kind: 'tags', rule: 'forbidden' },
@@ -131,11 +136,11 @@ describe('held against a file', () => {
 
   test.each([
     ['0042.wav', { digits: 4 }, 'meets', ''],
-    ['042.wav', { digits: 4 }, 'breaks', 'name it by its slot, in 4 digits'],
-    ['bell.wav', { digits: 4 }, 'breaks', 'name it by its slot, in 4 digits'],
+    ['042.wav', { digits: 4 }, 'breaks', 'name it after its slot, in 4 digits'],
+    ['bell.wav', { digits: 4 }, 'breaks', 'name it after its slot, in 4 digits'],
     ['Bell.wav', { letterCase: 'lower' as const }, 'breaks', 'write it in lower case'],
     ['BELL.wav', { letterCase: 'upper' as const }, 'meets', ''],
-    ['System.wav', { reserved: ['system'] }, 'breaks', 'choose another: the device keeps it for itself'],
+    ['System.wav', { reserved: ['system'] }, 'breaks', 'choose another: the device reserves this one'],
   ])('name %s under %j: %s', (fileName, rule, verdict, mend) => {
     const [finding] = checkFile({ requirements: [{ kind: 'name', ...rule }] }, facts, fileName);
     expect([finding.verdict, finding.mend]).toEqual([verdict, mend]);
@@ -168,11 +173,11 @@ describe('held against a file', () => {
   });
 });
 
-describe('held against a set', () => {
+describe('checked against a set', () => {
   const members = [1, 2, 3].map((bytes) => ({ bytes, soundBytes: bytes }));
   test.each<[Requirement, SetSubject, string, string]>([
     [{ kind: 'file-count', most: 3 }, { members }, 'meets', ''],
-    [{ kind: 'file-count', most: 2 }, { members }, 'breaks', 'take 1 file out'],
+    [{ kind: 'file-count', most: 2 }, { members }, 'breaks', 'remove 1 file'],
     [{ kind: 'file-count', least: 5 }, { members }, 'breaks', 'add 2 files'],
     [{ kind: 'list-file', name: 'list.txt' }, { members, others: ['list.txt'] }, 'meets', ''],
     [

@@ -46,7 +46,7 @@ describe('requirements held against files', () => {
       {},
       'old bell.wav',
       'breaks',
-      'use letters, digits, hyphen and underscore alone',
+      'use only letters, digits, hyphen and underscore',
     ],
     [{ kind: 'name', notDigitsOnly: true }, {}, '0042.wav', 'breaks', 'put a letter into it'],
   ])('%j and %j, %s: %s', (requirement, change, fileName, verdict, mend) => {
@@ -59,7 +59,7 @@ describe('requirements held against files', () => {
     [{ kind: 'bars', anyOf: [1, 2], beats: 3, tempo: 90 }, 'bars: exactly 1 or 2 bars of 3 beats at 90 a minute'],
     [
       { kind: 'name', plain: true, most: 8, notDigitsOnly: true },
-      'name: letters, digits, hyphen, underscore, at most 8 characters, not digits alone',
+      'name: letters, digits, hyphen, underscore, at most 8 characters, not digits only',
     ],
   ])('%j in words', (requirement, words) => expect(requirementText(requirement)).toBe(words));
 });

@@ -25,13 +25,13 @@ describe('the file of a sheet', () => {
       text.replace('"anyOf": [\n        "raw"', '"any": 1, "anyOf": [\n        "raw"'),
       'requirements.8.any: ',
     ],
-    ['half a file', text.slice(0, 200), 'sheet.json, line 6: this is no JSON, close bracket expected'],
+    ['half a file', text.slice(0, 200), 'sheet.json, line 6: this is not JSON: close bracket expected'],
     [
       'a comma too many',
       text.replace('"desk-phone-ring-tone",', '"desk-phone-ring-tone",,'),
-      'line 2: this is no JSON',
+      'line 2: this is not JSON',
     ],
-    ['nothing', '', 'sheet.json, line 1: this is no JSON'],
+    ['nothing', '', 'sheet.json, line 1: this is not JSON'],
     [
       'a container that there is not',
       text.replace('"headerless"', '"tape"'),
@@ -66,7 +66,7 @@ describe('the file of a sheet', () => {
     [
       'two variants of one id',
       text.replace('"variants": [', '"variants": [{ "id": "older-sets", "name": "O", "requirements": [] }, '),
-      'the sheet: two variants have one id',
+      'the sheet: two variants have the same id',
     ],
     [
       'a rate and a range',

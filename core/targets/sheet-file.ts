@@ -33,7 +33,7 @@ export function readSheet(text: string, name: string): Target {
     throw bad(
       name,
       `line ${lineAt(text, error.offset)}`,
-      `this is no JSON, ${inWords(printParseErrorCode(error.error))}`,
+      `this is not JSON: ${inWords(printParseErrorCode(error.error))}`,
     );
   const result = v.safeParse(targetSchema, value);
   if (result.success) return result.output;

@@ -165,7 +165,7 @@ export const targetSchema = v.pipe(
   sheetSchema,
   v.check(
     ({ variants = [] }) => new Set(variants.map((entry) => entry.id)).size === variants.length,
-    'two variants have one id',
+    'two variants have the same id',
   ),
   v.rawCheck(({ dataset, addIssue }) => {
     // Ids that there are not have been refused already.

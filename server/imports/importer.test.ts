@@ -145,7 +145,7 @@ describe('facts of an older version', () => {
     const source = await importer.take('x', bytes('sound'));
     expect(await importer.renewFacts()).toEqual([]);
     await source.update({ facts: { ...source.facts, version: 1, frames: 77 } });
-    expect(await importer.renewFacts()).toEqual(['Read 1 of the sources anew, for the facts of this version.']);
+    expect(await importer.renewFacts()).toEqual(['Read 1 of the sources again, for the facts of this version.']);
     await source.reload();
     expect(source.facts).toMatchObject({ version: FACTS_VERSION, frames: 2 });
     expect(readFileSync(fresh.data.source(source.key).original, 'utf8')).toBe('sound');
@@ -176,7 +176,9 @@ describe('facts of an older version', () => {
       frames: 2,
       measures: { truePeak: 0.5, loudness: null },
     });
-    expect(source.facts.warnings[0]).toMatch(/^These facts are of an older version: .* The file is of no use\.$/);
+    expect(source.facts.warnings[0]).toMatch(
+      /^These facts come from an older version of Tambur; .* The file is of no use\.$/,
+    );
     expect(left()).toEqual([source.key]);
   });
 });

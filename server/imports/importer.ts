@@ -47,7 +47,7 @@ const allowedMs = (bytes: number, frames: number): number => STALLED_MS + bytes 
 const MOST_GROWTH = 3_000_000_000;
 const MEMORY_LOOK_MS = 250;
 const WANTS_TOO_MUCH =
-  'Reading it takes more memory than there is for it; get a complete copy of it, or try again when nothing else is under way.';
+  'Reading it takes more memory than there is; get a complete copy of it, or try again when nothing else is being read.';
 
 /** Decoding is done in two threads, whose own memory stays small whatever the file's length. */
 const THREADS = { most: 2, megabytes: 1024 };
@@ -74,7 +74,10 @@ const asFarAsKnown = (facts: Facts, problem: string): Facts => ({
   jointStereo: facts.jointStereo ?? null,
   tracks: facts.tracks ?? [],
   track: facts.track ?? 0,
-  warnings: [...facts.warnings, `These facts are of an older version: the file could not be read anew. ${problem}`],
+  warnings: [
+    ...facts.warnings,
+    `These facts come from an older version of Tambur; the file could not be read again. ${problem}`,
+  ],
   measures: {
     truePeak: Math.max(...facts.levels.peak),
     loudness: null,
@@ -166,7 +169,7 @@ export class Importer {
         options.signal?.throwIfAborted();
         await file.sync();
         const { size } = await file.stat();
-        if (size !== taken) throw new Error(`${taken} bytes came, and ${size} are on the disk`);
+        if (size !== taken) throw new Error(`${taken} bytes came, but ${size} are on the disk`);
       } finally {
         await file.close();
       }
@@ -209,7 +212,7 @@ export class Importer {
         await rm(made.folder, { recursive: true, force: true });
       }
     }
-    return old.length ? [`Read ${old.length} of the sources anew, for the facts of this version.`] : [];
+    return old.length ? [`Read ${old.length} of the sources again, for the facts of this version.`] : [];
   }
 
   private async once(
@@ -274,8 +277,7 @@ export class Importer {
     const { port1, port2 } = new MessageChannel();
     const ended = new AbortController();
     const end = (words: string) => ended.abort(new InputError('damaged', `${name}: ${words}`));
-    const stall = () =>
-      end('The file is damaged in a way that its decoder cannot get over; get a complete copy of it.');
+    const stall = () => end('The file is damaged in a way that stops its decoder; get a complete copy of it.');
     const { size } = await stat(files.original);
     let watch: NodeJS.Timeout | undefined;
     let memory: NodeJS.Timeout | undefined;

@@ -30,7 +30,7 @@ const TOO_MANY = 'a job has at most 1 000 clips';
 
 const clipsSchema = v.object({
   /** The revision on which the change was made. */
-  revision: v.pipe(v.number(), v.safeInteger('it has to be a whole number')),
+  revision: v.pipe(v.number(), v.safeInteger('it must be a whole number')),
   clips: v.pipe(
     v.array(v.object({ id: v.pipe(v.string(), v.uuid()), sourceId: v.string(), settings: v.unknown() })),
     v.maxLength(MOST_CLIPS, TOO_MANY),
@@ -63,7 +63,7 @@ async function wantSources(sourceIds: readonly string[], transaction: Transactio
 
 function refuseDoubled(ids: readonly string[]): void {
   if (new Set(ids).size === ids.length) return;
-  throw new Problem(400, 'bad-request', 'clips: two of them have one id; give each its own.');
+  throw new Problem(400, 'bad-request', 'clips: two of them have the same id; give each its own.');
 }
 
 /** Clips of another job are not taken over. */

@@ -21,7 +21,11 @@ async function findOwn(id: string): Promise<Sheet> {
   if (own) return own;
   // Refused with a reason where it is there but belongs to Tambur.
   const { name } = await viewOf(id);
-  throw new Problem(409, 'built-in', `${name} ships with Tambur and stays as it is; duplicate it and change the copy.`);
+  throw new Problem(
+    409,
+    'built-in',
+    `${name} ships with Tambur and cannot be changed; duplicate it and change the copy.`,
+  );
 }
 
 /** The target sheets: those that ship with Tambur are read, the user's own changed. */

@@ -34,10 +34,10 @@ export async function databaseTrouble(file: string): Promise<string | null> {
   try {
     return await asItIs(file, async (database) => {
       const [found] = await rowsOf<{ quick_check: string }>(database, 'PRAGMA quick_check(1)');
-      if (found?.quick_check !== 'ok') return found?.quick_check ?? 'it could not be looked over';
+      if (found?.quick_check !== 'ok') return found?.quick_check ?? 'it could not be checked';
       const tables = await rowsOf<{ name: string }>(database, "SELECT name FROM sqlite_master WHERE type = 'table'");
       const names = tables.map(({ name }) => name);
-      return names.includes('sources') && names.includes('jobs') ? null : 'it is not one of Tambur';
+      return names.includes('sources') && names.includes('jobs') ? null : 'it is not a database of Tambur';
     });
   } catch (error) {
     return messageOf(error);

@@ -73,9 +73,9 @@ describe('trouble with the disk is one sentence', () => {
     [Object.assign(new Error('x'), { code: 'ENOSPC' }), /^the disk is full/],
     [Object.assign(new Error('x'), { code: 'EMFILE' }), /^too many files/],
     // Errors lose their code on the way between threads; their words stay.
-    [new Error("EROFS: read-only file system, open '/data/x'"), /^the disk can only be read/],
+    [new Error("EROFS: read-only file system, open '/data/x'"), /^the disk is read-only/],
     [new Error('SQLITE_FULL: database or disk is full'), /^the disk is full/],
-    [new Error('SQLITE_READONLY: attempt to write a readonly database'), /^the disk can only be read/],
+    [new Error('SQLITE_READONLY: attempt to write a readonly database'), /^the disk is read-only/],
     [new Error('SQLITE_CANTOPEN: unable to open database file'), /is gone/],
     [new Error('SQLITE_IOERR: disk I/O error'), /reports an error/],
   ])('%s', (error, words) => {

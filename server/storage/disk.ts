@@ -7,9 +7,9 @@ import { formatBytes, InputError } from '@tambur/core';
 const TROUBLES: Readonly<Record<string, string>> = {
   ENOSPC: 'the disk is full; make room on it',
   EDQUOT: 'the disk quota is used up; make room',
-  EROFS: 'the disk can only be read; make it writable, or choose another folder with --data',
-  EACCES: 'Tambur may not use it; give it the rights, or choose another folder with --data',
-  EPERM: 'Tambur may not use it; give it the rights, or choose another folder with --data',
+  EROFS: 'the disk is read-only; make it writable, or choose another folder with --data',
+  EACCES: 'Tambur has no permission to use it; grant it, or choose another folder with --data',
+  EPERM: 'Tambur has no permission to use it; grant it, or choose another folder with --data',
   ENOENT: 'a folder or file is gone; put it back, or start Tambur again',
   ENOTDIR: 'a file stands where a folder should; choose another folder with --data',
   EMFILE: 'too many files are open; end other work and try again',

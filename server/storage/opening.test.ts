@@ -66,7 +66,7 @@ describe('a folder that is not ours', () => {
   ])('with %s is refused, and nothing in it is touched', async (_, fill) => {
     fill();
     const before = readdirSync(root, { recursive: true });
-    await expect(claimFolder(data)).rejects.toThrow(/holds other files and is no data folder of Tambur/);
+    await expect(claimFolder(data)).rejects.toThrow(/holds other files and is not a data folder of Tambur/);
     expect(readdirSync(root, { recursive: true })).toEqual(before);
   });
 
@@ -147,7 +147,7 @@ describe('a database that cannot be used', () => {
       after: (await Source.findAll({ order: ['key'] })).map((row) => row.toJSON()),
       jobs: await Job.count(),
     }));
-    expect(said.join(' ')).toMatch(/Took back 2 sources from the disk: (bell\.wav, wind\.wav|wind\.wav, bell\.wav)\./);
+    expect(said.join(' ')).toMatch(/Recovered 2 sources from the disk: (bell\.wav, wind\.wav|wind\.wav, bell\.wav)\./);
     expect(after).toEqual(before);
     expect(jobs).toBe(0);
     expect(await opened('usual', () => Source.count())).toBe(2);
@@ -169,7 +169,7 @@ describe('a database that cannot be used', () => {
       jobs: await Job.count(),
     }));
     expect(said).toMatch(/Went back to the backup tambur-/);
-    expect(said).toContain('Took back a source from the disk: late.wav.');
+    expect(said).toContain('Recovered a source from the disk: late.wav.');
     expect([sources, jobs]).toEqual([3, 1]);
     expect(readFileSync(join(data.lost, 'list.txt'), 'utf8')).toContain('a database that was replaced');
   });

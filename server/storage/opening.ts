@@ -50,7 +50,7 @@ export async function claimFolder(data: DataFolder): Promise<{ readonly id: stri
   const isNew = (await readdir(data.root)).every((name) => IGNORED.includes(name) || isUnfinished(name));
   if (!isNew && !(hasDatabase(data) && (await databaseTrouble(data.database)) === null)) {
     throw refuse(
-      `The folder ${data.root} holds other files and is no data folder of Tambur; name an empty or a new one with --data.`,
+      `The folder ${data.root} holds other files and is not a data folder of Tambur; name an empty or a new one with --data.`,
     );
   }
   // A marker that was lost or damaged is made again as it was.
@@ -90,9 +90,9 @@ async function prepareDatabase(data: DataFolder, opening: Opening): Promise<stri
     throw refuse(`There is no good backup in ${data.backups}; start with --recover to keep the sources.`);
   }
   await setDatabaseAside(data);
-  if (!backup) return ['Began a new database; the one before is in lost/.'];
+  if (!backup) return ['Began a new database; the previous one is in lost/.'];
   await restore(data, backup);
-  return [`Went back to the backup ${basename(backup)}; the database before is in lost/.`];
+  return [`Went back to the backup ${basename(backup)}; the previous database is in lost/.`];
 }
 
 /**
@@ -122,8 +122,8 @@ export async function openFolder(
       const names = await takeBack(data, sequelize);
       said.push(
         names.length
-          ? `Took back ${names.length === 1 ? 'a source' : `${names.length} sources`} from the disk: ${names.join(', ')}.`
-          : 'No source had to be taken back from the disk.',
+          ? `Recovered ${names.length === 1 ? 'a source' : `${names.length} sources`} from the disk: ${names.join(', ')}.`
+          : 'No source had to be recovered from the disk.',
       );
     }
     return { sequelize, isNew: claim.isNew, said };

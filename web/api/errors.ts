@@ -15,7 +15,6 @@ export const OFFLINE = new ApiError('offline', 'The Tambur server does not answe
 /** The error in the body of an answer, in the server's own words. */
 export function errorFrom(status: number, body: unknown): ApiError {
   const error = (body as { error?: { code?: string; message?: string } } | null)?.error;
-  const message =
-    error?.message ?? 'The server gave an answer that this page does not understand; load the page again.';
+  const message = error?.message ?? 'The page does not understand what the server answered; load the page again.';
   return new ApiError(error?.code ?? 'unknown', message, status);
 }

@@ -40,7 +40,7 @@ export function BenchPage() {
   if (!target) {
     const { targetId, variantId } = job.data;
     const what = variantId ? `${targetId}, or its variant ${variantId},` : targetId;
-    return <Failed error={new Error(`The target sheet ${what} is not there any more; make it again under Targets.`)} />;
+    return <Failed error={new Error(`The target sheet ${what} no longer exists; make it again under Targets.`)} />;
   }
   return <Bench key={job.data.id} job={job.data} target={target} variants={variants} />;
 }
@@ -122,7 +122,7 @@ function Bench({ job, target: current, variants }: BenchProps) {
           Drop to add clips
         </div>
       )}
-      <LeavingGuard imports={imports} text="If you leave now, they are not added to this job." />
+      <LeavingGuard imports={imports} text="If you leave now, they will not be added to this job." />
       {way === 'shelf' && <PickDialog onClose={leaveWay} onPick={addSources} />}
       {way === 'record' && <RecordDialog onClose={leaveWay} onKeep={(file) => imports.add([file])} />}
       {way === 'speak' && <SpeakDialog into={job.title} onClose={leaveWay} onKeep={addSources} />}

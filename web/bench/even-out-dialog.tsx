@@ -29,7 +29,7 @@ function useMeasured(store: JobStore, target: Target): readonly Measured[] {
         found.push(
           source
             ? await measureWorker.run((remote) => remote.measure(source, { facts: source.facts, settings, target }))
-            : { refused: 'Its source is not there any more.' },
+            : { refused: 'Its source no longer exists.' },
         );
         if (isStale) return;
         setMeasured([...found]);
@@ -98,9 +98,7 @@ export function EvenOutDialog({ store, target, onClose }: Props) {
         </>
       }
     >
-      <p className="text-sm text-graphite">
-        All clips get one loudness, so that none is louder than the rest. No true peak exceeds the ceiling.
-      </p>
+      <p className="text-sm text-graphite">All clips get the same loudness, and no true peak exceeds the ceiling.</p>
       <div className="mt-3 flex flex-wrap items-end gap-x-8 gap-y-3">
         <Choice<'loudest' | 'wished'>
           name="Loudness"

@@ -77,14 +77,14 @@ function Check({ targets }: { targets: readonly Target[] }) {
   });
   if (!target) return null;
   if (!isKnown) {
-    const error = new Error(`${target.name} has no variant "${variantId}"; choose the sheet and its variant anew.`);
+    const error = new Error(`${target.name} has no variant "${variantId}"; choose the sheet and its variant again.`);
     return <Failed error={error} retry={() => setSearch({ target: target.id })} />;
   }
   return (
     <div className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
       <title>Check a file – Tambur</title>
       <h1 className="text-2xl font-bold tracking-tight">Check a file</h1>
-      <p className="mt-1 text-graphite">Any file from anywhere, held against a sheet. It stays where it is.</p>
+      <p className="mt-1 text-graphite">Any file, checked against a sheet. It stays where it is.</p>
       <div className="mt-4 grid gap-x-10 gap-y-4 lg:grid-cols-[20rem_minmax(0,1fr)]">
         <div>
           <Select
@@ -126,7 +126,7 @@ const SUMMARY: Readonly<Record<Finding['verdict'], string>> = {
   meets: 'meets the sheet',
   advises: 'plays; the sheet advises some changes',
   breaks: 'does not meet the sheet',
-  unknown: 'meets the sheet as far as its bytes tell',
+  unknown: 'meets the sheet as far as its bytes say',
 };
 
 interface CheckedProps {

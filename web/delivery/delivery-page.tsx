@@ -81,7 +81,7 @@ function Delivery({ delivery }: { delivery: DeliveryView }) {
           <p className="mt-4 flex items-center gap-2">
             <VerdictMark verdict={worst} silent />
             {worst === 'breaks'
-              ? 'Something breaks the sheet: see the marked files.'
+              ? 'Something breaks the sheet; see the marked files.'
               : worst === 'advises'
                 ? 'Everything plays; the sheet advises some changes.'
                 : 'Every file was read again and meets the sheet.'}

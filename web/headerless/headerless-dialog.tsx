@@ -112,7 +112,7 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
           {problem}
         </p>
       )}
-      {!problem && likely.length === 0 && <p className="mt-4 text-graphite">Weighing the readings …</p>}
+      {!problem && likely.length === 0 && <p className="mt-4 text-graphite">Comparing the readings …</p>}
       <RadioGroup
         className="mt-3 grid gap-2 sm:grid-cols-2"
         aria-label="Likely readings"
@@ -185,7 +185,7 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
             </div>
             <div className="w-32">
               <NumberField
-                label="Skip in front"
+                label="Skip at the start"
                 value={skip}
                 unit="bytes"
                 range={{ least: 0, most: Math.max(0, file.size - 1) }}

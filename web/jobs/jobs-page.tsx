@@ -53,7 +53,7 @@ export function JobsPage() {
         <Suspense fallback={null}>
           <Confirm
             title={`Delete the job ${toDelete.title}?`}
-            text="Its clips and what was built for it go with it. The sources stay on the shelf."
+            text="Its clips and deliveries are deleted with it. The sources stay on the shelf."
             action="Delete the job"
             refusal="Keep it"
             onClose={() => setToDelete(null)}

@@ -51,7 +51,7 @@ export function StartJob({ targets }: { targets: readonly SheetView[] }) {
           <h2 id="start" className="text-2xl font-bold tracking-tight">
             Start a job
           </h2>
-          <p className="mt-1 text-graphite">Say which device shall play it, then drop the audio.</p>
+          <p className="mt-1 text-graphite">Choose the device that will play it, then drop the audio.</p>
           <div className="mt-4">
             {isNarrow ? (
               // So many devices would push the place to drop out of sight.

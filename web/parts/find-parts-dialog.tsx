@@ -143,7 +143,7 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
           Undo
         </Button>
         <span className="ml-auto text-graphite">
-          {byHand ? 'changed by hand; moving a slider finds them anew' : 'found by the rules below'}
+          {byHand ? 'changed by hand; moving a slider finds them again' : 'found by the rules below'}
         </span>
       </div>
       <div className="mt-3 grid gap-x-6 gap-y-3 sm:grid-cols-2 lg:grid-cols-4">

@@ -172,7 +172,7 @@ export function RecordDialog({ onKeep, onClose }: Props) {
               <Elapsed since={phase.since} />
             ) : (
               <span className="text-base font-normal text-graphite">
-                Speak as you will: the peaks should reach about −12 dBFS. A countdown of {COUNTDOWN} comes first.
+                Speak normally: the peaks should reach about −12 dBFS. A countdown of {COUNTDOWN} comes first.
               </span>
             )}
           </p>

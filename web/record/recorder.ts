@@ -16,7 +16,7 @@ export interface Microphone {
 function reason(error: unknown): Error {
   const name = error instanceof DOMException ? error.name : '';
   if (name === 'NotAllowedError') {
-    return new Error('The browser may not use the microphone; allow it in the address bar and try again.');
+    return new Error('The browser is not allowed to use the microphone; allow it in the address bar and try again.');
   }
   if (name === 'NotFoundError' || name === 'OverconstrainedError') {
     return new Error('There is no such microphone; plug one in, or choose another input.');
@@ -46,7 +46,7 @@ export async function listInputs(): Promise<Input[]> {
  */
 export async function openMicrophone(inputId: string | null, onLevel: (peak: number) => void): Promise<Microphone> {
   if (!navigator.mediaDevices) {
-    throw new Error('The browser gives no microphone to this address; open Tambur as http://localhost or 127.0.0.1.');
+    throw new Error('The browser offers no microphone at this address; open Tambur as http://localhost or 127.0.0.1.');
   }
   let stream: MediaStream | undefined;
   let context: AudioContext | undefined;

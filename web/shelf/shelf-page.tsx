@@ -205,7 +205,7 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
       {opened?.kind === 'speak' && <SpeakDialog onClose={() => setOpened(null)} onKeep={() => void reload()} />}
       {opened?.kind === 'rename' && <RenameDialog source={opened.source} onClose={() => setOpened(null)} />}
       {opened?.kind === 'parts' && <FindPartsDialog source={opened.source} onClose={() => setOpened(null)} />}
-      <LeavingGuard imports={imports} text="If you leave now, those that are not in yet are left out." />
+      <LeavingGuard imports={imports} text="If you leave now, the files that are not in yet are left out." />
     </div>
   );
 }

@@ -18,7 +18,7 @@ interface InspectOptions {
 }
 
 class TooSlow extends Error {
-  override readonly message = 'The page took too long over a file and began anew; try again.';
+  override readonly message = 'The page took too long over a file and gave up; try again.';
 }
 
 let looking: Promise<unknown> = Promise.resolve();

@@ -171,7 +171,7 @@ function EditSheet({ view }: { view: SheetView }) {
           />
           <h2 className="mt-8 text-lg font-semibold">Variants</h2>
           <p className="text-sm text-graphite">
-            Older firmware, say: its requirements take the place of those of their kind.
+            For example older firmware: its requirements replace those of the same kind.
           </p>
           <Controller
             control={control}
@@ -202,7 +202,7 @@ function EditSheet({ view }: { view: SheetView }) {
             name="player"
             render={({ field }) => (
               <OptionalPart
-                label="It is known how the device reads a card"
+                label="How the device reads a card is known"
                 fields={PLAYER_FIELDS}
                 usual={flatPlayer(USUAL_PLAYER)}
                 value={field.value && flatPlayer(field.value)}
@@ -217,13 +217,13 @@ function EditSheet({ view }: { view: SheetView }) {
           </p>
           <div className="mt-2 grid gap-3">
             <TextField label="Name (empty: none)" {...register('listFile.name')} />
-            <TextArea label="In front" rows={2} {...register('listFile.header')} />
+            <TextArea label="At the top" rows={2} {...register('listFile.header')} />
             <Controller
               control={control}
               name="listFile.holdsSounds"
               render={({ field }) => (
                 <Toggle
-                  label="Sounds in source code or JSON stand in it, and are no files of their own"
+                  label="It holds the sounds, as source code or JSON, instead of files of their own"
                   value={field.value === true}
                   onChange={(value) => field.onChange(value || undefined)}
                 />
@@ -231,7 +231,7 @@ function EditSheet({ view }: { view: SheetView }) {
             />
             <TextArea label="Before the rows" rows={1} {...register('listFile.index')} />
             <TextArea label="A row for each file" rows={2} {...register('listFile.row')} />
-            <TextArea label="Behind" rows={2} {...register('listFile.footer')} />
+            <TextArea label="At the bottom" rows={2} {...register('listFile.footer')} />
           </div>
         </div>
         <aside className="min-w-0 xl:sticky xl:top-4 xl:self-start" aria-label="The sheet as it will be read">
@@ -241,7 +241,7 @@ function EditSheet({ view }: { view: SheetView }) {
               <TryFile target={withVariant(checked.output, variantIn(checked.output, chosen))} />
             </>
           ) : (
-            <p className="text-sm text-graphite">The sheet is shown as soon as it is complete.</p>
+            <p className="text-sm text-graphite">The sheet appears here as soon as it is complete.</p>
           )}
           <p className="mt-3 text-sm">
             <Link to={`/targets/${view.id}`} className="underline underline-offset-2">
@@ -253,7 +253,7 @@ function EditSheet({ view }: { view: SheetView }) {
       {blocker.state === 'blocked' && (
         <Confirm
           title="Leave without saving?"
-          text="What was changed on this sheet is lost."
+          text="Your changes to this sheet will be lost."
           action="Leave"
           refusal="Stay"
           onConfirm={() => blocker.proceed()}

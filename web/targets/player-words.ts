@@ -1,7 +1,7 @@
 import type { Field } from '@tambur/core';
 
 /** How a device reads a card, in words, by the entries of a sheet's player. */
-export const READS = { header: 'reads the header', bare: 'takes every byte for a sample' } as const;
+export const READS = { header: 'reads the header', bare: 'takes every byte as a sample' } as const;
 export const EXTRAS = {
   skips: 'skips chunks and tags that it does not know',
   refuses: 'refuses files with chunks or tags beside the sound',

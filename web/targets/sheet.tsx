@@ -43,7 +43,7 @@ function playerWords({ player }: Target): string {
     ...(longestName ? [`sees names of up to ${longestName} characters`] : []),
     ...(playsAt ? [`plays at ${formatRate(playsAt)} whatever is stated`] : []),
     ...(block ? [`takes ${block} frames at a time`] : []),
-    `sounds from ${formatRate(speaker.low)} to ${formatRate(speaker.high)}`,
+    `reproduces ${formatRate(speaker.low)} to ${formatRate(speaker.high)}`,
   ];
   return words.join('; ');
 }

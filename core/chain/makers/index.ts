@@ -27,7 +27,7 @@ export async function openFileMaker(
   if (plan.compressed) {
     const trouble = bitRateTrouble(plan, sampleRate, format.channels);
     if (trouble !== null) throw new InputError('bad-setting', `Wrap: ${trouble}`);
-    if (!openEncoder) throw new RangeError(`no library to encode ${plan.encoding} was handed in`);
+    if (!openEncoder) throw new RangeError(`no encoder of ${plan.encoding} was passed in`);
     const encoder = await openEncoder({
       ...plan.compressed,
       encoding: plan.encoding,

@@ -54,7 +54,7 @@ function chooseMono(facts: Facts): Choice {
   }
   const { correlation } = facts.levels;
   if (correlation !== null && correlation < INVERTED) {
-    const because = 'The right side is the left one turned upside down, so it is inverted before both are mixed.';
+    const because = 'The right side is the left one inverted, so it is turned back before the two are mixed.';
     return { matrix: side, figure: 'invert, mix', because };
   }
   if (correlation !== null && correlation < OUT_OF_PHASE) {
@@ -124,7 +124,7 @@ export const channels = station({
         BY_HAND,
         ...(cancels ? ['The sides are out of phase: the mix is thin.'] : []),
         ...(louder > 0.005
-          ? [`It may come out up to ${louder.toFixed(1)} dB louder than its inputs: look at the headroom.`]
+          ? [`It may come out up to ${louder.toFixed(1)} dB louder than its inputs: watch the headroom.`]
           : []),
       ];
       return {
@@ -151,7 +151,7 @@ export const channels = station({
     if (!channelCounts || channelCounts.value.includes(inputs)) {
       const why = channelCounts
         ? `The source is ${formatChannels(inputs)}, as the sheet wants.`
-        : 'The sheet does not ask for a count.';
+        : 'The sheet does not ask for a number of channels.';
       return { plan: { matrix: passThrough(inputs) }, byHand: false, figure: formatChannels(inputs), why };
     }
     const wanted = channelCounts.value[0];

@@ -34,7 +34,7 @@ export const cut = station({
     if (end <= start) {
       throw new InputError(
         'cut-order',
-        `The cut ends at ${at(end)}, not after its start at ${at(start)}; set the end behind the start.`,
+        `The cut ends at ${at(end)}, not after its start at ${at(start)}; set the end after the start.`,
       );
     }
     const whole = start === 0 && end === facts.frames;

@@ -41,7 +41,7 @@ const words: Readonly<Record<Dither, string>> = {
   none: '',
   rectangular: 'Rectangular dither hides distortion, but the hiss follows the sound.',
   triangular: 'Triangular dither turns rounding errors into even hiss.',
-  shaped: 'Dither, its noise moved to where the ear hears it less.',
+  shaped: 'Dither whose noise is moved to where the ear notices it less.',
 };
 
 /** Signal to noise of a full-scale sine at so many bits, in dB: 6.02 N + 1.76, that is 20 N log10 2 + 10 log10 1.5. */

@@ -179,7 +179,7 @@ export const ends = station({
     if (parts.loop && parts.loop.search * 2 + parts.loop.crossFade >= incoming) {
       throw new InputError(
         'bad-setting',
-        `Ends: the sound is ${formatSeconds(incoming / rate.to)} long, too short to look for a seam in so much of both ends; search less.`,
+        `Ends: the sound is ${formatSeconds(incoming / rate.to)} long, too short to look for a seam that far into both ends; search a shorter stretch.`,
       );
     }
     const layout = layOut(parts, { from: 0, to: Math.max(1, incoming), lead: 0, tail: 0 });
@@ -219,7 +219,7 @@ export function fileTooLarge(frames: number, { rate, channels, wrap }: Before): 
   const layout = layoutOf(encoding, channels.matrix.length, Math.round(rate.to));
   const bytes = bytesOf(encoding, frames, layout) + HEADERS_BYTES;
   if (bytes <= mostBytes) return null;
-  return `It would take ${formatBytes(bytes)}, and ${title} holds ${formatBytes(mostBytes)} at most: cut it, or choose a lower rate or another container.`;
+  return `It would take ${formatBytes(bytes)}, but ${title} holds at most ${formatBytes(mostBytes)}: cut it, or choose a lower rate or another container.`;
 }
 
 /** Room for headers and tags. */
@@ -271,8 +271,8 @@ function wishWords(
     ...(loop ? [`The best seam within ${loop.searchMs} ms of both ends.`] : []),
     ...(fadeIn?.ms ? [`Fades in over ${fadeIn.ms} ms.`] : []),
     ...(fadeOut?.ms ? [`Fades out over ${fadeOut.ms} ms.`] : []),
-    ...silenceWords(front, 'in front'),
-    ...silenceWords(back, 'behind'),
+    ...silenceWords(front, 'at the start'),
+    ...silenceWords(back, 'at the end'),
     ...(bars && rule.kind === 'exact'
       ? [`${bars.count} \u00d7 ${bars.beats} beats at ${bars.tempo} a minute are ${formatLength(rule.frames, rate)}.`]
       : []),

@@ -155,14 +155,14 @@ export const level = station({
         : loudness
           ? bySheet(`a loudness of ${formatDb(loudness.value, 'LUFS')}`)
           : peakDb
-            ? `${bySheet(`a peak at ${formatDb(peakDb.value, 'dBFS')}`)} As loud as it goes without clipping.`
+            ? `${bySheet(`a peak at ${formatDb(peakDb.value, 'dBFS')}`)} As loud as it can be without clipping.`
             : 'The sheet does not ask for a level.',
       ...(goal.kind === 'loudness' && goal.ceilingDb !== null
         ? [`The true peak stays below ${formatDb(goal.ceilingDb, 'dBTP')}, even if the loudness is not reached.`]
         : []),
-      ...(removeDc ? ['The mean is taken off.'] : []),
+      ...(removeDc ? ['The DC offset is removed.'] : []),
       ...filters.map(({ kind, hz }) => `A ${kind} at ${formatRate(hz)}.`),
-      ...(limitDb === null ? [] : [`A limiter holds ${formatDb(limitDb, 'dBFS')}.`]),
+      ...(limitDb === null ? [] : [`A limiter keeps peaks at or below ${formatDb(limitDb, 'dBFS')}.`]),
     ];
     return {
       plan: { removeDc, filters, goal, limitDb },

@@ -90,7 +90,7 @@ function withinRange(from: number, demands: SettledDemands, { cut, channels, wra
   // The highest whole rate that fits: found by halving, as more Hz never take less.
   let low = Math.ceil(least);
   let high = Math.floor(open);
-  if (!fits(low)) return { rate: low, because: `Even ${formatRate(low)}, the lowest rate, is too much for the size.` };
+  if (!fits(low)) return { rate: low, because: `Even the lowest rate, ${formatRate(low)}, is too much for the size.` };
   while (high - low > 1) {
     const middle = (low + high) >> 1;
     if (fits(middle)) low = middle;
@@ -135,7 +135,7 @@ export const rate = station({
     const lost = to < from ? ` Nothing above ${formatRate(to / 2)} survives.` : '';
     const given = typeof exact === 'string' ? FRACTION.exec(exact) : null;
     const fraction = given
-      ? ` It is ${formatRate(Number(given[1]))} / ${formatCount(Number(given[2]))}; a file says ${formatRate(Math.round(to))}.`
+      ? ` It is ${formatRate(Number(given[1]))} / ${formatCount(Number(given[2]))}; a file states ${formatRate(Math.round(to))}.`
       : '';
     const why =
       wished?.sampleRate !== undefined

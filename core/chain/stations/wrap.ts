@@ -146,7 +146,7 @@ export function bitRateTrouble(plan: WrapPlan, sampleRate: number, channels: num
   if (!possible || possible.includes(bitRate)) return null;
   const plain = channels === 2 && stereoMode === 'stereo' ? 'plain ' : '';
   const [least = 0, most = 0] = [possible[0], possible[possible.length - 1]];
-  return `${encodingTitle(plan.encoding)} at ${formatRate(sampleRate)}, ${plain}${formatChannels(channels)}, has no ${formatBitRate(bitRate)}: it goes from ${formatBitRate(least)} to ${formatBitRate(most)}.`;
+  return `${encodingTitle(plan.encoding)} at ${formatRate(sampleRate)}, ${plain}${formatChannels(channels)}, cannot have ${formatBitRate(bitRate)}: it ranges from ${formatBitRate(least)} to ${formatBitRate(most)}.`;
 }
 
 /** Source tags in their usual order, then what the user wrote. */

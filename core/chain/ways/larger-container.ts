@@ -14,7 +14,7 @@ export const largerContainer: KindOfWay = {
       .map(({ id, title }) => ({
         station: 'wrap',
         wish: { container: id },
-        label: `${title}, whose sizes have 64 bits`,
+        label: `${title}, whose sizes are 64-bit`,
         isExact: true,
       }));
   },

@@ -30,8 +30,8 @@ function forClip({ facts, chain }: Trouble): Candidate[] {
   const hasFront = sound.start - start > least;
   const hasBack = end - sound.end > least;
   return [
-    ...(hasFront ? [candidate({ start: sound.start, end }, 'in front')] : []),
-    ...(hasBack ? [candidate({ start, end: sound.end }, 'behind')] : []),
+    ...(hasFront ? [candidate({ start: sound.start, end }, 'at the start')] : []),
+    ...(hasBack ? [candidate({ start, end: sound.end }, 'at the end')] : []),
     ...(hasFront && hasBack ? [candidate(sound, 'at both ends')] : []),
   ];
 }

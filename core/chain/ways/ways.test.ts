@@ -35,7 +35,7 @@ describe('ways out of a fit that is impossible', () => {
     );
     // 33 000 bytes are 1.031 s of 16 bits at 16 000 Hz, 4.125 s of 4 bits, 2.062 s at 8 000 Hz. Silence is 1.31 s.
     expect(labelsOf(tone(0.31, 0.9, 0), target)).toEqual([
-      'Trim 0.310 s of silence in front: fits with 0.131 s to spare',
+      'Trim 0.310 s of silence at the start: fits with 0.131 s to spare',
       'bare IMA ADPCM, low nibble first: fits with 2.915 s to spare',
       '8\u202f000 Hz instead of 16\u202f000 Hz, loses next to nothing above 4\u202f000 Hz: fits with 0.853 s to spare',
       'Cut 0.179 s off the end',
@@ -65,7 +65,7 @@ describe('ways out of a fit that is impossible', () => {
     const target = sheet(...bare, { kind: 'encoding', anyOf: ['pcm-s16le'] }, { kind: 'duration', most: 1 });
     const trims = (pcm: Pcm) => labelsOf(pcm, target).filter((label) => label.startsWith('Trim'));
     expect(trims(tone(0.2, 0.9, 0.2))).toEqual(['Trim 0.400 s of silence at both ends: fits with 0.100 s to spare']);
-    expect(trims(tone(0, 0.9, 0.4))).toEqual(['Trim 0.400 s of silence behind: fits with 0.100 s to spare']);
+    expect(trims(tone(0, 0.9, 0.4))).toEqual(['Trim 0.400 s of silence at the end: fits with 0.100 s to spare']);
     expect(trims(tone(0.3, 1.4, 0.3))).toEqual([]);
   });
 
@@ -266,11 +266,11 @@ describe('what stations settle from a sheet', () => {
     ]);
   });
 
-  test('silence in front is counted if it is there, and made if it is not; what is advised too', () => {
+  test('silence at the start is counted if it is there, and made if it is not; what is advised too', () => {
     const target = targetOf('show-controller-track');
     const { ends } = settled(sources.plain, target).stations;
     expect(ends.plan.front).toEqual({ frames: 5 * 44_100, atLeast: true });
-    expect(ends.why).toContain('silence: 5.000 s or more in front');
+    expect(ends.why).toContain('silence: 5.000 s or more at the start');
   });
 
   test('a DC rule takes the mean off; a loudness rule sets the goal', () => {

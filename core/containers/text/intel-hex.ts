@@ -36,13 +36,13 @@ function parse(text: string): Uint8Array {
   for (let i = 0; i < lines.length; i++) {
     const line = lines[i].trim();
     if (line === '') continue;
-    if (!/^:(?:[0-9A-Fa-f]{2}){5,}$/.test(line)) throw damaged(i + 1, 'is no record');
+    if (!/^:(?:[0-9A-Fa-f]{2}){5,}$/.test(line)) throw damaged(i + 1, 'is not a record');
     const bytes = Uint8Array.from({ length: (line.length - 1) / 2 }, (_, k) =>
       Number.parseInt(line.slice(1 + 2 * k, 3 + 2 * k), 16),
     );
-    if ((bytes.reduce((total, byte) => total + byte, 0) & 255) !== 0) throw damaged(i + 1, 'has a wrong check sum');
+    if ((bytes.reduce((total, byte) => total + byte, 0) & 255) !== 0) throw damaged(i + 1, 'has a wrong checksum');
     const data = bytes.subarray(4, -1);
-    if (data.length !== bytes[0]) throw damaged(i + 1, 'states another length than it has');
+    if (data.length !== bytes[0]) throw damaged(i + 1, 'states a length that it does not have');
     const type = bytes[3];
     if (type === END) return concatenated(parts);
     if (type === UPPER) upper = ((data[0] << 8) | data[1]) * 0x1_0000;
@@ -52,7 +52,7 @@ function parse(text: string): Uint8Array {
     parts.push(data);
     next = address + data.length;
   }
-  throw damaged(lines.length, 'is the last, and no end record has come');
+  throw damaged(lines.length, 'is the last, without an end record before it');
 }
 
 export const intelHex: Container = {

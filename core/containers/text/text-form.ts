@@ -100,7 +100,8 @@ export function textContainer(form: TextForm): Container {
       const element = elementOf(encoding);
       const skipped = form.line(element).prefix.trim();
       const data = parseNumbers({ bytes, from, closing: form.closing.charCodeAt(0), skipped }, element);
-      if (!data) throw damaged('has an array that ends too early, or something in it that is no number of its kind');
+      if (!data)
+        throw damaged('has an array that ends too early, or that holds something other than numbers of its type');
       const layout = layoutOf(encoding, channels, sampleRate);
       if (data.length !== bytesOf(encoding, frames, layout))
         throw damaged('states a length that its array does not have');
@@ -110,7 +111,7 @@ export function textContainer(form: TextForm): Container {
       };
       const { length, sampleRate: rateStated } = form.states;
       if (!isStated(length, data.length / element.bytes) || !isStated(rateStated, sampleRate)) {
-        throw damaged('states a length or a rate that its first line does not');
+        throw damaged('states a length or a rate other than its first line does');
       }
       if (frames === 0) throw new InputError('no-frames', `The ${form.title} holds no sound; choose another file.`);
       return soundOf(form.id, { encoding, sampleRate, channels, frames }, data);

@@ -189,8 +189,8 @@ describe('Intel HEX', () => {
   });
 
   test.each([
-    ['a wrong check sum', known.replace('40\n', '41\n'), /Line 1 .* wrong check sum/],
-    ['no end', known, /no end record/],
+    ['a wrong check sum', known.replace('40\n', '41\n'), /Line 1 .* wrong checksum/],
+    ['no end', known, /without an end record/],
     ['a gap', `${known}:0102000000FD\n:00000001FF\n`, /Line 2 .* gap/],
   ])('%s is refused with its line', (_, text, message) => {
     expect(() => readPlain(new TextEncoder().encode(text), reading('pcm-u8'))).toThrow(message);

@@ -66,7 +66,7 @@ function readSubframe(bits: BitReader, frames: number, depth: number): Float64Ar
   const type = bits.unsigned(6);
   const wasted = bits.unsigned(1) ? bits.unary() + 1 : 0;
   const width = depth - wasted;
-  if (width <= 0) throw new RangeError('no bits are left of a sample');
+  if (width <= 0) throw new RangeError('no bits of a sample are left');
   const warmUp = (order: number) => {
     if (order > frames) throw new RangeError('an order above the length of the block');
     for (let i = 0; i < order; i++) out[i] = bits.signed(width);
@@ -117,7 +117,7 @@ function separate([first, second]: readonly Float64Array[], code: number): void 
  */
 export function decodeFrame(bytes: Uint8Array, streamBits: number): Float32Array<ArrayBuffer>[] {
   const header: FrameHeader | null = frameHeader(bytes, 0);
-  if (!header) throw new RangeError('no header stands there');
+  if (!header) throw new RangeError('there is no header here');
   const code = bytes[3] >> 4;
   const depth = DEPTHS[(bytes[3] >> 1) & 7] || streamBits;
   const bits = new BitReader(bytes, header.bytes);

@@ -59,7 +59,7 @@ export const bitRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
       found: `${formatBitRate(rate)}${bitRateMode === 'unknown' ? '' : `, ${bitRateMode}`}`,
       mend:
         bitRateMode === 'variable' && !constant && rate < goal
-          ? `encode it at ${formatBitRate(goal)}; silence and simple sounds take less all the same`
+          ? `encode it at ${formatBitRate(goal)}; silence and simple sounds still take less`
           : `encode it at ${formatBitRate(goal)}${constant ? ', constant' : ''}`,
     };
   },

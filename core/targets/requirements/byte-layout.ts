@@ -7,7 +7,7 @@ const schema = v.pipe(
     kind: v.literal('byte-layout'),
     order: v.optional(v.picklist(['little', 'big'])),
     sign: v.optional(v.picklist(['signed', 'unsigned'])),
-    /** Samples in bytes of their own, or packed across bytes. */
+    /** Samples each in its own bytes, or packed across bytes. */
     packing: v.optional(v.picklist(['bytes', 'packed'])),
     ...common,
   }),
@@ -21,8 +21,8 @@ const words = ({ order, sign, packing }: ByteLayout) =>
   [
     ...(sign ? [sign] : []),
     ...(order ? [`${order}-endian`] : []),
-    ...(packing ? [packing === 'packed' ? 'packed' : 'in bytes of their own'] : []),
-  ].join(', ') || 'not told by the encoding';
+    ...(packing ? [packing === 'packed' ? 'packed' : 'each in its own bytes'] : []),
+  ].join(', ') || 'the encoding does not say';
 
 /** How the samples of an encoding stand in bytes. */
 export function byteLayoutOf(id: string): ByteLayout {
@@ -73,7 +73,7 @@ export const byteLayout: FileRequirementKind<v.InferOutput<typeof schema>> = {
       label: 'Packing',
       type: 'choice',
       optional: true,
-      options: () => [option('bytes', 'in bytes of their own'), option('packed')],
+      options: () => [option('bytes', 'each in its own bytes'), option('packed')],
     },
   ],
   schema,

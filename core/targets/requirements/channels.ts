@@ -4,7 +4,7 @@ import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.strictObject({
   kind: v.literal('channels'),
-  /** Counts, the preferred one first. */
+  /** Numbers, the preferred one first. */
   anyOf: v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(1))), v.minLength(1)),
   ...common,
 });
@@ -14,7 +14,7 @@ export const channels: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'channels',
   scope: 'file',
   usual: { kind: 'channels', anyOf: [1] },
-  fields: [{ key: 'anyOf', label: 'Counts, the preferred one first', type: 'list' }],
+  fields: [{ key: 'anyOf', label: 'Numbers, the preferred one first', type: 'list' }],
   schema,
   title: 'channels',
   wanted: ({ anyOf }) => formatChoice(anyOf.map(formatChannels)),

@@ -25,7 +25,7 @@ export const dcOffset: FileRequirementKind<v.InferOutput<typeof schema>> = {
     return {
       meets: found <= fromDb(most),
       found: found === 0 ? 'none' : formatLevel(found),
-      mend: 'take the mean off at Level',
+      mend: 'remove the DC offset at Level',
     };
   },
 };

@@ -6,7 +6,7 @@ const count = v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxVal
 
 const schema = v.pipe(
   v.strictObject({ kind: v.literal('file-count'), least: count, most: count, ...common }),
-  v.check(({ least, most }) => Boolean(least || most), 'say how many files there are at least or at most'),
+  v.check(({ least, most }) => Boolean(least || most), 'give a least or a greatest number of files'),
 );
 
 const files = (n: number) => `${formatCount(n)} ${n === 1 ? 'file' : 'files'}`;
@@ -25,7 +25,7 @@ export const fileCount: SetRequirementKind<v.InferOutput<typeof schema>> = {
   wanted: ({ least, most }) =>
     [...(least ? [`at least ${files(least)}`] : []), ...(most ? [`at most ${files(most)}`] : [])].join(', '),
   check({ least = 0, most = Number.POSITIVE_INFINITY }, { members: { length } }) {
-    const mend = length > most ? `take ${files(length - most)} out` : `add ${files(least - length)}`;
+    const mend = length > most ? `remove ${files(length - most)}` : `add ${files(least - length)}`;
     return { meets: length >= least && length <= most, found: files(length), mend };
   },
 };

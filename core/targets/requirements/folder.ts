@@ -24,7 +24,7 @@ export const folder: FileRequirementKind<v.InferOutput<typeof schema>> = {
   demands: ({ path }) => ({ folder: path }),
   check: ({ path }, subject) =>
     subject.folder === undefined
-      ? { meets: null, found: 'not told by the file' }
+      ? { meets: null, found: 'the file does not say' }
       : {
           meets: subject.folder.toLowerCase() === path.toLowerCase(),
           found: subject.folder || 'the top of the card',

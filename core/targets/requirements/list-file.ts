@@ -23,5 +23,5 @@ export const listFile: SetRequirementKind<v.InferOutput<typeof schema>> = {
           found: others.includes(name) ? name : 'none',
           mend: `build the set with Tambur, which writes ${name}`,
         }
-      : { meets: null, found: 'not told by the files' },
+      : { meets: null, found: 'the files do not say' },
 };

@@ -21,7 +21,7 @@ export const loudness: FileRequirementKind<v.InferOutput<typeof schema>> = {
   usual: { kind: 'loudness', goal: -16, tolerance: 1, advised: true },
   fields: [
     { key: 'goal', label: 'Goal', unit: 'LUFS', type: 'number' },
-    { key: 'tolerance', label: 'May be off by', unit: 'LU', type: 'number', optional: true },
+    { key: 'tolerance', label: 'Tolerance', unit: 'LU', type: 'number', optional: true },
   ],
   schema,
   title: 'loudness',

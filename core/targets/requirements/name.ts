@@ -38,7 +38,7 @@ export const name: FileRequirementKind<v.InferOutput<typeof schema>> = {
       type: 'number',
       optional: true,
     },
-    { key: 'plain', label: 'Letters, digits, hyphen and underscore alone', type: 'flag' },
+    { key: 'plain', label: 'Letters, digits, hyphen and underscore only', type: 'flag' },
     {
       key: 'letterCase',
       label: 'Case',
@@ -49,9 +49,9 @@ export const name: FileRequirementKind<v.InferOutput<typeof schema>> = {
         { value: 'upper', label: 'upper case' },
       ],
     },
-    { key: 'notDigitsOnly', label: 'Not digits alone', type: 'flag' },
-    { key: 'digits', label: 'Exactly so many digits', unit: 'digits', type: 'number', optional: true },
-    { key: 'reserved', label: 'Names that are taken', type: 'list', optional: true },
+    { key: 'notDigitsOnly', label: 'Not digits only', type: 'flag' },
+    { key: 'digits', label: 'Exact number of digits', unit: 'digits', type: 'number', optional: true },
+    { key: 'reserved', label: 'Reserved names', type: 'list', optional: true },
   ],
   schema,
   title: 'name',
@@ -62,7 +62,7 @@ export const name: FileRequirementKind<v.InferOutput<typeof schema>> = {
       ...(mostWithExtension ? [`at most ${mostWithExtension} characters with the extension`] : []),
       ...(letterCase ? [`${letterCase} case`] : []),
       ...(digits ? [`${digits} digits, the number of the slot`] : []),
-      ...(notDigitsOnly ? ['not digits alone'] : []),
+      ...(notDigitsOnly ? ['not digits only'] : []),
       ...(reserved?.length ? [`not ${formatChoice(reserved)}`] : []),
     ].join(', '),
   demands: ({ most, mostWithExtension, notDigitsOnly, letterCase, digits, reserved }) => ({
@@ -81,13 +81,13 @@ export const name: FileRequirementKind<v.InferOutput<typeof schema>> = {
     const faults = [
       ...(stem.length > most ? [`shorten it by ${stem.length - most}`] : []),
       ...(fileName.length > mostWithExtension ? [`shorten it by ${fileName.length - mostWithExtension}`] : []),
-      ...(plain && !/^[A-Za-z0-9_-]+$/.test(stem) ? ['use letters, digits, hyphen and underscore alone'] : []),
+      ...(plain && !/^[A-Za-z0-9_-]+$/.test(stem) ? ['use only letters, digits, hyphen and underscore'] : []),
       ...(letterCase && stem !== inCase(stem, letterCase) ? [`write it in ${letterCase} case`] : []),
       ...(digits && !(stem.length === digits && /^\d+$/.test(stem))
-        ? [`name it by its slot, in ${digits} digits`]
+        ? [`name it after its slot, in ${digits} digits`]
         : []),
       ...(reserved.some((name) => name.toLowerCase() === stem.toLowerCase())
-        ? ['choose another: the device keeps it for itself']
+        ? ['choose another: the device reserves this one']
         : []),
       ...(notDigitsOnly && /^\d+$/.test(stem) ? ['put a letter into it'] : []),
     ];

@@ -15,12 +15,12 @@ export const nothingElse: SetRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'nothing-else',
   scope: 'set',
   usual: { kind: 'nothing-else' },
-  fields: [{ key: 'but', label: 'But these may be there', type: 'list', optional: true }],
+  fields: [{ key: 'but', label: 'Except these', type: 'list', optional: true }],
   schema,
   title: 'on the card',
   wanted: ({ but = [] }) => ['nothing but the sounds', ...but].join(', '),
   check({ but = [] }, { others }) {
-    if (!others) return { meets: null, found: 'not told by the files' };
+    if (!others) return { meets: null, found: 'the files do not say' };
     const more = others.filter((name) => !but.includes(name));
     const rest = more.length > SHOWN ? ` and ${more.length - SHOWN} more` : '';
     return {

@@ -74,7 +74,7 @@ export interface Demands {
   /** LUFS. */
   loudness: number;
   removeDc: boolean;
-  /** Seconds of silence in front and behind, at least; what is there already counts. */
+  /** Seconds of silence at the start and behind, at least; what is there already counts. */
   silence: { readonly front: number; readonly back: number };
   bitRate: {
     readonly anyOf: readonly number[] | null;

@@ -21,9 +21,9 @@ const schema = v.pipe(
   }),
   v.check(
     ({ anyOf, least, most }) => (anyOf === undefined) !== (least === undefined && most === undefined),
-    'a sample rate is either one of several, or between a least and a most',
+    'a sample rate is either one of several, or between a lowest and a highest',
   ),
-  v.check(({ least, most }) => !(least && most && least > most), 'the least rate is above the most'),
+  v.check(({ least, most }) => !(least && most && least > most), 'the lowest rate is above the highest'),
 );
 
 /** A file's header holds whole numbers of Hz. */

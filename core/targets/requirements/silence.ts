@@ -12,7 +12,7 @@ const schema = v.pipe(
     back: seconds,
     ...common,
   }),
-  v.check(({ front, back }) => Boolean(front || back), 'say how much silence stands in front or behind'),
+  v.check(({ front, back }) => Boolean(front || back), 'say how much silence there is at the start or the end'),
 );
 
 /** Compressed sound begins to swell a little before it sounds: at most so many seconds, one frame of MP3. */
@@ -25,15 +25,15 @@ export const silence: FileRequirementKind<v.InferOutput<typeof schema>> = {
   isDoneWhenAdvised: true,
   usual: { kind: 'silence', front: 0.5 },
   fields: [
-    { key: 'front', label: 'In front', unit: 's', type: 'number', optional: true },
-    { key: 'back', label: 'Behind', unit: 's', type: 'number', optional: true },
+    { key: 'front', label: 'At the start', unit: 's', type: 'number', optional: true },
+    { key: 'back', label: 'At the end', unit: 's', type: 'number', optional: true },
   ],
   schema,
   title: 'silence',
   wanted: ({ front, back }) =>
     [
-      ...(front ? [`${formatSeconds(front)} or more in front`] : []),
-      ...(back ? [`${formatSeconds(back)} or more behind`] : []),
+      ...(front ? [`${formatSeconds(front)} or more at the start`] : []),
+      ...(back ? [`${formatSeconds(back)} or more at the end`] : []),
     ].join(', '),
   demands: ({ front, back }) => ({ silence: { front: front ?? 0, back: back ?? 0 } }),
   check({ front = 0, back = 0 }, { facts }) {
@@ -43,12 +43,12 @@ export const silence: FileRequirementKind<v.InferOutput<typeof schema>> = {
     const before = leadingSilence / facts.sampleRate;
     const behind = isSilent ? before : trailingSilence / facts.sampleRate;
     const missing = [
-      ...(before < front - slack ? [`${formatSeconds(front - before)} in front`] : []),
-      ...(behind < back - slack ? [`${formatSeconds(back - behind)} behind`] : []),
+      ...(before < front - slack ? [`${formatSeconds(front - before)} at the start`] : []),
+      ...(behind < back - slack ? [`${formatSeconds(back - behind)} at the end`] : []),
     ];
     const found = [
-      ...(front ? [`${formatSeconds(before)} in front`] : []),
-      ...(back ? [`${formatSeconds(behind)} behind`] : []),
+      ...(front ? [`${formatSeconds(before)} at the start`] : []),
+      ...(back ? [`${formatSeconds(behind)} at the end`] : []),
     ];
     return {
       meets: missing.length === 0,

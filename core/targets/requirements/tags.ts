@@ -37,7 +37,7 @@ export const tags: FileRequirementKind<v.InferOutput<typeof schema>> = {
         { value: 'allowed', label: 'allowed' },
       ],
     },
-    { key: 'allowed', label: 'Chunks allowed all the same', type: 'list', optional: true },
+    { key: 'allowed', label: 'Chunks allowed anyway', type: 'list', optional: true },
     { key: 'required', label: 'Chunks that must be there', type: 'list', optional: true },
   ],
   schema,

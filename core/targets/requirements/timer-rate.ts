@@ -27,10 +27,10 @@ export const timerRate: FileRequirementKind<TimerRate> = {
   scope: 'file',
   usual: { kind: 'timer-rate', clock: 16_000_000, prescalers: [1, 8, 64, 256, 1024], counterBits: 8, wanted: 16_000 },
   fields: [
-    { key: 'clock', label: 'Clock of the processor', unit: 'Hz', type: 'number' },
+    { key: 'clock', label: 'Processor clock', unit: 'Hz', type: 'number' },
     { key: 'prescalers', label: 'Prescalers', type: 'list' },
-    { key: 'counterBits', label: 'Width of the counter', unit: 'bits', type: 'number' },
-    { key: 'wanted', label: 'Rate that is wanted', unit: 'Hz', type: 'number' },
+    { key: 'counterBits', label: 'Counter width', unit: 'bits', type: 'number' },
+    { key: 'wanted', label: 'Wanted rate', unit: 'Hz', type: 'number' },
   ],
   schema,
   title: 'timer rate',

@@ -4,8 +4,7 @@ import type { Target } from '../target.ts';
 export const consoleSoundSlot: Target = {
   id: 'console-sound-slot',
   name: 'Console sound slot',
-  about:
-    'A sound in the memory of a console or an arcade board is replaced by another: it may be no larger than the one that it replaces.',
+  about: 'Replaces a sound in the memory of a console or arcade board: it may be no larger than the one it replaces.',
   requirements: [
     { kind: 'container', anyOf: ['headerless'] },
     { kind: 'encoding', anyOf: ['pcm-s16le'] },

@@ -4,7 +4,8 @@ import type { Target } from '../target.ts';
 export const loopPlayer: Target = {
   id: 'loop-player',
   name: 'Loop player',
-  about: 'Players that repeat a sound without a gap and count on whole bars: a frame too many is heard at every turn.',
+  about:
+    'Players that repeat a sound without a gap and count on whole bars: one frame too many is heard at every repeat.',
   requirements: [
     { kind: 'container', anyOf: ['wav'] },
     { kind: 'encoding', anyOf: ['pcm-s16le'] },

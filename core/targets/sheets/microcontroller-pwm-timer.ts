@@ -5,7 +5,7 @@ export const microcontrollerPwmTimer: Target = {
   id: 'microcontroller-pwm-timer',
   name: 'Microcontroller, PWM timer',
   about:
-    'A small processor that plays from its flash memory by pulse width: a timer sets the rate, and only rates that it can divide its clock down to are real.',
+    'A small processor that plays from its flash memory by pulse-width modulation: a timer sets the rate, so only rates that its clock divides to are possible.',
   requirements: [
     { kind: 'container', anyOf: ['c-header'] },
     { kind: 'encoding', anyOf: ['pcm-u8'] },

@@ -4,7 +4,7 @@ import type { Target } from '../target.ts';
 export const numberedSoundModule: Target = {
   id: 'numbered-sound-module',
   name: 'Numbered sound module',
-  about: 'Small boards that play the file whose number they are told: 0000, 0001 and so on, from a card.',
+  about: 'Small boards that play files by number from a card: 0000, 0001 and so on.',
   requirements: [
     { kind: 'container', anyOf: ['wav'] },
     { kind: 'encoding', anyOf: ['pcm-s16le'] },

@@ -5,7 +5,7 @@ export const percussionPadSample: Target = {
   id: 'percussion-pad-sample',
   name: 'Percussion pad sample',
   about:
-    'Electronic drums that load samples from a stick and stumble over anything in a file but its format and its sound.',
+    'Electronic drums that load samples from a stick and trip over anything in a file besides its format and its sound.',
   requirements: [
     { kind: 'container', anyOf: ['wav'] },
     { kind: 'encoding', anyOf: ['pcm-s16le'] },

@@ -4,7 +4,7 @@ import type { Target } from '../target.ts';
 export const portablePlayer: Target = {
   id: 'portable-player',
   name: 'Portable player',
-  about: 'Players for the pocket: MP3 with its tags, so that they show what is playing.',
+  about: 'Pocket players: MP3 with its tags, so that they show what is playing.',
   requirements: [
     { kind: 'container', anyOf: ['mp3'] },
     { kind: 'encoding', anyOf: ['mp3'] },

@@ -1,10 +1,10 @@
 import type { Target } from '../target.ts';
 
-/** Common practice, no source: silence in front lets the player lock on to the stream before anything is heard; no must. */
+/** Common practice, no source: silence at the start lets the player lock on to the stream before anything is heard; no must. */
 export const showControllerTrack: Target = {
   id: 'show-controller-track',
   name: 'Show controller track',
-  about: 'Controllers of lights and fountains that play an MP3 beside the show; they want one plain kind of it.',
+  about: 'Controllers of lights and fountains that play an MP3 along with the show, of one plain kind only.',
   requirements: [
     { kind: 'container', anyOf: ['mp3'] },
     { kind: 'encoding', anyOf: ['mp3'] },

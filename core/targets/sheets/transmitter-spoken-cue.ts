@@ -4,7 +4,7 @@ import type { Target } from '../target.ts';
 export const transmitterSpokenCue: Target = {
   id: 'transmitter-spoken-cue',
   name: 'Transmitter spoken cue',
-  about: 'Remote controls for models that speak: short names, one language in a folder.',
+  about: 'Remote controls for models that speak: short names, one language per folder.',
   requirements: [
     { kind: 'container', anyOf: ['wav'] },
     { kind: 'encoding', anyOf: ['pcm-s16le'] },

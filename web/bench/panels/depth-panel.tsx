@@ -58,7 +58,7 @@ export function DepthPanel({ chain, settings, source, preview, onChange }: Panel
               />
               {dither !== 'none' && (
                 <Toggle
-                  label="Digital silence stays silent"
+                  label="Keep digital silence silent"
                   value={blanks}
                   onChange={(value) => set({ blanks: value })}
                 />

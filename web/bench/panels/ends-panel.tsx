@@ -89,7 +89,7 @@ export function EndsPanel({ chain, settings, preview, onChange }: PanelProps) {
           {(['front', 'back'] as const).map((side) => (
             <div key={side} className="flex flex-wrap items-end gap-x-3">
               <Milliseconds
-                label={side === 'front' ? 'In front' : 'Behind'}
+                label={side === 'front' ? 'At the start' : 'At the end'}
                 range={ENDS_RANGES.silenceMs}
                 value={wish[side]?.ms ?? 0}
                 onChange={(ms) => set({ [side]: ms ? { ...wish[side], ms } : undefined })}

@@ -84,7 +84,7 @@ export function LevelPanel({ settings, source, target, preview, store, onChange 
         )}
         <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
           <Toggle
-            label="Take the DC offset off"
+            label="Remove the DC offset"
             value={wish.removeDc ?? false}
             onChange={(removeDc) => set({ removeDc })}
           />
