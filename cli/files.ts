@@ -104,7 +104,7 @@ export const withSound = <T>(
   });
 
 /**
- * A file's facts; its sound is gone through and not kept.
+ * A file's facts; its sound is read and not kept.
  * @throws InputError naming the file, where it cannot be read or used
  */
 export const factsOfFile = (path: string, options: OpenOptions = {}): Promise<Facts> =>

@@ -117,7 +117,7 @@ program
 try {
   await program.parseAsync();
 } catch (error) {
-  // The parser has already said what is wrong; asking for help is no error.
+  // The parser has already said what is wrong; asking for help is not an error.
   if (error instanceof CommanderError) exitCode = error.exitCode === 0 ? EXIT.met : EXIT.unusable;
   else if (error instanceof InputError) {
     output.words(error.message);

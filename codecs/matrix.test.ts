@@ -31,7 +31,7 @@ const editions = targets.flatMap((target) => [
   ...(target.variants ?? []).map(({ id }) => ({ name: `${target.id}, ${id}`, target: withVariant(target, id) })),
 ]);
 
-/** What the file is to somebody who has it from anywhere: read anew, nothing believed. */
+/** What the file is to somebody who has it from anywhere: read again, nothing believed. */
 async function checkAnew(target: Target, bytes: Uint8Array, fileName: string, sourceTags: Facts['tags']) {
   const stream = await openSourceStream(inMemory(bytes), { reading: headerlessReading(target) });
   const facts = await surveyStream(stream, () => undefined);

@@ -119,7 +119,7 @@ const save = (name: string, sampleRate: number, channels: Float32Array[], { bits
   console.log(name, `${(frames / sampleRate).toFixed(3)} s`, `${statSync(file).size} bytes`);
 };
 
-// Recorded on one side only, with a long wait in front.
+// Recorded on one side only, with a long wait at the start.
 const doors = inOrder(silence(44100, 1.9), await speak('Doors closing.', 44100), silence(44100, 0.6));
 save('doors-closing.flac', 44100, [doors, silence(44100, doors.length / 44100)], { bits: 24 });
 

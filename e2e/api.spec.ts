@@ -48,7 +48,7 @@ test('a source: facts, samples, peaks, its own bytes again; the same bytes twice
   expect(sha256(await (await request.get(`/api/sources/${source.id}/file`)).body())).toBe(source.sha256);
   const samples = await (await request.get(`/api/sources/${source.id}/samples?start=100&count=2`)).body();
   const floats = new Float32Array(samples.buffer.slice(samples.byteOffset, samples.byteOffset + samples.length));
-  // Frame by frame, as in the file behind its 44-byte header.
+  // Frame by frame, as in the file after its 44-byte header.
   expect([...floats]).toEqual([0, 1, 2, 3].map((i) => bytes.readInt16LE(44 + 400 + 2 * i) / 32_768));
   const peaks = await (await request.get(`/api/sources/${source.id}/peaks?step=4096`)).body();
   expect(peaks).toHaveLength(Math.ceil(66_150 / 4096) * 2 * 2 * 4);

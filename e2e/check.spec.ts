@@ -26,7 +26,7 @@ test('any file is checked against a sheet, and one that breaks it is made to fit
   await expect(entry('good morning.wav')).toContainText('use only letters, digits, hyphen and underscore');
   await expect(entry('notes.wav').getByRole('alert')).toContainText('of no known kind');
 
-  // The same files, for another device; nothing is dropped anew.
+  // The same files, for another device; nothing is dropped again.
   await choose(page, /^Device/, 'Desk phone ring tone');
   await expect(entry('1234.wav').getByText('mend: encode it as mu-law')).toBeVisible();
   // Bare samples are now read as that device reads them, and nobody can vouch for them.
@@ -65,7 +65,7 @@ test('what the page cannot decode is read on the server, and nothing of it is ke
 });
 
 test('a file that is still being read when another is dropped is read to its end', async ({ page }) => {
-  // A variant makes its sheet anew each time; what is read for it is still for the same device.
+  // A variant makes its sheet again each time; what is read for it is still for the same device.
   await page.goto('/check?target=desk-phone-ring-tone&variant=older-sets');
   const drop = page.getByLabel('Files to check');
   await drop.setInputFiles([file('first.wav', wavBytes(20, 2))]);

@@ -1,4 +1,4 @@
-// Reads damaged files for as long as one likes: npm run fuzz -- [seconds (60)] [seed (the time)]. A file that makes trouble
+// Reads damaged files for as long as you like: npm run fuzz -- [seconds (60)] [seed (the time)]. A file that makes trouble
 // is made as small as it goes and kept in codecs/fixtures/hostile, where the tests read it from then on. Exit code 1 then.
 // A run that is killed leaves the file it was at in build/fuzz-input.
 import { createHash } from 'node:crypto';

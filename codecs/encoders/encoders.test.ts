@@ -149,7 +149,7 @@ describe('files of every encoder have the length that went in, in place to the f
 /** kbit/s of MPEG-1 layer III by index (ISO/IEC 11172-3, 2.4.2.3; from memory). */
 const KBIT = [0, 32, 40, 48, 56, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320];
 
-/** Every frame of an MPEG-1 layer III stream, parsed by the header alone; fails where anything else stands. */
+/** Every frame of an MPEG-1 layer III stream, parsed by the header alone; fails where anything else is. */
 function mp3Frames(bytes: Uint8Array) {
   const frames: { kbit: number; rate: number; mode: number }[] = [];
   for (let at = 0; at < bytes.length; ) {

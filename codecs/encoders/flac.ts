@@ -31,7 +31,7 @@ const INFO_AT = 8;
 const SIZES_AT = INFO_AT + 4;
 const SUM_AT = INFO_AT + 18;
 
-/** Samples as the check sum of a stream sees them: frame by frame, little-endian, in whole bytes (RFC 9639, 8.2). */
+/** Samples as the checksum of a stream sees them: frame by frame, little-endian, in whole bytes (RFC 9639, 8.2). */
 function summed(channels: readonly Int32Array[], bits: number): Uint8Array {
   const size = Math.ceil(bits / 8);
   const frames = channels[0]?.length ?? 0;
@@ -47,7 +47,7 @@ function summed(channels: readonly Int32Array[], bits: number): Uint8Array {
 
 /**
  * FLAC (RFC 9639), in blocks as core makes them. The frames go out as they come; the sizes of the smallest and the
- * largest of them, and the check sum of the sound, are put into the stream's description at the end.
+ * largest of them, and the checksum of the sound, are put into the stream's description at the end.
  */
 export const encodeFlac: EncoderMaker = async ({ sampleRate, channels, bits, frames, tags }): Promise<SoundEncoder> => {
   const sum = md5.create();

@@ -82,13 +82,13 @@ function crc16(bytes: Uint8Array): number {
 const DELAY = 576;
 
 /**
- * The frame in front that states how many frames there are, and what of the first and the last is no sound: the layout of
+ * The first frame, which states how many frames there are, and what of the first and the last is no sound: the layout of
  * Xing's header with LAME's extension (from memory). It is a frame of the stream's own kind that holds silence.
  */
 function informationFrame(stream: Uint8Array, frames: number): Uint8Array {
   const first = mpegFrame(stream);
   if (!first) throw new Error('the MP3 encoder gave no frame');
-  // The header of the first frame, without its padding and check sum.
+  // The header of the first frame, without its padding and checksum.
   const header = stream.slice(0, 4);
   header[1] = (header[1] ?? 0) | 1;
   header[2] = (header[2] ?? 0) & ~2;

@@ -1,7 +1,7 @@
 import { concatenated, type Tag, viewOf } from '@tambur/core';
 import { ascii } from './encoder.ts';
 
-/** An MPEG-4 file of one AAC track (ISO/IEC 14496-12 and -14; from memory), its index in front. */
+/** An MPEG-4 file of one AAC track (ISO/IEC 14496-12 and -14; from memory), its index first. */
 
 const utf8 = new TextEncoder();
 const u32s = (values: readonly number[]) => {

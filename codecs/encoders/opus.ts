@@ -52,7 +52,7 @@ export const encodeOpus: EncoderMaker = async (order): Promise<SoundEncoder> => 
     },
     async finish() {
       pieces.finishWhole(encode);
-      // What the encoder still holds comes out behind some silence.
+      // What the encoder still holds comes out after some silence.
       const silence = Array.from({ length: channels }, () => new Float32Array(PACKET_FRAMES));
       while (coded < frames + preSkip) encode(silence);
       ready.push(writer.finish(BigInt(frames + preSkip)));

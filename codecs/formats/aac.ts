@@ -4,7 +4,7 @@ import type { Decoding } from './decoding.ts';
 /** Object type of AAC-LC, and of the extension that doubles its rate (ISO/IEC 14496-3, table 1.17; from memory). */
 const LOW_COMPLEXITY = 2;
 const SPECTRAL_BAND_REPLICATION = 5;
-/** Announces an extension behind the plain description (ISO/IEC 14496-3, 1.6.2.1; from memory). */
+/** Announces an extension after the plain description (ISO/IEC 14496-3, 1.6.2.1; from memory). */
 const SYNC = 0x2b7;
 
 /** From this rate down a decoder that is told nothing takes a stream for one whose rate is doubled. */

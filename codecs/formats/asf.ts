@@ -28,7 +28,7 @@ function readTags(bytes: Uint8Array): Tag[] {
   });
 }
 
-/** In front of the packets stand the headers, and the head of the object that holds the packets. */
+/** Before the packets come the headers, and the head of the object that holds the packets. */
 const DATA_HEADER = 50;
 
 /** Headers are not longer, with a picture in them. */

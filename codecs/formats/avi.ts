@@ -80,7 +80,7 @@ const SOUND_LISTS = ['AVI ', 'AVIX', 'movi', 'rec '];
 const LONGEST_HEADERS = 1 << 22;
 const LARGEST_CHUNK = 1 << 24;
 
-/** Chunks of one stream's sound, in order: where each one's bytes stand. A last one that is cut off counts as far as it goes. */
+/** Chunks of one stream's sound, in order: where each one's bytes are. A last one that is cut off counts as far as it goes. */
 function* chunksOf(source: ByteFile, stream: number): Generator<{ readonly start: number; readonly end: number }> {
   const file = windowed(source);
   const name = `${String(stream).padStart(2, '0')}wb`;

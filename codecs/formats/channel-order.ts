@@ -1,6 +1,6 @@
 /**
  * Orders of channels in which decoders give them, by their number, as places of L, R, C, LFE, Cs or Lb, Rb, Ls, Rs: the order
- * of WAVEFORMATEXTENSIBLE, in which Tambur keeps them. Where nothing stands, the order is that one already.
+ * of WAVEFORMATEXTENSIBLE, in which Tambur keeps them. Where nothing is listed, the order is that one already.
  */
 export type ChannelOrder = Readonly<Record<number, readonly number[]>>;
 

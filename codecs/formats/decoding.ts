@@ -82,7 +82,7 @@ type Block = readonly Float32Array[];
 interface Feeding {
   /** True where the decoder does not bear pieces to be cut anywhere: they are fed as they come. */
   readonly isWhole?: boolean;
-  /** Where the decoder's channels stand in another order than ours. */
+  /** Where the decoder's channels are in another order than ours. */
   readonly order?: ChannelOrder;
   /** Frames of the encoder's own at the end, which the library does not take off. */
   readonly dropped?: number;

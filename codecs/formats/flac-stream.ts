@@ -44,7 +44,7 @@ export function flacInfo(bytes: Uint8Array): FlacInfo {
 const LONGEST_GAP_S = 10;
 
 /**
- * A FLAC stream, decoded frame by frame: only whole frames whose check sum is right are, so that it does not matter where
+ * A FLAC stream, decoded frame by frame: only whole frames whose checksum is right are, so that it does not matter where
  * pieces of the file end. Where frames are lost, silence stands in their place, and that is said.
  * @param frames all of them from the start, each time that it is called
  */

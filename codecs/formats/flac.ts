@@ -24,7 +24,7 @@ function readBlocks(file: ByteFile) {
   return { extras, soundAt: at, info: flacInfo(file.read(STREAM_INFO_AT, STREAM_INFO_AT + STREAM_INFO_BYTES)) };
 }
 
-/** Sizes of the tags that other programs put behind the sound: ID3v1, and APE's footer (both from memory). */
+/** Sizes of the tags that other programs put after the sound: ID3v1, and APE's footer (both from memory). */
 const ID3V1 = 128;
 const APE_FOOTER = 32;
 
@@ -39,7 +39,7 @@ function withoutTrailers(file: ByteFile): number {
   return Math.max(0, end - view.getUint32(12, true) - header);
 }
 
-/** FLAC, also behind an ID3v2 tag. */
+/** FLAC, also after an ID3v2 tag. */
 export const flac: LibraryFormat = {
   title: 'FLAC',
   recognises: (head) => text(head, id3Size(head), 4) === 'fLaC',

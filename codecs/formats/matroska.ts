@@ -193,7 +193,7 @@ function readTags(segment: Children): Tag[] {
 /** No block of sound is larger; what claims to be is left out. */
 const LARGEST_BLOCK = 1 << 20;
 
-/** A block of one track's sound: where it stands, and the group around it, where it has one. */
+/** A block of one track's sound: where it is, and the group around it, where it has one. */
 interface Block {
   readonly block: Element;
   readonly whole: Element;
@@ -201,7 +201,7 @@ interface Block {
 }
 
 /**
- * The blocks of one track, in order. Clusters are gone through as if their elements stood in the segment itself, so that
+ * The blocks of one track, in order. Clusters are read through as if their elements stood in the segment itself, so that
  * those of unknown size need no care, and each byte is looked at once.
  */
 function* blocksOf(file: ByteFile, segment: Element, track: number): Generator<Block> {
@@ -275,7 +275,7 @@ function* framesOfTrack(file: ByteFile, segment: Element, track: number): Genera
   for (const { block } of blocksOf(file, segment, track)) yield* framesOf(file.read(block.body, block.end).slice());
 }
 
-/** Where the samples of plain sound stand, which is never laced. */
+/** Where the samples of plain sound are, which is never laced. */
 function* plainRanges(file: ByteFile, segment: Element, track: number): Generator<Range> {
   for (const { block } of blocksOf(file, segment, track)) {
     const start = block.body + blockHeader(file.read(block.body, block.body + 3)).bytes;
@@ -343,7 +343,7 @@ function timestampOf(file: ByteFile, { body, end }: Element): Uint8Array {
 
 /**
  * Goes once through a track's blocks: bytes of its sound, and frames at 48 000 Hz that the last group discards, where it
- * says so in front of its block (RFC 9559, section 5.1.3.5.6): the library takes off only what is said behind it.
+ * says so in front of its block (RFC 9559, section 5.1.3.5.6): the library takes off only what is said after it.
  */
 function surveyBlocks(file: ByteFile, segment: Element, track: number): { bytes: number; discarded: number } {
   let bytes = 0;
@@ -414,7 +414,7 @@ async function open(source: ByteFile, track: number): Promise<SoundStream> {
     const open = alacDecoding('Matroska', description, null);
     return decodedStream('Matroska', open, frames, facts, { isWhole: true, order: ALAC_ORDER, promised });
   }
-  // Codec's name and version do not stand in front of it here, but its marker and the head of its first block do.
+  // Codec's name and version do not precede it here, but its marker and the head of its first block do.
   if (encoding === 'flac') return flacStream(flacInfo(description.subarray(8)), facts, () => flacFrames(frames()));
   const plain = findEncoding(encoding);
   if (plain && plain.kind !== 'block')

@@ -5,7 +5,7 @@ import { text } from './format.ts';
 export interface Box {
   readonly type: string;
   readonly start: number;
-  /** Behind its header. */
+  /** After its header. */
   readonly body: number;
   readonly end: number;
 }
@@ -36,7 +36,7 @@ export function boxesOf(file: ByteFile, start: number, end: number): Box[] {
 export const boxIn = (file: ByteFile, parent: Box | undefined, type: string, skip = 0): Box | undefined =>
   parent && boxesOf(file, parent.body + skip, parent.end).find((entry) => entry.type === type);
 
-/** Where bytes stand in a file. */
+/** Where bytes are in a file. */
 export interface Range {
   readonly start: number;
   readonly end: number;
@@ -155,7 +155,7 @@ const OFFSETS = 0x800;
 /**
  * The samples that a fragment places, of one track.
  * @param moof the whole box, in memory: boxes in it may claim any size
- * @param start where it stands in the file, which has `fileSize` bytes
+ * @param start where it is in the file, which has `fileSize` bytes
  */
 export function* fragmentRanges(
   moof: ByteFile,

@@ -53,7 +53,7 @@ interface Track {
   readonly language: string | null;
 }
 
-/** What of a sample entry tells how plain samples stand in bytes. */
+/** What of a sample entry tells how plain samples are laid out in bytes. */
 interface Layout {
   readonly bits: number;
   /** An `enda` box, or a flag, that says little-endian. */
@@ -137,7 +137,7 @@ function readEsds(bytes: Uint8Array): { object: number; channels: number; descri
   return { object, channels: channels > 1 && channels < 7 ? channels : 0, description };
 }
 
-/** How plain samples stand: in the entry itself, its second version's flags, and boxes behind it. */
+/** How plain samples are laid out: in the entry itself, its second version's flags, and boxes after it. */
 function readLayout(entry: DataView, isSecond: boolean, enda: Uint8Array, pcmC: Uint8Array): Layout {
   if (pcmC.length >= 6) {
     return { bits: pcmC[5] ?? 0, isLittle: ((pcmC[4] ?? 0) & 1) === 1, isFloat: false, isSigned: true };
@@ -238,7 +238,7 @@ function readSizes(bytes: Uint8Array): { total: number; isConstant: boolean } {
   return { total, isConstant: most - least <= 1 };
 }
 
-/** Tables whose entries decoders count on: where behind its name a table's count stands, and how long an entry is. */
+/** Tables whose entries decoders count on: where after its name a table's count is, and how long an entry is. */
 const TABLES = [
   { name: 'stco', count: 8, entry: 4 },
   { name: 'co64', count: 8, entry: 8 },
@@ -454,7 +454,7 @@ const TAG_NAMES: Readonly<Record<string, string>> = {
 
 /** The type of a text's data. */
 const TEXT = 1;
-/** In front of a text stand its type and its language. */
+/** Before a text come its type and its language. */
 const DATA_HEADER = 8;
 
 /** The list of tags in an index, inside `meta`, which has four bytes of its own in front of its boxes. */

@@ -71,9 +71,9 @@ export function id3Size(head: Uint8Array): number {
 
 export interface MpegSurvey {
   readonly first: MpegFrame;
-  /** Where the first frame stands. */
+  /** Where the first frame is. */
   readonly start: number;
-  /** Behind the last whole frame. */
+  /** After the last whole frame. */
   readonly end: number;
   readonly count: number;
   readonly bitRates: ReadonlySet<number>;
@@ -86,7 +86,7 @@ export interface MpegSurvey {
   readonly hasInformation: boolean;
 }
 
-/** How far behind a tag, or inside the sound, the next frame is looked for. */
+/** How far after a tag, or inside the sound, the next frame is looked for. */
 const REACH = 1 << 16;
 
 /** Goes from frame to frame. Null where the file holds none. */
@@ -121,10 +121,10 @@ export function surveyFrames(source: ByteFile): MpegSurvey | null {
   return { first, start, end, count, bitRates, isJoint, strayBytes, promisedBytes, hasInformation: !!information };
 }
 
-/** Tags that stand behind the sound. */
+/** Tags that follow the sound. */
 const isTrailer = (bytes: Uint8Array) => text(bytes, 0, 3) === 'TAG' || text(bytes, 0, 8) === 'APETAGEX';
 
-/** The next place from `from` on where a header stands that another one, or the file's end, follows. */
+/** The next place from `from` on where a header is that another one, or the file's end, follows. */
 function nextFrame(file: ByteFile, from: number): number | null {
   for (let at = from; at + 4 <= Math.min(file.size, from + REACH); at++) {
     const frame = mpegFrame(file.read(at, at + 4));

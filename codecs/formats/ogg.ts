@@ -44,7 +44,7 @@ function* packetsOf(source: ByteFile): Generator<Uint8Array> {
   }
 }
 
-/** Behind a mark, a version and a count stands what a FLAC file begins with: its marker, and the head of its first block. */
+/** After a mark, a version and a count stands what a FLAC file begins with: its marker, and the head of its first block. */
 const FLAC_INFO_AT = 17;
 
 /** What the first packet says: Vorbis (Vorbis I, 4.2.2; from memory), Opus (RFC 7845, 5.1), FLAC (RFC 9639, 10.1). */

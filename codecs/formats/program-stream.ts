@@ -56,7 +56,7 @@ function* packetsOf(source: ByteFile): Generator<Packet> {
   }
 }
 
-/** A packet's data behind its header, of MPEG-2 or MPEG-1. */
+/** A packet's data after its header, of MPEG-2 or MPEG-1. */
 function payload(body: Uint8Array): Uint8Array | null {
   if (((body[0] ?? 0) & 0xc0) === 0x80) return body.subarray(3 + (body[2] ?? 0));
   let at = 0;
@@ -90,7 +90,7 @@ function readAc3(stream: number, data: Uint8Array): Track | null {
   const kbits = AC3_BIT_RATES[(sizes & 63) >> 1];
   if (at < 0 || !sampleRate || !kbits) return null;
   const mode = modes >> 5;
-  // Behind the mode stand two bits each for a centre, surrounds and a matrix mark, then the low-frequency bit.
+  // After the mode stand two bits each for a centre, surrounds and a matrix mark, then the low-frequency bit.
   const skipped = ((mode & 1) !== 0 && mode !== 1 ? 2 : 0) + (mode & 4 ? 2 : 0) + (mode === 2 ? 2 : 0);
   const bits = (modes << 8) | more;
   const hasLow = ((bits >> (12 - skipped)) & 1) === 1;
@@ -107,7 +107,7 @@ function readAc3(stream: number, data: Uint8Array): Track | null {
   };
 }
 
-/** Linear PCM of a disc: three bytes behind the frame counts say depth, rate and channels (common practice, no source). */
+/** Linear PCM of a disc: three bytes after the frame counts say depth, rate and channels (common practice, no source). */
 function readLpcm(stream: number, data: Uint8Array): Track | null {
   const info = data[1] ?? 0;
   const bits = [16, 20, 24][info >> 6];

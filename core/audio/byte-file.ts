@@ -39,7 +39,7 @@ export function partOf(file: ByteFile, start: number, end: number): ByteFile {
 /** Everything in one piece. */
 export const wholeOf = (file: ByteFile): Uint8Array => file.read(0, file.size);
 
-/** Bytes read at a time where a file is gone through from its start to its end. */
+/** Bytes read at a time where a file is read through from its start to its end. */
 const PIECE = 1 << 18;
 
 /** The whole file in pieces of so many bytes. */

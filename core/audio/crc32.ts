@@ -5,7 +5,7 @@ const TABLE = Int32Array.from({ length: 256 }, (_, byte) => {
   return value;
 });
 
-/** The check sum of bytes that come piece by piece: pass the last result to go on. */
+/** The checksum of bytes that come piece by piece: pass the last result to go on. */
 export function crc32(bytes: Uint8Array, before = 0): number {
   let value = ~before;
   for (let i = 0; i < bytes.length; i++) value = (value >>> 8) ^ TABLE[(value ^ bytes[i]) & 255];

@@ -3,7 +3,7 @@
 /** No sample is larger in magnitude, 120 dB above full scale: sums of its square stay finite. */
 export const LARGEST_SAMPLE = 2 ** 20;
 
-/** A sample from a file: held within what can be reckoned with; 0 for what is no number. */
+/** A sample from a file: held within what can be reckoned with; 0 for what is not a number. */
 export const soundSample = (value: number): number =>
   Number.isFinite(value) ? Math.max(-LARGEST_SAMPLE, Math.min(LARGEST_SAMPLE, value)) : 0;
 

@@ -21,7 +21,7 @@ export const greatestCommonDivisor = (a: number, b: number): number => (b === 0 
 
 /**
  * A rate in lowest terms.
- * @throws RangeError for a text that is no fraction and for what is not above 0
+ * @throws RangeError for a text that is not a fraction and for what is not above 0
  */
 export function fractionOf(rate: Rate): Fraction {
   let of: number;

@@ -1,7 +1,7 @@
 import { InputError } from './errors.ts';
 import { formatBytes } from './figures.ts';
 
-/** Largest file that is taken onto the shelf, in bytes. It is gone through piece by piece; its sound needs room on the disk. */
+/** Largest file that is taken onto the shelf, in bytes. It is read through piece by piece; its sound needs room on the disk. */
 export const LARGEST_FILE = 4_000_000_000;
 
 /** Hours of sound that a file may hold. */

@@ -43,7 +43,7 @@ export function endsSteps(plan: EndsPlan, format: Format): readonly Step[] {
       const all = gathered.channels(format.channels);
       const seam = findSeam(all, from, to, loop.search, Math.min(loop.crossFade, to - from), format.sampleRate);
       const fade = Math.min(loop.crossFade, seam.start - from, seam.end - seam.start);
-      // What stands in front of the loop's start is blended into its end.
+      // What precedes the loop's start is blended into its end.
       blend = all.map((samples) => samples.slice(seam.start - fade, seam.start));
       measured = { ...measured, loop: loopReport(all, seam, fade, { from, to }) };
       from = seam.start;
@@ -116,7 +116,7 @@ function layoutProcess(
   let left = 0;
   let hasFront = false;
 
-  /** The end of a loop gradually becomes what stands in front of its start. */
+  /** The end of a loop gradually becomes what precedes its start. */
   function blendInto(block: readonly Float32Array[], at: number): void {
     const length = blend?.[0].length ?? 0;
     if (!blend || length === 0) return;

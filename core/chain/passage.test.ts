@@ -4,7 +4,7 @@ import { type Block, type BlockProcess, eachBlock, kept, type Passage, through }
 
 const block = (...values: number[]): Block => [Float32Array.from(values)];
 
-/** A sound of two blocks that counts how often it is gone through. */
+/** A sound of two blocks that counts how often it is read through. */
 function counted() {
   let passages = 0;
   async function* blocks() {

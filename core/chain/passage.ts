@@ -12,7 +12,7 @@ export interface Pass {
   measured(): Measured;
 }
 
-/** Sound that can be gone through again and again, each time from its start. */
+/** Sound that can be run through again and again, each time from its start. */
 export type Passage = () => Pass;
 
 /** Sound passing through a station block by block. */
@@ -24,7 +24,7 @@ export interface BlockProcess {
   measured?(): Measured;
 }
 
-/** A part of a station's work. Made anew for each render, so it may remember what it was shown. */
+/** A part of a station's work. Made new for each render, so it may remember what it was shown. */
 export interface Step {
   /** Where something must be known of the whole sound first: is shown all that comes, block by block. */
   survey?(block: Block): void;
@@ -50,7 +50,7 @@ export const through =
     return { blocks: blocks(), measured: () => ({ ...before.measured(), ...process.measured?.() }) };
   };
 
-/** The same sound, kept in memory when it is gone through for the first time. */
+/** The same sound, kept in memory when it is read through for the first time. */
 export function kept(sound: Passage): Passage {
   let known: { readonly blocks: readonly Block[]; readonly measured: Measured } | null = null;
   async function* again(blocks: readonly Block[]) {

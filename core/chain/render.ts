@@ -14,18 +14,18 @@ export interface Rendered {
   readonly report: RenderReport;
   /** What the bytes are, for whoever reads them back. */
   readonly reading: Reading;
-  /** Check sum of what a reader must find again, as the maker of the file says it. */
+  /** Checksum of what a reader must find again, as the maker of the file says it. */
   readonly dataSum: FileMaker['dataSum'];
-  /** Check sums of all bytes as they were handed to the store, before any was amended. */
+  /** Checksums of all bytes as they were handed to the store, before any was amended. */
   readonly byteSums: ByteSums;
   /** The sound as it came to the encoder, once more from its start. */
   readonly sound: Passage;
 }
 
-/** Amendments touch the first bytes of a file alone, so those behind them have a sum of their own. */
+/** Amendments touch the first bytes of a file alone, so those after them have a sum of their own. */
 export const AMENDED_BYTES = 64;
 
-/** Check sums of a file's bytes: of the first ones, and of those behind them. */
+/** Checksums of a file's bytes: of the first ones, and of those after them. */
 export class ByteSums {
   head = 0;
   behindHead = 0;

@@ -64,7 +64,7 @@ export interface RenderReport {
 export type Measured = Partial<RenderReport>;
 
 export interface LoopReport {
-  /** Frames left away in front and behind. */
+  /** Frames left away at the start and the end. */
   readonly front: number;
   readonly back: number;
   /** How alike the sound is around both ends, -1..1. */
@@ -75,7 +75,7 @@ export interface LoopReport {
   readonly usualStep: number;
 }
 
-/** The sound as it leaves Rate and everything behind it. */
+/** The sound as it leaves Rate and everything after it. */
 export interface Format {
   /** Hz. */
   readonly sampleRate: number;

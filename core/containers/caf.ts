@@ -8,7 +8,7 @@ import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from 
 const HEADER = 8;
 const CHUNK_HEADER = 12;
 const DESCRIPTION = 32;
-/** Stands in front of the samples: a count of edits. */
+/** Precedes the samples: a count of edits. */
 const EDIT_COUNT = 4;
 
 const FLAG_FLOAT = 1;

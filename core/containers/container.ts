@@ -4,7 +4,7 @@ import type { TextOptions } from './text/options.ts';
 
 /** Bytes in a file beside the sound itself. */
 export interface Extra {
-  /** What the container calls it: a chunk's name, say. */
+  /** What the container calls it, such as a chunk's name. */
   readonly name: string;
   readonly bytes: number;
 }
@@ -20,7 +20,7 @@ export interface SoundFile {
   readonly container: string;
   readonly encoding: PlainEncoding;
   readonly codec: Codec;
-  /** Bits of each sample that carry sound, where these are fewer than are stored: 12 bits in 16, say. */
+  /** Bits of each sample that carry sound, where these are fewer than are stored, such as 12 bits in 16. */
   readonly usedBits?: number;
   /** Hz. */
   readonly sampleRate: number;
@@ -56,7 +56,7 @@ export interface Packing {
 /** Makes a file of encoded samples that come piece by piece; the file is head, bodies and tail one after the other. */
 export interface FileWriter {
   readonly head: Uint8Array;
-  /** The next encoded samples as they stand in the file. A piece holds whole samples. */
+  /** The next encoded samples as they are in the file. A piece holds whole samples. */
   body(data: Uint8Array): Uint8Array;
   tail(): Uint8Array;
 }

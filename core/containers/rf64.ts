@@ -3,7 +3,7 @@ import { asciiBytes, latin1 } from './ascii.ts';
 import type { Container, FileWriter, Packing } from './container.ts';
 import { wav } from './wav.ts';
 
-/** Stated where the size stands elsewhere. */
+/** Stated where the size is elsewhere. */
 const NO_SIZE = 0xffffffff;
 /** Three sizes of 64 bits, and the length of a table that stays empty (EBU Tech 3306; from memory). */
 const SIZES_BYTES = 28;
@@ -12,7 +12,7 @@ function write(packing: Packing): FileWriter {
   const plain = wav.write({ ...packing, dataBytes: 0 });
   const { dataBytes, frames, tags = [] } = packing;
   const padding = dataBytes % 2;
-  // What stands behind the sound does not depend on its size.
+  // What follows the sound does not depend on its size.
   const tail = wav.write({ ...packing, dataBytes: 0, tags }).tail();
   const sizes = new Uint8Array(8 + SIZES_BYTES);
   sizes.set(asciiBytes('ds64'));
@@ -27,7 +27,7 @@ function write(packing: Packing): FileWriter {
   const size = new Uint8Array(4);
   viewOf(size).setUint32(0, NO_SIZE, true);
   return {
-    // The sizes come first behind the form's name.
+    // The sizes come first after the form's name.
     head: concatenated([
       asciiBytes('RF64'),
       size,

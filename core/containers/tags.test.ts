@@ -14,7 +14,7 @@ const tags: Tag[] = [
   { name: 'comment', value: 'second take' },
 ];
 
-/** Seven frames: an odd number of bytes, so that what stands behind them has to be moved up. */
+/** Seven frames: an odd number of bytes, so that what follows them has to be moved up. */
 function pack(container: string, id: string, written: readonly Tag[]): Uint8Array {
   const encoding = encodingOf(id);
   const data = Uint8Array.from({ length: 7 * encoding.bytesPerSample }, (_, i) => i);

@@ -297,7 +297,7 @@ function formatBytes({ encoding, sampleRate, channels }: Packing): Uint8Array {
   const { unitBytes, unitFrames } = codecOf(encoding, layout);
   const tag = plain?.tag ?? Number(block?.[0]);
   const isExtended = channels > 2 && plain !== undefined;
-  // Behind the 16 bytes of plain PCM stands the size of what follows.
+  // After the 16 bytes of plain PCM stands the size of what follows.
   const extension = isExtended
     ? 22
     : encoding === imaAdpcm
@@ -373,7 +373,7 @@ function write(packing: Packing): FileWriter {
   return {
     head: concatenated(head),
     body: (data) => data,
-    // Behind the samples, as some players take everything in front of them for sound.
+    // After the samples, as some players take everything in front of them for sound.
     tail: () => concatenated([new Uint8Array(padding), info]),
   };
 }

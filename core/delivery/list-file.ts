@@ -62,7 +62,7 @@ export interface JoinedSounds {
   readonly joint: string;
 }
 
-/** What stands between the sounds where the sheet wants all of them in its list file; null where they stand alone. */
+/** What stands between the sounds where the sheet wants all of them in its list file; null where each has its own file. */
 export function jointOf(
   { listFile }: Pick<Target, 'listFile'>,
   files: readonly { readonly facts: { readonly container: string } }[],
@@ -73,7 +73,7 @@ export function jointOf(
 }
 
 /**
- * The text of a list file: header, the sounds themselves where they stand in it, index, one row for each file, footer;
+ * The text of a list file: header, the sounds themselves where they are in it, index, one row for each file, footer;
  * every line ends with a line feed.
  */
 export function listFileText(listFile: ListFile, rows: readonly ListRow[], sounds: JoinedSounds | null = null): string {

@@ -1,6 +1,6 @@
 import type { Block } from '../chain/index.ts';
 
-/** Windows in which a compressed sound is held against what was handed to its encoder. */
+/** Windows in which a compressed sound is compared with what was given to its encoder. */
 const WINDOW_S = 0.02;
 
 /** Only the low tones are compared, which encoders keep: means of so many samples. High ones they may leave out. */
@@ -66,7 +66,7 @@ export class SoundProof {
   /** Of each channel: what went in and what came out, smoothed. */
   private readonly wantedTones: readonly Smoother[];
   private readonly foundTones: readonly Smoother[];
-  /** The last windows of each channel: they are judged when those behind them are known. */
+  /** The last windows of each channel: they are judged when those after them are known. */
   private recent: Sums[][] = [];
   private trouble: string | null = null;
 

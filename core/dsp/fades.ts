@@ -13,6 +13,6 @@ const SHAPES_OF_FADES = {
 export type FadeShape = keyof typeof SHAPES_OF_FADES;
 export const FADE_SHAPES = Object.keys(SHAPES_OF_FADES) as FadeShape[];
 
-/** Gain, 0..1, at frame `n` of a fade in over `frames`: above 0 from its first frame, 1 behind its last. */
+/** Gain, 0..1, at frame `n` of a fade in over `frames`: above 0 from its first frame, 1 after its last. */
 export const fadeGain = (shape: FadeShape, n: number, frames: number): number =>
   n >= frames ? 1 : SHAPES_OF_FADES[shape]((n + 1) / (frames + 1));

@@ -9,7 +9,7 @@ const AUDIBLE = fromDb(-0.1);
 
 /**
  * Holds the samples of all channels at or below a ceiling, block by block, without flattening them: the gain goes down
- * before a peak comes and slowly up again behind it. All channels get the same gain; what stays below the ceiling for
+ * before a peak comes and slowly up again after it. All channels get the same gain; what stays below the ceiling for
  * long enough is passed on bit by bit. Nothing is delayed: `push` gives back less than it took, `finish` the rest.
  *
  * The gain a frame needs is min(1, ceiling / magnitude). Its smallest value among the next L frames is let up again

@@ -90,7 +90,7 @@ export const splitPart = (parts: readonly Part[], frame: number): Part[] =>
       : [part],
   );
 
-/** Joins a part with the one behind it, the silence between them included. */
+/** Joins a part with the one after it, the silence between them included. */
 export const joinPart = (parts: readonly Part[], index: number): Part[] =>
   parts.flatMap((part, i) => {
     const next = parts[index + 1];

@@ -240,7 +240,7 @@ class StageProcess {
 /**
  * Changes the rate of one channel, block by block, with memory that does not depend on its length. Linear phase, its
  * delay removed: output frame n stands at the time n / to. The whole output has round(input frames x to / from) frames.
- * What lies before and behind the input counts as silence. Far down, a soft first stage takes one of every few frames,
+ * What lies before and after the input counts as silence. Far down, a soft first stage takes one of every few frames,
  * which saves more than half of the work; its output begins as far before the input's start as its filter reaches.
  */
 export class Resampler {
@@ -251,7 +251,7 @@ export class Resampler {
   private taken = 0;
   private given = 0;
 
-  /** @throws RangeError for what is no rate, and for rates more than 256 : 1 apart. */
+  /** @throws RangeError for what is not a rate, and for rates more than 256 : 1 apart. */
   constructor(from: Rate, to: Rate, quality: ResampleQuality = QUALITIES.standard) {
     const { of, by } = ratioOf(from, to);
     if (Math.max(of / by, by / of) > MAX_RATIO) throw new RangeError(`${from} and ${to} Hz are too far apart`);

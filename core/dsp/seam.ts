@@ -1,6 +1,6 @@
 /** Where a loop begins and ends. */
 export interface Seam {
-  /** First frame of the loop, and the first behind it, counted from the sound's start. */
+  /** First frame of the loop, and the first after it, counted from the sound's start. */
   readonly start: number;
   readonly end: number;
   /** How alike the sound is around both, -1..1. */

@@ -13,13 +13,13 @@ const fixture = (name: string) =>
 const integers = (samples: Float32Array) => Array.from(samples, (value) => value * 32_768);
 
 const BLOCK = 256;
-/** Frames of such a block: one in its header, and two in each byte behind it. */
+/** Frames of such a block: one in its header, and two in each byte after it. */
 const FRAMES = 505;
 const mono = imaAdpcm.codec({ channels: 1, blockBytes: BLOCK });
 
 /**
  * What the reference decodes of whole blocks. It leaves out the last block, and puts a sample of its own (the header's
- * third and fourth byte) behind each block's first.
+ * third and fourth byte) after each block's first.
  */
 function referenceDecode(blocks: Uint8Array): number[] {
   const count = blocks.length / BLOCK;

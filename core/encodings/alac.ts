@@ -195,7 +195,7 @@ function readResidual(
   const out = new Int32Array(frames);
   const follow = (pace * paceQuarters) >> 2;
   let mean = startMean;
-  // Behind a run of zeros a value is none itself, so codes begin with one.
+  // After a run of zeros a value is none itself, so codes begin with one.
   let least = 0;
   for (let i = 0; i < frames; ) {
     const width = Math.min(31 - Math.clz32((mean >> MEAN_SHIFT) + 3), mostBits);

@@ -1,4 +1,4 @@
-/** Reads numbers of any width from bytes, the most significant bit first. Whoever reads on behind the last bit gets a RangeError. */
+/** Reads numbers of any width from bytes, the most significant bit first. Reading past the last bit throws a RangeError. */
 export class BitReader {
   private readonly bytes: Uint8Array;
   private readonly end: number;

@@ -1,6 +1,6 @@
 import { concatenated, deinterleave } from '../audio/index.ts';
 
-/** How samples stand in bytes; null where there is no such thing, as one byte has every order. */
+/** How samples are laid out in bytes; null where there is no such thing, as one byte has every order. */
 export interface ByteLayout {
   readonly order: 'little' | 'big' | null;
   readonly sign: 'signed' | 'unsigned' | null;
@@ -20,7 +20,7 @@ interface EncodingBase {
   readonly byteLayout?: ByteLayout;
 }
 
-/** How single samples stand in bytes. Samples are in storage order: frame by frame, channel by channel. */
+/** How single samples are laid out in bytes. Samples are in storage order: frame by frame, channel by channel. */
 interface SampleEncodingBase extends EncodingBase {
   readonly bytesPerSample: number;
   /** Hz at which it is usually found without a header (common practice, no source); left out where it is not. */
@@ -40,7 +40,7 @@ export interface IntegerEncoding extends SampleEncodingBase {
   readonly linearBits: number;
   /** True where the levels are not evenly spaced (G.711). */
   readonly companded: boolean;
-  /** True where the zero of the sound stands in the middle of the range. */
+  /** True where the zero of the sound is in the middle of the range. */
   readonly isUnsigned?: boolean;
   encode(samples: Int32Array): Uint8Array;
 }

@@ -19,7 +19,7 @@ export function packedPcm(packed: PackedPcm): BlockEncoding {
   // The fewest frames that end at the border of a byte are a block, so that each can be decoded on its own.
   const shared = greatestCommonDivisor(bits, 8);
   const unitFrames = 8 / shared;
-  /** Where in a byte the bit stands that comes as number `at`. */
+  /** Where in a byte the bit is that comes as number `at`. */
   const bitOf = (at: number) => (first === 'high' ? 7 - (at & 7) : at & 7);
   /** Which bit of a sample comes as number `k`. */
   const weightOf = (k: number) => (first === 'high' ? bits - 1 - k : k);

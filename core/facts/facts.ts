@@ -10,7 +10,7 @@ export interface Track {
   readonly title: string;
 }
 
-/** Counts changes of what facts hold: those of an older version are read anew from the file. */
+/** Counts changes of what facts hold: those of an older version are read again from the file. */
 export const FACTS_VERSION = 5;
 
 /** What a file is, read from its bytes. */

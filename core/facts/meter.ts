@@ -11,7 +11,7 @@ export interface Measures {
   readonly loudestTerm: number | null;
   /** Loudness range in LU; likewise. */
   readonly loudnessRange: number | null;
-  /** Frames in front and behind in which no channel exceeds -60 dBFS; for silence all of them are in front. */
+  /** Frames at the start and the end in which no channel exceeds -60 dBFS; for silence all of them are at the start. */
   readonly leadingSilence: number;
   readonly trailingSilence: number;
   /** Bits that the samples really use; null where they are no plain whole numbers. */

@@ -5,9 +5,9 @@ import { type Answer, kindOf, type Requirement, type SetSubject, type Subject, t
 
 export type Verdict = 'meets' | 'breaks' | 'advises' | 'unknown';
 
-/** One requirement held against one file, or against the whole set. */
+/** One requirement checked against one file, or against the whole set. */
 export interface Finding {
-  /** Which kind of requirement, and its title for people; `headroom` is no requirement, but every sound needs it. */
+  /** Which kind of requirement, and its title for people; `headroom` is not a requirement, but every sound needs it. */
   readonly requirement: Requirement['kind'] | 'headroom';
   readonly title: string;
   readonly verdict: Verdict;

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 
-/** Everything is loaded anew, with and without compiled kernels: some are made at first use and stay. */
+/** Everything is loaded again, with and without compiled kernels: some are made at first use and stay. */
 async function load(compiled: boolean) {
   vi.resetModules();
   if (compiled) vi.doUnmock('./module.ts');

@@ -48,7 +48,7 @@ describe('rates of a timer', () => {
         }
         const off = rates.map(({ hz }) => Math.abs(centsBetween(hz, wanted)));
         expect(off).toEqual([...off].sort((a, b) => a - b));
-        // All that there are, gone through one by one.
+        // All that there are, read through one by one.
         let least = Number.POSITIVE_INFINITY;
         for (const prescaler of entry.prescalers) {
           for (let divisor = 2; divisor <= 2 ** entry.counterBits; divisor++) {

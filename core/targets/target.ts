@@ -19,7 +19,7 @@ const hz = v.pipe(v.number(), v.minValue(1), v.maxValue(1_000_000));
 const listFileSchema = v.strictObject({
   name: fileName,
   header: v.string(),
-  /** True: sounds in source code or JSON stand in it, behind the header, and are no files of their own. */
+  /** True: sounds in source code or JSON stand in it, after the header, and are no files of their own. */
   holdsSounds: v.optional(v.boolean()),
   /** Stands before the rows. */
   index: v.optional(v.string()),

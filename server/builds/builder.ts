@@ -228,7 +228,7 @@ async function withListFile(
   return sounds ? [row] : [...files, row];
 }
 
-/** What a failed build says where the failure is no user's to mend. */
+/** What a failed build says where the failure is not the user's to mend. */
 function reasonOf(error: unknown): string {
   if (error instanceof InputError) return error.message;
   const trouble = diskTrouble(error);

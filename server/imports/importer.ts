@@ -185,7 +185,7 @@ export class Importer {
   }
 
   /**
-   * Reads sources of an older version anew, so that their facts say what is said today. Gives a sentence on what was done.
+   * Reads sources of an older version again, so that their facts say what is said today. Gives a sentence on what was done.
    * One that cannot be read any more keeps what is known of it, with a warning.
    */
   async renewFacts(): Promise<string[]> {

@@ -1,6 +1,6 @@
 import { DataTypes, type QueryInterface } from 'sequelize';
 
-// Made anew for each column: Sequelize writes into the descriptions that it is given.
+// Made new for each column: Sequelize writes into the descriptions that it is given.
 const id = () => ({ type: DataTypes.STRING, primaryKey: true });
 const text = () => ({ type: DataTypes.STRING, allowNull: false });
 const whole = () => ({ type: DataTypes.INTEGER, allowNull: false });

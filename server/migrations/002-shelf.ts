@@ -2,7 +2,7 @@ import { DataTypes, type QueryInterface } from 'sequelize';
 
 /**
  * A source is bytes *and* what they are read as: the same file may be there once for each of its sounds and each reading.
- * SQLite cannot drop the old rule that a hash occurs once, so the table is made anew and takes the old one's place, as
+ * SQLite cannot drop the old rule that a hash occurs once, so the table is rebuilt and takes the old one's place, as
  * SQLite's documentation describes it ("Making Other Kinds Of Table Schema Changes").
  */
 export async function up(db: QueryInterface): Promise<void> {

@@ -107,7 +107,7 @@ export async function openDatabase(file: string): Promise<Sequelize> {
   await sequelize.query('PRAGMA journal_mode = WAL');
   // What was acknowledged is on the disk: SQLite's own choice, which is asked for all the same.
   await sequelize.query('PRAGMA synchronous = FULL');
-  // Made anew for each column: Sequelize writes the column's name into its description.
+  // Made new for each column: Sequelize writes the column's name into its description.
   const id = () => ({ type: DataTypes.STRING, primaryKey: true });
   const text = () => ({ type: DataTypes.STRING, allowNull: false });
   const whole = () => ({ type: DataTypes.INTEGER, allowNull: false });

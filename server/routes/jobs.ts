@@ -37,7 +37,7 @@ const clipsSchema = v.object({
   ),
 });
 
-/** Clips that come behind those that are there. */
+/** Clips that come after those that are there. */
 const moreClipsSchema = v.object({
   clips: v.pipe(
     v.array(v.object({ sourceId: v.string(), settings: v.unknown() })),

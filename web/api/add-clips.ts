@@ -12,7 +12,7 @@ export interface NewClip {
   readonly cut?: ClipSettings['cut'];
 }
 
-/** Adds clips behind those that a job has. */
+/** Adds clips after those that a job has. */
 export function useAddClips() {
   const client = useQueryClient();
   return useMutation({

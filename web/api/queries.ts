@@ -56,7 +56,7 @@ export const useJob = (id: string) =>
       await nothingPending(id);
       return unwrap<JobView>(api.jobs[':id'].$get({ param: { id } }));
     },
-    // The bench holds the job itself while it is open; it loads it anew each time it is opened.
+    // The bench holds the job itself while it is open; it loads it again each time it is opened.
     staleTime: 0,
     gcTime: 0,
     refetchOnWindowFocus: false,

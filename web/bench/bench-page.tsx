@@ -53,7 +53,7 @@ interface BenchProps {
 }
 
 function Bench({ job, target: current, variants }: BenchProps) {
-  // Loading the sheets again must not settle everything anew.
+  // Loading the sheets again must not settle everything again.
   const sheet = JSON.stringify(current);
   const target = useMemo<Target>(() => JSON.parse(sheet), [sheet]);
   const [store] = useState(() => createJobStore(job));

@@ -120,7 +120,7 @@ export const useUndo = (store: JobStore) => {
   return { past, future };
 };
 
-/** Makes all changes until the function that it gives back is called one step of undo: a drag, say. */
+/** Makes all changes until the function that it gives back is called one step of undo, such as a drag. */
 export function beginGesture(store: JobStore): () => void {
   const { pause, resume } = store.temporal.getState();
   const before = store.getState().clips;

@@ -40,7 +40,7 @@ const HEARD = [
   { name: 'result', label: 'Result', key: 'R' },
 ] as const;
 
-/** Play, what is heard, loop, the headroom, and where the playhead stands. */
+/** Play, what is heard, loop, the headroom, and where the playhead is. */
 export function Transport({ player, cut, sampleRate, report }: Props) {
   const { playing, heard, loop, problem } = useStore(player.store);
   const position = useStore(player.store, (state) => state.position);

@@ -41,7 +41,7 @@ function Check({ targets }: { targets: readonly Target[] }) {
   const target = isKnown ? withVariant(sheet, variantId) : sheet;
   const [files, setFiles] = useState<readonly Checked[]>([]);
 
-  /** How often each file was read: once more for each device that it is held against. */
+  /** How often each file was read: once more for each device that it is checked against. */
   const readings = useRef(new Map<string, number>());
 
   const read = async ({ id, file }: Checked, reader: Target) => {

@@ -11,7 +11,7 @@ interface FilePlayerState {
   readonly problem: { readonly name: string; readonly message: string } | null;
 }
 
-/** Plays delivered files: their bytes are fetched and opened anew, so that what is heard is what will be carried over. */
+/** Plays delivered files: their bytes are fetched and opened again, so that what is heard is what will be carried over. */
 export class FilePlayer {
   readonly store = createStore<FilePlayerState>(() => ({ playing: null, problem: null }));
   private readonly player = new Player();

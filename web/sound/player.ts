@@ -238,7 +238,7 @@ function resultPiece(result: Pcm | null, from: number, count: number): readonly 
   return result.channels.map((samples) => samples.subarray(from, from + count));
 }
 
-/** A piece of the source; frames behind its end are silent (a loop may be longer than the cut). */
+/** A piece of the source; frames after its end are silent (a loop may be longer than the cut). */
 async function sourcePiece({ source, cut }: Material, place: number, count: number): Promise<readonly Float32Array[]> {
   if (!source) return [];
   const inside = place < cut.end && place >= cut.start ? cut.end : source.frames;

@@ -44,7 +44,7 @@ export function FieldInput({ field, value, onChange }: Props) {
 function Typed({ field, value, onChange }: Props) {
   const shown = textOf(value);
   const [text, setText] = useState(shown);
-  // What comes from elsewhere, a picked rate say, replaces what was typed.
+  // What comes from elsewhere, such as a picked rate, replaces what was typed.
   useEffect(() => {
     setText((before) => (textOf(typedValue(field, before)) === shown ? before : shown));
   }, [field, shown]);

@@ -14,7 +14,7 @@ interface Props {
   readonly onChange: (value: Values | undefined) => void;
 }
 
-/** A part of a sheet that may be left out: a switch, and its entries behind it. */
+/** A part of a sheet that may be left out: a switch, and its entries after it. */
 export function OptionalPart({ label, fields, usual, value, onChange }: Props) {
   return (
     <div className="mt-2">

@@ -14,9 +14,9 @@ interface FieldProps {
   readonly label: ReactNode;
   /** True: the label is for those who cannot see, as others see what is meant. */
   readonly isLabelHidden?: boolean;
-  /** Stands behind what is typed. */
+  /** Follows what is typed. */
   readonly unit?: ReactNode;
-  /** Stands in front of it. */
+  /** Precedes it. */
   readonly icon?: ReactNode;
 }
 

@@ -14,7 +14,7 @@ interface Props {
 
 /**
  * A number that is typed: taken on Enter or when the field is left. What is out of range is taken at the nearest end,
- * what is no number is put back. Escape puts back too.
+ * what is not a number is put back. Escape puts back too.
  */
 export function NumberField({ label, value, unit, decimals = 0, range, onChange }: Props) {
   const shown = value.toFixed(decimals);

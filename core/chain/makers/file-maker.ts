@@ -13,7 +13,7 @@ export interface FileMaker {
   /** Asked for at the end. */
   measured(): Measured;
   /**
-   * Check sum of what a reader must find again: the encoded samples as they stand in the file; the whole numbers, where a
+   * Checksum of what a reader must find again: the encoded samples as they are in the file; the whole numbers, where a
    * library keeps those; null where it keeps none.
    */
   readonly dataSum: number | null;

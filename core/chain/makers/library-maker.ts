@@ -7,7 +7,7 @@ import type { DepthPlan } from '../stations/depth.ts';
 import { type FileMaker, quantiserOf } from './file-maker.ts';
 import { RoundingMeter } from './rounding-meter.ts';
 
-/** Check sum of whole numbers, frame by frame, however they are cut into blocks. */
+/** Checksum of whole numbers, frame by frame, however they are cut into blocks. */
 export function levelsSum(levels: readonly Int32Array[], sum: number): number {
   const all = interleave(levels, new Int32Array(levels.length * levels[0].length));
   return crc32(new Uint8Array(all.buffer), sum);

@@ -7,7 +7,7 @@ const FLOATS = { 4: '.float', 8: '.double' } as const;
 
 const directiveOf = (element: Element): string => (element.isFloat ? FLOATS[element.bytes] : WHOLE[element.bytes]);
 
-/** Numbers for an assembler, with a label before and behind them (directives that many assemblers share). */
+/** Numbers for an assembler, with a label before and after them (directives that many assemblers share). */
 export const assembler = textContainer({
   id: 'assembler',
   title: 'assembler source',

@@ -144,17 +144,17 @@ const digitOf = (byte: number): number => {
   return letter >= SMALL_A && letter <= SMALL_A + 5 ? letter - SMALL_A + 10 : -1;
 };
 
-/** Where numbers stand in a text. */
+/** Where numbers are in a text. */
 export interface NumberText {
   readonly bytes: Uint8Array;
   readonly from: number;
   /** The byte that ends them. */
   readonly closing: number;
-  /** A word that may begin a line, `.byte` say. */
+  /** A word that may begin a line, such as `.byte`. */
   readonly skipped: string;
 }
 
-/** Numbers of a text as the bytes they stand for; null where something else stands there. */
+/** Numbers of a text as the bytes they stand for; null where something else is there. */
 export const parseNumbers = (text: NumberText, element: Element): Uint8Array | null =>
   element.isFloat ? parseFloats(text, element.bytes) : parseWhole(text, element);
 

@@ -6,7 +6,7 @@ import { headerless } from '../headerless.ts';
 import { USUAL_TEXT } from './options.ts';
 
 /**
- * Intel HEX: records of 16 bytes with their address and a check sum ("Hexadecimal Object File Format Specification",
+ * Intel HEX: records of 16 bytes with their address and a checksum ("Hexadecimal Object File Format Specification",
  * revision A, 1988; from memory). It holds bare bytes at an address and does not say what they are.
  */
 const DATA = 0x00;

@@ -2,11 +2,11 @@ import { KEYWORDS } from './keywords.ts';
 
 /** How the text forms are written; each takes what it has a use for. */
 export interface TextOptions {
-  /** Stands between an array and its values: `PROGMEM` say. */
+  /** Stands between an array and its values, such as `PROGMEM`. */
   readonly storageAttribute: string;
   /** Empty: made from the file's name. */
   readonly arrayName: string;
-  /** Empty: the usual one for the encoding, `uint8_t` say. */
+  /** Empty: the usual one for the encoding, such as `uint8_t`. */
   readonly elementType: string;
   /** Characters in a line at most. */
   readonly lineWidth: number;

@@ -31,12 +31,12 @@ export interface TextForm {
   before(context: ArrayContext): readonly string[];
   /** Begins and ends a line of such numbers. */
   line(element: Element): { readonly prefix: string; readonly end: string };
-  /** Ends the last line of numbers; then the lines behind them. */
+  /** Ends the last line of numbers; then the lines after them. */
   readonly lastEnd: string;
   after(context: ArrayContext): readonly string[];
-  /** Finds where the numbers begin: behind the match. */
+  /** Finds where the numbers begin: after the match. */
   readonly opening: RegExp;
-  /** Stands behind the numbers. */
+  /** Follows the numbers. */
   readonly closing: string;
   /** Where else the count of numbers and the rate stand: a device's program believes those. */
   readonly states: { readonly length?: RegExp; readonly sampleRate?: RegExp };

@@ -109,7 +109,7 @@ function separate([first, second]: readonly Float64Array[], code: number): void 
 }
 
 /**
- * Decodes one frame whose check sum was found right (`splitFrames`).
+ * Decodes one frame whose checksum was found right (`splitFrames`).
  * @param bytes the whole frame
  * @param streamBits bits of a sample as the stream's description states them, for frames that do not
  * @returns samples of each channel from -1 to 1, to the last bit where they have up to 24

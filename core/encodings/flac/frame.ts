@@ -181,7 +181,7 @@ function codedNumber(value: number): number[] {
   if (value < 0x80) return [value];
   const tail: number[] = [];
   let rest = value;
-  // The first byte holds 6 bits less one for each byte behind it.
+  // The first byte holds 6 bits less one for each byte after it.
   while (rest >= 2 ** (6 - tail.length)) {
     tail.unshift(0x80 | (rest & 63));
     rest = Math.floor(rest / 64);

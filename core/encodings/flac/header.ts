@@ -2,7 +2,7 @@ import { crc8 } from './check-sums.ts';
 
 /** What the header of a frame states (RFC 9639, 9.1). */
 export interface FrameHeader {
-  /** Size of the header with its check sum. */
+  /** Size of the header with its checksum. */
   readonly bytes: number;
   /** Frames of sound in this one. */
   readonly frames: number;
@@ -38,7 +38,7 @@ export function frameHeader(bytes: Uint8Array, at: number): FrameHeader | null {
   const pair = fourth >> 4;
   let frames = blockFrames(third >> 4);
   const length = numberBytes(bytes[at + 4]);
-  // 15 is no rate, 11 and more are no channels, 3 is no depth, and the last bit is 0.
+  // 15 is not a rate, 11 and more are no channels, 3 is not a depth, and the last bit is 0.
   if (frames === null || rate === 15 || pair > 10 || ((fourth >> 1) & 7) === 3 || fourth & 1 || length === 0)
     return null;
   const sizeBytes = frames > 0 ? 0 : (third >> 4) - 5;

@@ -2,10 +2,10 @@ import { type ByteFile, InputError } from '../../audio/index.ts';
 import { crc16 } from './check-sums.ts';
 import { type FrameHeader, frameHeader, LONGEST_HEADER } from './header.ts';
 
-/** A frame as it stands in a file. */
+/** A frame as it is in a file. */
 export interface FlacFrame {
   readonly header: FrameHeader;
-  /** Its bytes, header and check sum included; null where the check sum is not that of the bytes. */
+  /** Its bytes, header and checksum included; null where the checksum is not that of the bytes. */
   readonly bytes: Uint8Array | null;
 }
 
@@ -21,7 +21,7 @@ const isLater = (header: FrameHeader, next: FrameHeader): boolean =>
   next.isVariable === header.isVariable && next.number > header.number;
 
 /**
- * The frames of a FLAC stream, one after the other. A frame ends where its check sum comes out and the next one's header
+ * The frames of a FLAC stream, one after the other. A frame ends where its checksum comes out and the next one's header
  * stands, or the file ends: no other byte pattern is taken for an end, wherever pieces of the file are read. Bytes that
  * belong to no frame are passed over.
  */
@@ -64,7 +64,7 @@ class Window {
     return frameHeader(this.around(at, at + LONGEST_HEADER), at - this.start);
   }
 
-  /** The next place where a header stands; null where there is none before `limit`. */
+  /** The next place where a header is; null where there is none before `limit`. */
   nextHeader(from: number, limit = this.file.size): number | null {
     for (let at = from; at < limit; at++) {
       const bytes = this.around(at, at + LONGEST_HEADER);
@@ -80,7 +80,7 @@ class Window {
     return null;
   }
 
-  /** Where the frame at `at` ends; null where its check sum does not come out. */
+  /** Where the frame at `at` ends; null where its checksum does not come out. */
   endOf(at: number, header: FrameHeader): number | null {
     const limit = Math.min(this.file.size, at + longestFrame(header));
     let sum = 0;
@@ -97,7 +97,7 @@ class Window {
     return null;
   }
 
-  /** The check sum of more bytes. */
+  /** The checksum of more bytes. */
   private summed(from: number, to: number, sum: number): number {
     let value = sum;
     for (let at = from; at < to; at += PIECE) {

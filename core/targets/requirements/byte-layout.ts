@@ -24,7 +24,7 @@ const words = ({ order, sign, packing }: ByteLayout) =>
     ...(packing ? [packing === 'packed' ? 'packed' : 'each in its own bytes'] : []),
   ].join(', ') || 'the encoding does not say';
 
-/** How the samples of an encoding stand in bytes. */
+/** How the samples of an encoding are laid out in bytes. */
 export function byteLayoutOf(id: string): ByteLayout {
   const encoding = findEncoding(id);
   return encoding?.byteLayout ?? { order: null, sign: null, packing: encoding?.kind === 'block' ? 'packed' : 'bytes' };

@@ -12,7 +12,7 @@ const schema = v.strictObject({
   ...common,
 });
 
-/** Where on the card the file stands. */
+/** Where on the card the file is. */
 export const folder: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'folder',
   scope: 'file',

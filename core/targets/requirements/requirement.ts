@@ -9,12 +9,12 @@ export const common = {
   advised: v.optional(v.boolean()),
 };
 
-/** A file held against requirements: its facts and the name under which it is delivered. */
+/** A file checked against requirements: its facts and the name under which it is delivered. */
 export interface Subject {
   readonly facts: Facts;
   /** Without folders. */
   readonly fileName: string;
-  /** Where on the card it stands, "" for the top; undefined where nobody knows. */
+  /** Where on the card it is, "" for the top; undefined where nobody knows. */
   readonly folder?: string;
   /** Tags of the source that it was made of; undefined where nobody knows. */
   readonly sourceTags?: readonly Tag[];
@@ -74,7 +74,7 @@ export interface Demands {
   /** LUFS. */
   loudness: number;
   removeDc: boolean;
-  /** Seconds of silence at the start and behind, at least; what is there already counts. */
+  /** Seconds of silence at the start and the end, at least; what is there already counts. */
   silence: { readonly front: number; readonly back: number };
   bitRate: {
     readonly anyOf: readonly number[] | null;

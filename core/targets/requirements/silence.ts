@@ -18,7 +18,7 @@ const schema = v.pipe(
 /** Compressed sound begins to swell a little before it sounds: at most so many seconds, one frame of MP3. */
 const PRE_ECHO = 0.03;
 
-/** Silence in front, so that a player can lock, and behind. What is advised is made as well: it costs nothing but time. */
+/** Silence at the start, so that a player can lock on, and at the end. What is advised is made as well: it costs nothing but time. */
 export const silence: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'silence',
   scope: 'file',

@@ -8,7 +8,7 @@ interface Started<Api> {
   readonly end: (reason: Error) => void;
 }
 
-/** A worker for one kind of task: started at its first use, and anew after it failed or was ended. */
+/** A worker for one kind of task: started at its first use, and again after it failed or was ended. */
 export class TaskWorker<Api> {
   private readonly create: () => Worker;
   private started: Started<Api> | null = null;
