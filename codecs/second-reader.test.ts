@@ -15,7 +15,7 @@ test.each<[string, Partial<SecondReading>]>([
 ])('a second reader that finds %s stops the file', async (_, change) => {
   const doubting: Library = {
     ...library,
-    readAgain: async (file) => ({ ...(await library.readAgain(file)), ...change }),
+    readAgain: async (file, work) => ({ ...(await library.readAgain(file, work)), ...change }),
   };
   await expect(make(doubting)).rejects.toThrow('the finished mp3 file does not read back as it was written');
 });

@@ -293,7 +293,7 @@ test('every station says what its choices do: channels, draft, fades and bars, d
   await station('Level').click();
   await page.getByRole('switch', { name: 'Limiter' }).focus();
   await page.keyboard.press('Space');
-  await expect(panel.getByText(/A limiter holds \u22121\.0 dBFS/)).toBeVisible();
+  await expect(panel.getByText(/A limiter keeps peaks at or below \u22121\.0 dBFS/)).toBeVisible();
 });
 
 test('of two limits the one that binds is named, and a gain too far is a finding', async ({ page }) => {

@@ -1,4 +1,4 @@
-import type { ByteFile, Library, OpenEncoder, SecondReading } from '@tambur/core';
+import type { ByteFile, Library, OpenEncoder, SecondReading, Work } from '@tambur/core';
 import { EncodedPacketSink } from 'mediabunny';
 import { withMedia } from '../formats/tags.ts';
 import { openSourceStream } from '../open-source.ts';
@@ -25,13 +25,14 @@ const openEncoder: OpenEncoder = async (order) => {
  * A finished file as the media library reads it: a parser that shares nothing with the reader of `formats/`. It counts
  * packets, so that delay and padding are still in its length.
  */
-const readAgain = (file: ByteFile): Promise<SecondReading> =>
+const readAgain = (file: ByteFile, work: Work): Promise<SecondReading> =>
   withMedia(file, async (input) => {
     const track = await input.getPrimaryAudioTrack();
     if (!track?.codec) throw new Error('the media library finds no sound in the finished file');
     let seconds = 0;
     let packets = 0;
     for await (const packet of new EncodedPacketSink(track).packets(undefined, undefined, { metadataOnly: true })) {
+      await work.check();
       seconds += packet.duration;
       packets++;
     }

@@ -69,12 +69,16 @@ function stereoStream(order: EncoderOrder): Stream {
 }
 
 /** CRC-16 as the information frame has it: polynomial 0x8005 from the lowest bit on. */
-function crc16(bytes: Uint8Array): number {
-  let value = 0;
-  for (const byte of bytes) {
-    value ^= byte;
-    for (let k = 0; k < 8; k++) value = value & 1 ? (value >> 1) ^ 0xa001 : value >> 1;
-  }
+const CRC_TABLE = Uint16Array.from({ length: 256 }, (_, byte) => {
+  let value = byte;
+  for (let bit = 0; bit < 8; bit++) value = value & 1 ? (value >> 1) ^ 0xa001 : value >> 1;
+  return value;
+});
+
+/** The checksum of bytes that come piece by piece: pass the last result to go on. */
+function crc16(bytes: Uint8Array, before = 0): number {
+  let value = before;
+  for (const byte of bytes) value = (value >> 8) ^ (CRC_TABLE[(value ^ byte) & 255] ?? 0);
   return value;
 }
 
@@ -85,7 +89,7 @@ const DELAY = 576;
  * The first frame, which states how many frames there are, and what of the first and the last is no sound: the layout of
  * Xing's header with LAME's extension (from memory). It is a frame of the stream's own kind that holds silence.
  */
-function informationFrame(stream: Uint8Array, frames: number): Uint8Array {
+function informationFrame(stream: Uint8Array, sum: number, frames: number): Uint8Array {
   const first = mpegFrame(stream);
   if (!first) throw new Error('the MP3 encoder gave no frame');
   // The header of the first frame, without its padding and checksum.
@@ -114,7 +118,7 @@ function informationFrame(stream: Uint8Array, frames: number): Uint8Array {
   roomy[lame + 22] = ((DELAY & 15) << 4) | ((padding >> 8) & 15);
   roomy[lame + 23] = padding & 255;
   view.setUint32(lame + 28, stream.length + roomy.length);
-  view.setUint16(lame + 32, crc16(stream));
+  view.setUint16(lame + 32, sum);
   view.setUint16(lame + 34, crc16(roomy.subarray(0, lame + 34)));
   return roomy;
 }
@@ -148,6 +152,11 @@ export const encodeMp3: EncoderMaker = async (order): Promise<SoundEncoder> => {
   const stream = order.channels === 2 && order.stereoMode === 'stereo' ? stereoStream(order) : await jointStream(order);
   const tag = id3Tag(order.tags);
   const all = new Collected();
+  let sum = 0;
+  const keep = (bytes: Uint8Array) => {
+    all.add(bytes);
+    sum = crc16(bytes, sum);
+  };
   let isStarted = false;
   const withTag = (bytes: Uint8Array) => {
     if (isStarted) return bytes;
@@ -158,15 +167,15 @@ export const encodeMp3: EncoderMaker = async (order): Promise<SoundEncoder> => {
     async push(block) {
       const bytes = stream.push(block);
       if (!order.infoFrame) return withTag(bytes);
-      all.add(bytes);
+      keep(bytes);
       return new Uint8Array(0);
     },
     async finish() {
       const bytes = stream.finish();
       if (!order.infoFrame) return withTag(bytes);
-      all.add(bytes);
+      keep(bytes);
       const sound = all.all();
-      return concatenated([tag, informationFrame(sound, order.frames), sound]);
+      return concatenated([tag, informationFrame(sound, sum, order.frames), sound]);
     },
     close: noHold,
   };

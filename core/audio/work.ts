@@ -1,15 +1,11 @@
 /** At most so many frames are worked on between two looks at whether the work is still wanted. */
 export const WORK_FRAMES = 65_536;
 
-/** The same frames, channel by channel, in blocks of at most `WORK_FRAMES`; none where there are no frames. */
-export function* workBlocks(block: readonly Float32Array[]): Iterable<readonly Float32Array[]> {
+/** The same frames, channel by channel, in blocks of at most `most`; none where there are no frames. */
+export function* workBlocks(block: readonly Float32Array[], most = WORK_FRAMES): Iterable<readonly Float32Array[]> {
   const frames = block[0]?.length ?? 0;
-  if (frames > 0 && frames <= WORK_FRAMES) yield block;
-  else {
-    for (let at = 0; at < frames; at += WORK_FRAMES) {
-      yield block.map((samples) => samples.subarray(at, at + WORK_FRAMES));
-    }
-  }
+  if (frames > 0 && frames <= most) yield block;
+  else for (let at = 0; at < frames; at += most) yield block.map((samples) => samples.subarray(at, at + most));
 }
 
 /** A piece of work as whoever waits for it sees it. */

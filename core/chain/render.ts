@@ -1,4 +1,13 @@
-import { crc32, InputError, type PcmReader, portionOf, requireFinite, WORK_FRAMES, type Work } from '../audio/index.ts';
+import {
+  crc32,
+  InputError,
+  type PcmReader,
+  portionOf,
+  requireFinite,
+  WORK_FRAMES,
+  type Work,
+  workBlocks,
+} from '../audio/index.ts';
 import type { Reading } from '../containers/index.ts';
 import type { FileStore } from './file-store.ts';
 import type { OpenEncoder } from './library.ts';
@@ -109,7 +118,13 @@ export async function render(
     return store.write(bytes);
   };
   try {
-    const came = await goThrough(pass, frames, passWork(surveys), async (block) => write(await maker.push(block)));
+    const making = passWork(surveys);
+    const came = await goThrough(pass, frames, making, async (block) => {
+      for (const part of workBlocks(block, maker.framesAtOnce)) {
+        await making.check();
+        await write(await maker.push(part));
+      }
+    });
     if (came === 0) throw new InputError('no-frames', 'The cut holds no sound; make it longer.');
     if (came !== frames) throw new Error(`${came} frames arrived where ${frames} were announced`);
     await write(await maker.finish());

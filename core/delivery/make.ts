@@ -29,13 +29,13 @@ export interface MadeClip {
   readonly findings: readonly Finding[];
 }
 
-/** What reads files that core does not read itself: handed in by whoever makes such files. */
+/** What reads files that core does not read itself: passed in by whoever makes such files. */
 export interface Library {
   readonly openEncoder: OpenEncoder;
   /** A finished file as anybody's reader sees it. */
   read(file: ByteFile): Promise<SoundStream>;
   /** The same file, read by other means: what it says of itself. */
-  readAgain(file: ByteFile): Promise<SecondReading>;
+  readAgain(file: ByteFile, work: Work): Promise<SecondReading>;
 }
 
 /** What a second reader found in a file. */
@@ -49,7 +49,7 @@ export interface SecondReading {
 
 export interface MakeOptions extends Omit<RenderOptions, 'openEncoder'> {
   readonly library?: Library;
-  /** Where the file goes; memory, if nothing is said. */
+  /** Where the file goes; by default into memory. */
   readonly store?: FileStore;
   /** Shown the sound of the finished file, block by block, as it is read again. */
   readonly hear?: (block: Block) => void;
@@ -59,7 +59,7 @@ export interface MakeOptions extends Omit<RenderOptions, 'openEncoder'> {
 const MAKING = 0.75;
 
 /**
- * The whole way for one clip whose chain is settled: render, read the finished bytes again, hold them against the sheet.
+ * The whole way for one clip whose chain is settled: render, read the finished bytes again, check them against the sheet.
  * The page, the server and the command line all call this, which is why they give the same bytes.
  * @param source the sound that `chain.order.facts` are of
  * @throws InputError where a setting cannot be carried out
@@ -85,7 +85,7 @@ export async function makeClip(
     reading.progress(frames / rendered.report.frames);
   };
   const facts = stations.wrap.plan.compressed
-    ? await readLibraryFile(file, rendered, chain, library, heard)
+    ? await readLibraryFile(file, rendered, chain, library, heard, reading)
     : await readBack(file, rendered, heard, reading);
   work.progress(1);
   const { report } = rendered;
@@ -144,6 +144,7 @@ async function readLibraryFile(
   chain: Chain,
   library: Library | undefined,
   hear: Hear,
+  work: Work,
 ): Promise<Facts> {
   if (!library) throw new RangeError('no reader of the finished file was passed in');
   const { reading, report, dataSum } = rendered;
@@ -167,7 +168,7 @@ async function readLibraryFile(
     await proof?.add(skipped ? block.map((samples) => samples.subarray(skipped)) : block);
   };
   const facts = await surveyStream(await library.read(file), compare).finally(() => proof?.close());
-  const second = await library.readAgain(file);
+  const second = await library.readAgain(file, work);
   const isSame = ({ encoding, sampleRate, channels }: Reading | Facts | SecondReading) =>
     encoding === reading.encoding && sampleRate === reading.sampleRate && channels === reading.channels;
   const over = facts.frames - report.frames;

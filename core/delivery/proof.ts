@@ -25,17 +25,30 @@ const MOST_ENERGY = 20;
 const LEAST_POWER = 1e-5;
 const BESIDE = 0.03;
 
+/**
+ * Nor does a sound whose low tones are a smaller share of its energy than this: what is left of a high tone after
+ * smoothing, which an encoder may leave out together with what it drowns. White noise has an eighth.
+ */
+const LOW_SHARE = 0.03;
+
 /** Of a whole channel: by so much it may be more like another one that went in before they count as swapped. */
 const SWAPPED = 0.1;
 /** Least correlation of a whole channel. */
 const LEAST_WHOLE = 0.2;
 
-/** Sums over one channel of what went in and what came out. */
+/** Sums over one channel of what went in and what came out: the low tones, and all of what went in. */
 interface Sums {
+  all: number;
   wanted: number;
   found: number;
   both: number;
 }
+
+const noSums = (): Sums => ({ all: 0, wanted: 0, found: 0, both: 0 });
+
+/** Whether there is enough in the low tones of so many frames to say anything. */
+const canBeJudged = ({ all, wanted }: Sums, frames: number): boolean =>
+  wanted / Math.max(1, frames) >= LEAST_POWER && wanted >= LOW_SHARE * all;
 
 const likeness = ({ wanted, found, both }: Sums): number =>
   wanted > 0 && found > 0 ? both / Math.sqrt(wanted * found) : 0;
@@ -50,7 +63,7 @@ export interface Ordered {
 }
 
 /**
- * Holds a decoded sound against the one that was handed to the encoder, both coming block by block, aligned to the frame.
+ * Compares a decoded sound with the one that was given to the encoder, both coming block by block, aligned to the frame.
  * A packet that was lost, a block that stands twice, channels that were swapped, do not pass.
  */
 export class SoundProof {
@@ -74,9 +87,9 @@ export class SoundProof {
     this.rendered = rendered[Symbol.asyncIterator]();
     this.length = Math.max(1, Math.round(WINDOW_S * sampleRate));
     this.isClear = bitRate / (sampleRate * channels) >= CLEAR_BITS;
-    const none = (): Sums => ({ wanted: 0, found: 0, both: 0 });
-    this.whole = Array.from({ length: channels }, () => Array.from({ length: channels }, none));
-    this.window = Array.from({ length: channels }, none);
+
+    this.whole = Array.from({ length: channels }, () => Array.from({ length: channels }, noSums));
+    this.window = Array.from({ length: channels }, noSums);
     this.wantedTones = Array.from({ length: channels }, () => new Smoother());
     this.foundTones = Array.from({ length: channels }, () => new Smoother());
   }
@@ -106,6 +119,11 @@ export class SoundProof {
       tones.map((tone, channel) => tone.push(block[channel].subarray(at, at + count)));
     const wanted = part(this.buffered, this.at, this.wantedTones);
     const out = part(found, from, this.foundTones);
+    const all = this.buffered.map((samples) => {
+      let sum = 0;
+      for (let i = this.at; i < this.at + count; i++) sum += samples[i] * samples[i];
+      return sum;
+    });
     this.whole.forEach((row, channel) => {
       row.forEach((sums, other) => {
         let [a, b, both] = [0, 0, 0];
@@ -117,6 +135,7 @@ export class SoundProof {
           both += x * y;
         }
         for (const each of other === channel ? [sums, this.window[channel]] : [sums]) {
+          each.all += all[other];
           each.wanted += a;
           each.found += b;
           each.both += both;
@@ -127,7 +146,7 @@ export class SoundProof {
 
   private endWindow(): void {
     this.recent.push(this.window);
-    this.window = this.window.map(() => ({ wanted: 0, found: 0, both: 0 }));
+    this.window = this.window.map(noSums);
     this.filled = 0;
     if (this.recent.length > 2 * NEAR + 1) this.recent.shift();
     if (this.recent.length > NEAR) this.judge(this.recent.length - 1 - NEAR);
@@ -138,7 +157,7 @@ export class SoundProof {
     if (!this.isClear || this.trouble) return;
     this.recent[index]?.forEach((sums, channel) => {
       const near = Math.max(...this.recent.map((window) => window[channel].wanted));
-      if (sums.wanted / this.length < LEAST_POWER || sums.wanted < BESIDE * near) return;
+      if (!canBeJudged(sums, this.length) || sums.wanted < BESIDE * near) return;
       const energy = sums.found / sums.wanted;
       if (likeness(sums) >= LEAST_LIKENESS && energy >= LEAST_ENERGY && energy <= MOST_ENERGY) return;
       const seconds = ((this.frames / this.length - NEAR) * WINDOW_S).toFixed(2);
@@ -146,7 +165,7 @@ export class SoundProof {
     });
   }
 
-  /** Lets go of the sound that went in. */
+  /** Ends the reading of the sound that went in. */
   async close(): Promise<void> {
     await this.rendered.return?.();
   }
@@ -156,7 +175,7 @@ export class SoundProof {
     if (this.trouble) return this.trouble;
     for (const [channel, row] of this.whole.entries()) {
       const own = row[channel];
-      if (own.wanted / Math.max(1, this.frames) < LEAST_POWER) continue;
+      if (!canBeJudged(own, this.frames)) continue;
       const like = likeness(own);
       const other = row.findIndex((sums, i) => i !== channel && likeness(sums) > like + SWAPPED);
       if (other >= 0) return `channel ${channel + 1} holds what belongs to channel ${other + 1}`;

@@ -15,6 +15,7 @@ export function levelsSum(levels: readonly Int32Array[], sum: number): number {
 
 /** Hands the sound to a library; what keeps whole numbers gets them rounded as Depth says. */
 export class LibraryMaker implements FileMaker {
+  readonly framesAtOnce = 4096;
   /** Of the whole numbers that are to be kept; null where none are. */
   dataSum: number | null = null;
   private readonly encoder: SoundEncoder;

@@ -89,12 +89,12 @@ describe('ways out of a fit that is impossible', () => {
   });
 
   test.each([
-    [8000, 1, {}, 'MP3 at 8\u202f000 Hz, mono, has no 192 kbit/s: it goes from 32 kbit/s to 64 kbit/s.', 'wrap'],
+    [8000, 1, {}, 'MP3 at 8\u202f000 Hz, mono, cannot have 192 kbit/s: it ranges from 32 kbit/s to 64 kbit/s.', 'wrap'],
     [
       44_100,
       2,
       { bitRate: 96_000, stereoMode: 'stereo' },
-      'MP3 at 44\u202f100 Hz, plain stereo, has no 96 kbit/s: it goes from 112 kbit/s to 320 kbit/s.',
+      'MP3 at 44\u202f100 Hz, plain stereo, cannot have 96 kbit/s: it ranges from 112 kbit/s to 320 kbit/s.',
       'wrap',
     ],
   ] as const)('a bit rate that %d Hz and %d channels do not have is said, and each way out of it works', (rate, count, wrap, text, station) => {
@@ -121,7 +121,7 @@ describe('ways out of a fit that is impossible', () => {
     const target = sheet({ kind: 'channels', anyOf: [2] });
     const wrap = { container, encoding: container === 'wav' ? 'pcm-s32le' : 'pcm-s32be' };
     const chain = settle({ facts, settings: parseSettings({ ...automaticSettings('x'), wrap }), target });
-    expect(chain.obstacles[0].text).toMatch(/^It would take 4\.80 GB, and \S+ holds 4\.29 GB at most/);
+    expect(chain.obstacles[0].text).toMatch(/^It would take 4\.80 GB, but \S+ holds at most 4\.29 GB/);
     const found = chain.obstacles[0].ways.map(({ label }) => label);
     expect(found.some((label) => label.startsWith('RF64'))).toBe(way !== null);
     const never = { sampleRate: 44_100, channelCount: 2, frames: facts.frames, read: () => expect.unreachable() };
