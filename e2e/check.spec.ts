@@ -31,6 +31,7 @@ test('any file is checked against a sheet, and one that breaks it is made to fit
   await expect(entry('1234.wav').getByText('mend: encode it as mu-law')).toBeVisible();
   // Bare samples are now read as that device reads them, and nobody can vouch for them.
   await expect(entry('notes.wav')).toContainText('does not meet the sheet');
+  await expect(entry('notes.wav').getByRole('alert')).toHaveCount(0);
 
   await entry('1234.wav').getByRole('button', { name: 'Make it fit' }).click();
   await expect(page.getByRole('heading', { name: 'Target sheet' })).toBeVisible();

@@ -135,6 +135,55 @@ test('cutting: by dragging, by typing, by arrow keys, undone step by step', asyn
   await expect(page.getByText('1.750 s', { exact: true })).toHaveCount(0);
 });
 
+test('a handle that leaves the screen in the middle of a drag leaves undo as it was', async ({ page }) => {
+  await startJob(page, 'Desk phone ring tone', [file('tone.wav', wavBytes(4))]);
+  await resultIsCurrent(page);
+  const start = page.getByRole('slider', { name: 'Start of the cut' });
+  const lane = await page.getByRole('img', { name: /^Waveform of tone/ }).boundingBox();
+  if (!lane) throw new Error('no lane');
+  await page.mouse.move(lane.x + 1, lane.y + 60);
+  await page.mouse.down();
+  await page.mouse.move(lane.x + lane.width * 0.1, lane.y + 60);
+  await expect(start).not.toHaveAttribute('aria-valuenow', '0');
+  // Seen from near enough, in the middle of the sound, the start is no longer on the screen.
+  for (let i = 0; i < 12 && (await start.count()) > 0; i++) await page.keyboard.press('+');
+  await page.mouse.move(lane.x + lane.width * 0.9, lane.y + 60);
+  await page.mouse.up();
+  await page.keyboard.press('0');
+  const moved = Number(await start.getAttribute('aria-valuenow'));
+  await page.getByLabel('Start, frames').fill('1000');
+  await page.getByLabel('Start, frames').press('Enter');
+  await expect(start).toHaveAttribute('aria-valuenow', '1000');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(start).toHaveAttribute('aria-valuenow', String(moved));
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(start).toHaveAttribute('aria-valuenow', '0');
+});
+
+test('the spectrum is that of the result that is shown, not of the one before', async ({ page }) => {
+  await startJob(page, 'Archive copy', [file('tone.wav', wavBytes(3))]);
+  await page.keyboard.press('3');
+  const curve = page.locator('#station .recharts-line-curve').last();
+  const choose = async (rate: RegExp) => {
+    await page.getByRole('radio', { name: rate }).click();
+    await resultIsCurrent(page);
+  };
+  /** The curve at a rate, once it is no longer that of another. */
+  const curveAt = async (rate: RegExp, other: string) => {
+    await choose(rate);
+    await expect(curve).not.toHaveAttribute('d', other);
+    return (await curve.getAttribute('d')) ?? '';
+  };
+  await expect(curve).toBeVisible();
+  const asItCame = (await curve.getAttribute('d')) ?? '';
+  const at8 = await curveAt(/^8\s000 Hz/, asItCame);
+  const at22 = await curveAt(/^22\s050 Hz/, at8);
+  await choose(/^8\s000 Hz/);
+  await expect(curve).toHaveAttribute('d', at8);
+  await choose(/^22\s050 Hz/);
+  await expect(curve).toHaveAttribute('d', at22);
+});
+
 test('several clips: rename, reorder, remove, undo; all of it is there after loading again', async ({ page }) => {
   const files = ['one', 'two', 'three'].map((name, i) => file(`${name}.wav`, wavBytes(0.5 + i / 10)));
   await startJob(page, 'Desk phone ring tone', files);

@@ -138,6 +138,33 @@ test('of a video with two sounds the other one is a choice away', async ({ page 
   await expect(selected(page)).toContainText('48\u202f000 Hz');
 });
 
+test('on the bench another sound of the file is heard, not the one before', async ({ page }) => {
+  // What is played is scheduled in a context of the sound's own rate, and the two sounds differ in it.
+  await page.addInitScript(() => {
+    const rates: number[] = [];
+    Object.assign(window, { rates });
+    const { start } = AudioBufferSourceNode.prototype;
+    AudioBufferSourceNode.prototype.start = function (...when) {
+      rates.push(this.buffer?.sampleRate ?? 0);
+      start.apply(this, when);
+    };
+  });
+  const lastPlayed = () => page.evaluate(() => (window as unknown as { rates: number[] }).rates.at(-1));
+  const play = () => page.getByRole('button', { name: 'Play', exact: true }).click();
+  await page.goto('/');
+  await page.getByLabel('Audio files').setInputFiles(file('both sounds.mkv', fixture('two-tracks.mkv')));
+  await page.getByRole('button', { name: 'All facts' }).click();
+  await page.getByRole('radio', { name: 'Source', exact: true }).click();
+  await play();
+  await expect.poll(lastPlayed).toBe(44_100);
+
+  await choose(page, /^Sound, of 2 in the file/, /^2/);
+  await expect(page.getByText(/48\u202f000 Hz/).first()).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  await play();
+  await expect.poll(lastPlayed).toBe(48_000);
+});
+
 test('a long recording is split at its silences, changed by hand, and becomes clips of a job', async ({ page }) => {
   const word = wavBytes(0.8, 1, 16_000).subarray(44);
   const pause = Buffer.alloc(16_000 * 2 * 0.7);

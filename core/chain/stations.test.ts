@@ -325,6 +325,17 @@ describe('ends', () => {
 });
 
 describe('depth', () => {
+  // What a lossy encoding stores are no samples: it has no depth, floating-point or other.
+  test.each(['mp3', 'aac', 'vorbis', 'opus'])('%s has no levels to set, and says so', (encoding) => {
+    const container = { mp3: 'mp3', aac: 'mp4' }[encoding] ?? 'ogg';
+    const rate = encoding === 'opus' ? { sampleRate: 48_000 } : {};
+    const chain = settled(mono(sine(44_100, 1, 440, 0.5), 44_100), { wrap: { container, encoding }, rate });
+    expect(chain.stations.depth.plan.bits).toBeNull();
+    expect(chain.stations.depth.figure).toBe('lossy');
+    expect(chain.stations.depth.why).toMatch(/no levels to set: its bit rate decides/);
+    expect(chain.stations.depth.why).not.toMatch(/float/i);
+  });
+
   // Textbook: signal-to-noise of a full-scale sine is 6.02 N + 1.76 dB.
   test.each([4, 8, 12, 16])('%i bits: what was measured of a full-scale sine is 6.02 N + 1.76 dB', async (bits) => {
     const top = 1 - 2 ** -(bits - 1);

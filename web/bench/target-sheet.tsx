@@ -1,8 +1,9 @@
-import { type Chain, checkFile, type Finding, type StationId, type Target } from '@tambur/core';
+import { type Chain, checkFile, type StationId, type Target } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useMemo } from 'react';
 import { Button } from '../ui/button.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
+import { type SheetRow, sheetRows } from './sheet-rows.ts';
 import type { PreviewState } from './use-preview.ts';
 
 interface Props {
@@ -13,15 +14,11 @@ interface Props {
   readonly onChange: (station: StationId, wish: unknown) => void;
 }
 
-/** What a row of the sheet is about: findings of the source and of the result that share it belong together. */
-const rowOf = ({ requirement, wanted }: Finding): string => `${requirement} ${wanted}`;
-
 /** The sheet, each requirement answered: what is wanted, what the source was, what the result is. */
 export function TargetSheet({ target, chain, source, preview, onChange }: Props) {
   const before = useMemo(() => checkFile(target, source.facts, source.name), [target, source]);
   const { made, refused } = preview;
-  const answers = new Map(made?.findings.map((finding) => [rowOf(finding), finding]));
-  const rows = new Set(before.map(rowOf));
+  const rows = sheetRows(before, made?.findings ?? []);
   return (
     <aside
       aria-label="Target sheet"
@@ -43,48 +40,39 @@ export function TargetSheet({ target, chain, source, preview, onChange }: Props)
         </div>
       ))}
       <dl className="mt-2 divide-y divide-hairline">
-        {before.map((was) => {
-          const is = answers.get(rowOf(was));
-          const trouble = is && is.verdict !== 'meets' && is.mend;
-          return (
-            <div key={rowOf(was)} className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-2 py-1.5">
-              <dt className="text-sm text-graphite">{was.title}</dt>
-              <dd className="min-w-0">
-                <span className="figure block text-sm font-medium break-words">{was.wanted}</span>
-                {is && is.verdict !== 'meets' && <span className="figure block text-sm">is {is.found}</span>}
-                <span className="figure block text-xs break-words text-graphite">
-                  {was.verdict === 'meets' ? 'the source too' : `was ${was.found}`}
-                </span>
-              </dd>
-              <dd>{is ? <VerdictMark verdict={is.verdict} /> : <span className="text-sm text-graphite">…</span>}</dd>
-              {trouble && (
-                <dd className="col-span-2 col-start-2 text-sm">
-                  <span className="text-graphite">mend:</span> {is.mend}
-                </dd>
-              )}
-            </div>
-          );
-        })}
-        {made?.findings
-          .filter((finding) => !rows.has(rowOf(finding)))
-          .map(({ title, verdict, wanted, found, mend }) => (
-            <div key={title} className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-2 py-1.5">
-              <dt className="text-sm text-graphite">{title}</dt>
-              <dd className="min-w-0">
-                <span className="figure block text-sm font-medium break-words">{wanted}</span>
-                <span className="figure block text-sm">{found}</span>
-              </dd>
-              <dd>
-                <VerdictMark verdict={verdict} />
-              </dd>
-              <dd className="col-span-2 col-start-2 text-sm">
-                <span className="text-graphite">mend:</span> {mend}
-              </dd>
-            </div>
-          ))}
+        {rows.map((row) => (
+          <Row key={`${(row.was ?? row.is)?.requirement} ${(row.was ?? row.is)?.wanted}`} row={row} />
+        ))}
       </dl>
       {refused && !made && <p className="mt-2 text-sm text-brick">Not answered: there is no result.</p>}
       <p className="mt-3 text-xs text-graphite">Answered from the finished bytes, read again.</p>
     </aside>
+  );
+}
+
+/** Wanted and found, the verdict, and how to mend what does not meet. */
+function Row({ row: { was, is } }: { row: SheetRow }) {
+  const about = was ?? is;
+  if (!about) return null;
+  const isMet = is?.verdict === 'meets';
+  return (
+    <div className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-2 py-1.5">
+      <dt className="text-sm text-graphite">{about.title}</dt>
+      <dd className="min-w-0">
+        <span className="figure block text-sm font-medium break-words">{about.wanted}</span>
+        {is && !isMet && <span className="figure block text-sm">is {is.found}</span>}
+        {was && (
+          <span className="figure block text-xs break-words text-graphite">
+            {was.verdict === 'meets' ? 'the source too' : `was ${was.found}`}
+          </span>
+        )}
+      </dd>
+      <dd>{is ? <VerdictMark verdict={is.verdict} /> : <span className="text-sm text-graphite">…</span>}</dd>
+      {is && !isMet && is.mend && (
+        <dd className="col-span-2 col-start-2 text-sm">
+          <span className="text-graphite">mend:</span> {is.mend}
+        </dd>
+      )}
+    </div>
   );
 }
