@@ -3,6 +3,9 @@ import { AAC_RATES, plainDescription, rawDecoding } from './aac.ts';
 import { decodedStream } from './decoding.ts';
 import { cutOff, damaged, type LibraryFormat, stated } from './format.ts';
 
+// Gone through here and not by the media library: that one gives packets, but not the bytes between and after them, which
+// facts report.
+
 interface AdtsFrame {
   readonly object: number;
   readonly rateIndex: number;

@@ -2,6 +2,8 @@ import { type ByteFile, piecesOf, type SoundStream, windowed } from '@tambur/cor
 import { decodedStream } from './decoding.ts';
 import { cutOff, type LibraryFormat, startsWith, stated, text } from './format.ts';
 
+// Taken apart here, as the media library does not read AMR.
+
 /** Bytes of a frame with its header, by the four bits of its type (RFC 4867, section 5.3, and 3GPP TS 26.101; from memory). */
 const NARROW = [13, 14, 16, 18, 20, 21, 27, 32, 6, 1, 1, 1, 1, 1, 1, 1];
 const WIDE = [18, 24, 33, 37, 41, 47, 51, 59, 61, 6, 1, 1, 1, 1, 1, 1];

@@ -2,6 +2,8 @@ import { type ByteFile, piecesOf, type SoundStream, type Tag, viewOf } from '@ta
 import { decodedStream } from './decoding.ts';
 import { damaged, type LibraryFormat, noSound, stated, unsupported } from './format.ts';
 
+// Taken apart here, as the media library does not read WMA.
+
 /** Objects of an ASF file by the first eight bytes of their 128-bit names ("ASF Specification"; from memory). */
 const HEADER = '3026b2758e66cf11';
 const FILE_PROPERTIES = 'a1dcab8c47a9cf11';

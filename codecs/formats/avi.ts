@@ -12,6 +12,8 @@ import { chosen, damaged, depthOf, type LibraryFormat, stated, text, unsupported
 import { joinedRanges } from './mp4-samples.ts';
 import { plainSound } from './plain-sound.ts';
 
+// Taken apart here, as the media library does not read AVI.
+
 interface Track {
   /** Number of its stream among all of the file. */
   readonly stream: number;

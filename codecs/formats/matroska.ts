@@ -18,6 +18,9 @@ import { chosen, damaged, depthOf, flacBits, type LibraryFormat, stated, text, u
 import { joinedRanges, type Range } from './mp4-samples.ts';
 import { plainSound } from './plain-sound.ts';
 
+// Taken apart here and not by the media library: that one does not know ALAC in it, and a reader of hostile files has to
+// bound its own memory and work.
+
 /** Numbers of elements (RFC 9559, section 5). */
 const DOC_TYPE = 0x4282;
 const EBML = 0x1a45dfa3;

@@ -4,6 +4,8 @@ import { flacFrames, flacInfo, flacStream, STREAM_INFO_BYTES } from './flac-stre
 import { cutOff, damaged, type LibraryFormat, startsWith, stated, text, unsupported } from './format.ts';
 import { tagsOf } from './tags.ts';
 
+// Taken apart here and not by the media library: that one does not find FLAC in Ogg (fixtures/deep/flac.ogg).
+
 /**
  * Walks the pages of an Ogg file (RFC 3533, section 6): where the last complete one ends, and whether that page is
  * marked as the end of its stream (header type flag 4).
