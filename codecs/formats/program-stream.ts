@@ -12,8 +12,7 @@ import { type Decoder, decodedStream } from './decoding.ts';
 import { chosen, type LibraryFormat, stated, unsupported } from './format.ts';
 import { mpegFrame } from './mpeg-frames.ts';
 
-// Taken apart here and not by the media library: that one finds neither AC-3 nor linear PCM in it, and takes layer 2 for
-// layer 3 (fixtures/files/two-tracks.mpg).
+// Taken apart here, as the media library does not know program streams (fixtures/files/two-tracks.mpg is bare MPEG audio to it).
 
 /**
  * MPEG program streams, as in the video files of a disc (ISO/IEC 13818-1, 2.5; the private streams of a disc common
