@@ -57,6 +57,18 @@ test('a source: facts, samples, peaks, its own bytes again; the same bytes twice
   expect((await request.get(`/api/sources/${source.id}/peaks?step=7`)).status()).toBe(400);
 });
 
+test('the page’s scripts are sent compressed to who takes them that way, and are the same', async ({ request }) => {
+  const html = await (await request.get('/')).text();
+  const script = /src="([^"]+\.js)"/.exec(html)?.[1] ?? '';
+  const [packed, plain] = await Promise.all(
+    ['br', 'identity'].map((encoding) => request.get(script, { headers: { 'accept-encoding': encoding } })),
+  );
+  expect(packed.headers()['content-encoding']).toBe('br');
+  expect(plain.headers()['content-encoding']).toBeUndefined();
+  expect(Number(packed.headers()['content-length'])).toBeLessThan(0.5 * Number(plain.headers()['content-length']));
+  expect(sha256(await packed.body())).toBe(sha256(await plain.body()));
+});
+
 test('the shelf: rename, delete and restore, uses, headerless readings, other sounds of the same file', async ({
   request,
 }) => {

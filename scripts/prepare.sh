@@ -37,7 +37,7 @@ install_packages() {
   if [ -n "$missing" ]; then debian_install $missing; fi
   say "Installing packages. The database library is compiled here, which takes two to four minutes ..."
   # Spelled out, as errexit does not reach into functions that stand in a condition.
-  npm ci --no-audit --no-fund --loglevel=error >&2 || exit 1
+  JOBS=max npm ci --no-audit --no-fund --loglevel=error >&2 || exit 1
   echo "$wanted" >node_modules/.installed
 }
 

@@ -5,7 +5,7 @@ import type { OpenEncoder } from '../library.ts';
 import type { Chain } from '../settle.ts';
 import type { Format } from '../station.ts';
 import { bitRateTrouble } from '../stations/wrap.ts';
-import type { FileMaker } from './file-maker.ts';
+import { type FileMaker, quantiserOf } from './file-maker.ts';
 import { LibraryMaker } from './library-maker.ts';
 import { PlainMaker } from './plain-maker.ts';
 
@@ -28,16 +28,19 @@ export async function openFileMaker(
     const trouble = bitRateTrouble(plan, sampleRate, format.channels);
     if (trouble !== null) throw new InputError('bad-setting', `Wrap: ${trouble}`);
     if (!openEncoder) throw new RangeError(`no encoder of ${plan.encoding} was passed in`);
+    const bits = depth.plan.bits ?? 0;
+    // First, so that no encoder stays open where it cannot be made.
+    const quantiser = quantiserOf(depth.plan, format);
     const encoder = await openEncoder({
       ...plan.compressed,
       encoding: plan.encoding,
       sampleRate,
       channels: format.channels,
       frames,
-      bits: depth.plan.bits ?? 0,
+      bits,
       tags: plan.tags,
     });
-    return new LibraryMaker(depth.plan, format, encoder);
+    return new LibraryMaker(bits, quantiser, encoder);
   }
   const encoding = plainEncodingOf(plan.encoding);
   const writer = containerOf(plan.container).write({

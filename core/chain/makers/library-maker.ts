@@ -2,9 +2,8 @@ import { crc32, interleave } from '../../audio/index.ts';
 import type { Quantiser } from '../../dsp/index.ts';
 import type { Amendment, SoundEncoder } from '../library.ts';
 import type { Block } from '../passage.ts';
-import type { Format, Measured } from '../station.ts';
-import type { DepthPlan } from '../stations/depth.ts';
-import { type FileMaker, quantiserOf } from './file-maker.ts';
+import type { Measured } from '../station.ts';
+import type { FileMaker } from './file-maker.ts';
 import { RoundingMeter } from './rounding-meter.ts';
 
 /** Checksum of whole numbers, frame by frame, however they are cut into blocks. */
@@ -23,10 +22,10 @@ export class LibraryMaker implements FileMaker {
   private readonly meter: RoundingMeter;
   private readonly scale: number;
 
-  constructor(depth: DepthPlan, format: Format, encoder: SoundEncoder) {
-    const bits = depth.bits ?? 0;
+  /** @param quantiser null where nothing is rounded */
+  constructor(bits: number, quantiser: Quantiser | null, encoder: SoundEncoder) {
     this.encoder = encoder;
-    this.quantiser = quantiserOf(depth, format);
+    this.quantiser = quantiser;
     this.meter = new RoundingMeter(bits);
     this.scale = 2 ** (bits - 1);
   }
