@@ -12,7 +12,7 @@ const app = new Hono()
 
 const ask = (headers: Record<string, string>) => app.request('/', { headers });
 
-describe('only this server’s own page is answered', () => {
+describe('only a page of this server is answered', () => {
   test.each([
     ['127.0.0.1:4180', undefined],
     ['localhost:4180', undefined],
@@ -32,7 +32,7 @@ describe('only this server’s own page is answered', () => {
     ['a name that only begins like ours', 'localhost.example:4180', undefined],
     ['another page', '127.0.0.1:4180', 'http://pages.example'],
     ['our page under another of its names', '127.0.0.1:4180', 'http://localhost:4180'],
-    ['another port’s page', '127.0.0.1:4180', 'http://127.0.0.1:3000'],
+    ['a page of another port', '127.0.0.1:4180', 'http://127.0.0.1:3000'],
     ['a page over another protocol', '127.0.0.1:4180', 'https://127.0.0.1:4180'],
     ['a page without an address', '127.0.0.1:4180', 'null'],
   ])('not %s', async (_, host, origin) => {
