@@ -32,7 +32,7 @@ const STATUSES: Partial<Record<InputError['code'], ContentfulStatusCode>> = {
 /** Answers every error as `{ error: { code, message } }`; what is not the user's to mend goes to the log. */
 export const answerErrors = (log: Logger): ErrorHandler => {
   return (error, c) => {
-    // Whoever asked has gone, and what he asked for has ended with him: nobody reads the answer.
+    // Whoever asked has gone, and the work has ended with that: nobody reads the answer.
     if (c.req.raw.signal.aborted) return c.json({ error: { code: 'cancelled', message: 'Cancelled.' } }, 400);
     if (error instanceof InputError) {
       return c.json({ error: { code: error.code, message: shortened(error.message) } }, STATUSES[error.code] ?? 422);

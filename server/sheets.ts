@@ -23,7 +23,7 @@ export async function sheetOfJob({ targetId, variantId }: Job): Promise<Target> 
 }
 
 /**
- * Says no to a sheet that lacks a variant which a job uses.
+ * Refuses a sheet that lacks a variant used by a job.
  * @throws Problem naming both
  */
 export async function refuseLostVariants({ id, variants = [] }: Target, transaction: Transaction): Promise<void> {

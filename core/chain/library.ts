@@ -33,7 +33,7 @@ export interface SoundEncoder {
   finish(): Promise<Uint8Array>;
   /** What only the end knows of earlier bytes. Asked for when all has been written. */
   amendments?(): readonly Amendment[];
-  /** Lets go of threads and memory. May come at any time, and more than once. */
+  /** Releases threads and memory. May come at any time, and more than once. */
   close(): void | Promise<void>;
 }
 
@@ -44,5 +44,5 @@ export interface Amendment {
   readonly bytes: Uint8Array;
 }
 
-/** Opens an encoder of a library. Core has none itself: whoever renders hands it in. */
+/** Opens an encoder of a library. Core has none itself: whoever renders passes it in. */
 export type OpenEncoder = (order: EncoderOrder) => Promise<SoundEncoder>;

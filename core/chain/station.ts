@@ -40,7 +40,7 @@ export interface Context {
 export interface RenderReport {
   /** Frames of the result. */
   readonly frames: number;
-  /** Largest magnitude that came to the gain, linear: behind Rate and the filters of Level. */
+  /** Largest magnitude that came to the gain, linear: after Rate and the filters of Level. */
   readonly peakBefore: number;
   /** What Level added, in dB; 0 for digital silence. */
   readonly gainDb: number;

@@ -24,7 +24,7 @@ export interface ImportTask {
   readonly reading: Reading | null;
   /** Which of several sounds. */
   readonly track: number;
-  /** Is told how many frames have been decoded so far, and how many there may be. */
+  /** Receives how many frames have been decoded so far, and how many there may be. */
   readonly progress: MessagePort;
 }
 
@@ -41,7 +41,7 @@ export type ImportOutcome =
 /** Of a frame of decoded sound on the disk, for each channel, and of its peaks. */
 const FRAME_BYTES = 4.1;
 
-/** At most so often the progress is told. */
+/** Progress is reported at most this often. */
 const TELL_MS = 100;
 
 /** A file may become so many bytes of sound, whatever its size, and beyond that so many times itself. */

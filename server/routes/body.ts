@@ -14,7 +14,7 @@ function refuse(issue: v.BaseIssue<unknown>, otherwise: string): never {
 export const jsonBody = <S extends v.GenericSchema>(schema: S) =>
   vValidator('json', schema, (result) => {
     if (!result.success) refuse(result.issues[0], 'body');
-    // JSON has numbers that are too large to be any.
+    // JSON can hold numbers that are too large for JavaScript, which reads them as infinite.
     const place = notFinite(result.output);
     if (place !== null) throw new Problem(400, 'bad-request', `${place}: it is no number.`);
   });

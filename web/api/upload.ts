@@ -7,7 +7,7 @@ import { listenToImport } from './import-progress.ts';
 export interface UploadOptions {
   /** What headerless bytes are. */
   readonly reading?: Reading | undefined;
-  /** Is told how much of the file has gone, 0..1, and then how much of it is decoded, as far as anybody can tell. */
+  /** Receives how much of the file has been sent, 0..1, and then how much of it is decoded, as far as anybody can tell. */
   readonly onProgress: (progress: { readonly sent: number; readonly decoded: number | null }) => void;
   readonly signal: AbortSignal;
 }

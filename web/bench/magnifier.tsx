@@ -44,7 +44,7 @@ export function Magnifier({ preview, source }: Props) {
   const middle = Math.min(result.length - 1, from + SHOWN / 2);
   const { cut, rate } = chain.stations;
   const ratio = rate.plan.from / rate.plan.to;
-  // Frames that Ends took off in front have been in the source.
+  // Frames that Ends trimmed at the start were in the source.
   const ahead = (report.trimmed?.front ?? 0) + (report.loop?.front ?? 0);
   const sourceFrom = Math.max(
     0,
@@ -81,7 +81,7 @@ export function Magnifier({ preview, source }: Props) {
         context.lineTo(((i / ratio + 0.5) / SHOWN) * width, y(value * gain));
       }
       context.stroke();
-      // The frame whose value is told.
+      // The frame whose value is shown.
       context.fillStyle = colour('saffron-mark');
       context.fillRect(((middle + 0.5 - from) / SHOWN) * width, 0, 1, height);
       context.strokeStyle = colour('pine');

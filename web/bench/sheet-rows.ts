@@ -2,13 +2,13 @@ import type { Finding } from '@tambur/core';
 
 /** One row of the sheet: what the source was, and what the result is. */
 export interface SheetRow {
-  /** Null where only the result has it, as the headroom. */
+  /** Null where only the result has it, such as the headroom. */
   readonly was: Finding | null;
   /** Null where there is no answer yet. */
   readonly is: Finding | null;
 }
 
-/** What a finding is about. What wants something else, of another variant say, is another row. */
+/** What a finding is about. What wants something else, such as another variant, is another row. */
 const aboutOf = ({ requirement, wanted }: Finding): string => `${requirement} ${wanted}`;
 
 /** Findings of the source and of the result that are about the same, side by side, in the order of the sheet. */

@@ -8,7 +8,7 @@ export interface Microphone {
   record(): void;
   /** Ends the recording and gives it. */
   finish(): Pcm;
-  /** Lets the device go. */
+  /** Releases the device. */
   close(): void;
 }
 
@@ -42,7 +42,7 @@ export async function listInputs(): Promise<Input[]> {
 
 /**
  * Opens an input as it is: no echo cancelling, no noise filter, no automatic level, at its own rate.
- * @param onLevel is told the peak of each piece, linear
+ * @param onLevel receives the peak of each piece, linear
  */
 export async function openMicrophone(inputId: string | null, onLevel: (peak: number) => void): Promise<Microphone> {
   if (!navigator.mediaDevices) {
@@ -88,7 +88,7 @@ export async function openMicrophone(inputId: string | null, onLevel: (peak: num
       close,
     };
   } catch (error) {
-    // A microphone that cannot be used is let go.
+    // A microphone that cannot be used is released.
     close();
     throw reason(error);
   }

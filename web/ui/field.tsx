@@ -42,7 +42,7 @@ function Field({ label, isLabelHidden = false, unit, icon, children }: FieldProp
 
 const typed = 'min-w-0 flex-1 bg-transparent py-1 outline-none placeholder:text-graphite';
 
-/** One line of text, told with every letter. */
+/** One line of text; every keystroke is reported. */
 export function TextField({
   className = 'w-full',
   label,
@@ -58,7 +58,7 @@ export function TextField({
   );
 }
 
-/** Several lines of text, told with every letter. */
+/** Several lines of text; every keystroke is reported. */
 export function TextArea({
   className = '',
   label,
@@ -111,7 +111,7 @@ export function TitleField({ label, value, onChange, className }: TitleProps) {
   const draft = useDraft(value, (text) => {
     const wanted = text.trim();
     if (!wanted) return null;
-    onChange(wanted);
+    if (wanted !== value) onChange(wanted);
     return wanted;
   });
   return (
