@@ -1,4 +1,16 @@
 import { defineConfig } from 'vitest/config';
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
+
+/** Tests of half a minute and more: begun first, so that none of them is left to run alone at the end. */
+const LONG = /(cli\/matrix|codecs\/(robustness|work|matrix|encoders\/offers))\.test\.ts$/;
+
+class LongFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const sorted = await super.sort(files);
+    const isLong = ({ moduleId }: TestSpecification) => LONG.test(moduleId);
+    return [...sorted.filter(isLong), ...sorted.filter((file) => !isLong(file))];
+  }
+}
 
 export default defineConfig({
   test: {
@@ -6,5 +18,6 @@ export default defineConfig({
     testTimeout: 60_000,
     // Every core: left to itself, the runner leaves one idle, which of two is half.
     maxWorkers: '100%',
+    sequence: { sequencer: LongFirst },
   },
 });
