@@ -1,18 +1,8 @@
 // How long a cancelled work goes on at most: the longest time between two looks at whether it is still wanted, for each
 // encoding that is written and each kind of file that is read. Run: npm run bench:cancel
 import { library, openSourceStream } from '@tambur/codecs';
-import {
-  automaticSettings,
-  type ClipSettings,
-  makeClip,
-  parseSettings,
-  pcmReader,
-  settle,
-  surveyStream,
-  type Target,
-  targetOf,
-  type Work,
-} from '@tambur/core';
+import { automaticSettings, makeClip, parseSettings, pcmReader, settle, surveyStream, type Work } from '@tambur/core';
+import { BUSY, free, kinds } from '../codecs/fixtures/renders.ts';
 import { testSound } from '../codecs/fixtures/sounds.ts';
 import { factsFor } from '../core/chain/fixtures/sources.ts';
 import { machine, writeSection } from './report.mjs';
@@ -21,22 +11,10 @@ const GOAL_MS = 100;
 const SECONDS = 120;
 const sound = testSound(44_100, SECONDS * 44_100, 2);
 
-/** Settings that make every kind of passage. */
-const BUSY: Partial<ClipSettings> = {
-  level: { loudness: -20, removeDc: true, highPass: 80, limitDb: -1 },
-  ends: { trim: {}, fadeIn: { ms: 20 }, front: { ms: 5000 }, back: { ms: 5000 } },
-};
-
-const kinds: readonly (readonly [string, Partial<ClipSettings>])[] = [
-  ['WAV', { wrap: { container: 'wav', encoding: 'pcm-s16le' } }],
+const measured: typeof kinds = [
+  ...kinds,
   ['WAV, 44 100 to 8 000 Hz', { wrap: { container: 'wav', encoding: 'mu-law' }, rate: { sampleRate: 8000 } }],
   ['C header', { wrap: { container: 'c-header', encoding: 'pcm-u8' } }],
-  ['IMA ADPCM', { wrap: { container: 'wav', encoding: 'ima-adpcm' } }],
-  ['MP3', { wrap: { container: 'mp3', encoding: 'mp3' } }],
-  ['AAC', { wrap: { container: 'mp4', encoding: 'aac' } }],
-  ['FLAC', { wrap: { container: 'flac', encoding: 'flac' } }],
-  ['Vorbis', { wrap: { container: 'ogg', encoding: 'vorbis' } }],
-  ['Opus', { wrap: { container: 'ogg', encoding: 'opus' }, rate: { sampleRate: 48_000 } }],
 ];
 
 /** Longest time between two checks, ms. */
@@ -51,11 +29,10 @@ function stopwatch() {
   return { look, longest: () => longest };
 }
 
-const free: Target = { ...targetOf('portable-player'), requirements: [{ kind: 'channels', anyOf: [2] }] };
 const facts = factsFor(sound);
 
 const rows: string[] = [];
-for (const [name, settings] of kinds) {
+for (const [name, settings] of measured) {
   const order = { facts, settings: parseSettings({ ...automaticSettings('x'), ...settings, ...BUSY }) };
   const chain = settle({ ...order, target: free, stem: 'x' });
   const write = async () => {

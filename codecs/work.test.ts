@@ -13,19 +13,17 @@ import {
   parseSettings,
   pcmReader,
   settle,
-  type Target,
-  targetOf,
   WORK_FRAMES,
   type Work,
 } from '@tambur/core';
 import { describe, expect, test } from 'vitest';
 import { factsFor } from '../core/chain/fixtures/sources.ts';
+import { BUSY, free, kinds } from './fixtures/renders.ts';
 import { random } from './fixtures/sounds.ts';
 import { library } from './index.ts';
 
 /** Work is watched all the way: asked often whether it goes on, told evenly, and nothing of it stays open. */
 
-const free: Target = { ...targetOf('portable-player'), requirements: [{ kind: 'channels', anyOf: [2] }] };
 const next = random(5);
 const sound: Pcm = {
   sampleRate: 44_100,
@@ -34,22 +32,6 @@ const sound: Pcm = {
   ),
 };
 const facts = factsFor(sound);
-
-const kinds: readonly (readonly [string, Partial<ClipSettings>])[] = [
-  ['WAV', { wrap: { container: 'wav', encoding: 'pcm-s16le' } }],
-  ['IMA ADPCM', { wrap: { container: 'wav', encoding: 'ima-adpcm' }, rate: { sampleRate: 8000 } }],
-  ['MP3', { wrap: { container: 'mp3', encoding: 'mp3' } }],
-  ['AAC', { wrap: { container: 'mp4', encoding: 'aac' } }],
-  ['FLAC', { wrap: { container: 'flac', encoding: 'flac' } }],
-  ['Vorbis', { wrap: { container: 'ogg', encoding: 'vorbis' } }],
-  ['Opus', { wrap: { container: 'ogg', encoding: 'opus' }, rate: { sampleRate: 48_000 } }],
-];
-
-/** Settings that make every kind of passage: looks at the whole sound, filters, a limiter, silence put around it. */
-const BUSY: Partial<ClipSettings> = {
-  level: { loudness: -20, removeDc: true, highPass: 80, limitDb: -1 },
-  ends: { trim: {}, fadeIn: { ms: 20 }, front: { ms: 5000 }, back: { ms: 5000 } },
-};
 
 const chainOf = (settings: Partial<ClipSettings>): Chain =>
   settle({ facts, settings: parseSettings({ ...automaticSettings('x'), ...settings }), target: free, stem: 'x' });

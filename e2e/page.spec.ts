@@ -431,6 +431,22 @@ test('a delivered file is fetched, opened again and played', async ({ page }) =>
   expect(readFileSync(await (await download).path(), 'utf8')).toContain('static const uint8_t tone[TONE_LENGTH] = {');
 });
 
+test('where notices cannot be loaded the page goes on, and the browser says what went wrong', async ({ page }) => {
+  const html = await (await page.request.get('/')).text();
+  const isNeeded = (url: string) => html.includes(new URL(url).pathname);
+  await page.route('**/assets/*.js', (route) => (isNeeded(route.request().url()) ? route.continue() : route.abort()));
+  await page.route('**/api/jobs', (route) => (route.request().method() === 'POST' ? route.abort() : route.continue()));
+  let said = '';
+  page.on('dialog', async (dialog) => {
+    said = dialog.message();
+    await dialog.dismiss();
+  });
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Start without audio' }).click();
+  await expect.poll(() => said).toMatch(/The Tambur server does not answer/);
+  await expect(page.getByRole('heading', { name: 'Start a job' })).toBeVisible();
+});
+
 test('changes are not lost while the server does not answer', async ({ page }) => {
   await startJob(page, 'Desk phone ring tone', [file('tone.wav', wavBytes(1))]);
   await resultIsCurrent(page);

@@ -118,13 +118,8 @@ export async function render(
     return store.write(bytes);
   };
   try {
-    const making = passWork(surveys);
-    const came = await goThrough(pass, frames, making, async (block) => {
-      for (const part of workBlocks(block, maker.framesAtOnce)) {
-        await making.check();
-        await write(await maker.push(part));
-      }
-    });
+    const make = async (block: Block) => write(await maker.push(block));
+    const came = await goThrough(pass, frames, passWork(surveys), make, maker.framesAtOnce);
     if (came === 0) throw new InputError('no-frames', 'The cut holds no sound; make it longer.');
     if (came !== frames) throw new Error(`${came} frames arrived where ${frames} were announced`);
     await write(await maker.finish());
@@ -144,19 +139,22 @@ export async function render(
   }
 }
 
-/** Uses all of a sound, of so many frames, block by block; gives how many there were. */
+/** Uses all of a sound, of so many frames, in blocks of at most `most`; gives how many there were. */
 async function goThrough(
   { blocks }: Pass,
   frames: number,
   work: Work,
   use: (block: Block) => void | Promise<void>,
+  most?: number,
 ): Promise<number> {
   let done = 0;
   for await (const block of blocks) {
-    await work.check();
-    await use(block);
-    done += block[0].length;
-    work.progress(done / frames);
+    for (const part of workBlocks(block, most)) {
+      await work.check();
+      await use(part);
+      done += part[0].length;
+      work.progress(done / frames);
+    }
   }
   work.progress(1);
   return done;

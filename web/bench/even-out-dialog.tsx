@@ -1,4 +1,13 @@
-import { type ClipSettings, evenOut, formatDb, GOAL_RANGE, type MeasuredClip, type Target, toDb } from '@tambur/core';
+import {
+  type ClipSettings,
+  evenOut,
+  formatDb,
+  GOAL_RANGE,
+  type MeasuredClip,
+  messageOf,
+  type Target,
+  toDb,
+} from '@tambur/core';
 import { useEffect, useMemo, useState } from 'react';
 import { measureWorker } from '../sound/workers/workers.ts';
 import { Button } from '../ui/button.tsx';
@@ -35,7 +44,7 @@ function useMeasured(store: JobStore, target: Target): readonly Measured[] {
         setMeasured([...found]);
       }
     })().catch((error: unknown) => {
-      if (!isStale) notifyFailure(`The clips could not be measured: ${error}`);
+      if (!isStale) notifyFailure(`The clips could not be measured: ${messageOf(error)}`);
     });
     return () => {
       isStale = true;

@@ -15,7 +15,7 @@ const source = [finding('container', 'WAV', 'MP3'), finding('sample-rate', '8 00
 
 test('findings stand beside those about the same, wherever they come in the list', () => {
   const result = [finding('sample-rate', '8 000 Hz', '8 000 Hz'), finding('container', 'WAV', 'WAV')];
-  expect(sheetRows(source, result)).toEqual([
+  expect(sheetRows(source, result)).toMatchObject([
     { was: source[0], is: result[1] },
     { was: source[1], is: result[0] },
   ]);
@@ -23,7 +23,7 @@ test('findings stand beside those about the same, wherever they come in the list
 
 test('an answer to another variant of the sheet stands beside no row of this one', () => {
   const older = [finding('container', 'WAV', 'WAV'), finding('sample-rate', '16 000 Hz', '16 000 Hz')];
-  expect(sheetRows(source, older).slice(0, 2)).toEqual([
+  expect(sheetRows(source, older).slice(0, 2)).toMatchObject([
     { was: source[0], is: older[0] },
     { was: source[1], is: null },
   ]);
@@ -38,5 +38,5 @@ test('two requirements of one kind are two rows', () => {
 test('before there is a result nothing is answered; what only the result has comes last', () => {
   expect(sheetRows(source, []).every(({ is }) => is === null)).toBe(true);
   const headroom = finding('headroom', 'no flattened frames', '12 frames');
-  expect(sheetRows(source, [headroom]).at(-1)).toEqual({ was: null, is: headroom });
+  expect(sheetRows(source, [headroom]).at(-1)).toEqual({ about: headroom, was: null, is: headroom });
 });

@@ -2,6 +2,8 @@ import type { Finding } from '@tambur/core';
 
 /** One row of the sheet: what the source was, and what the result is. */
 export interface SheetRow {
+  /** What is wanted: either finding says it. */
+  readonly about: Finding;
   /** Null where only the result has it, such as the headroom. */
   readonly was: Finding | null;
   /** Null where there is no answer yet. */
@@ -16,7 +18,7 @@ export function sheetRows(before: readonly Finding[], after: readonly Finding[])
   const answers = new Map(after.map((finding) => [aboutOf(finding), finding]));
   const asked = new Set(before.map(aboutOf));
   return [
-    ...before.map((was) => ({ was, is: answers.get(aboutOf(was)) ?? null })),
-    ...after.filter((finding) => !asked.has(aboutOf(finding))).map((is) => ({ was: null, is })),
+    ...before.map((was) => ({ about: was, was, is: answers.get(aboutOf(was)) ?? null })),
+    ...after.filter((finding) => !asked.has(aboutOf(finding))).map((is) => ({ about: is, was: null, is })),
   ];
 }

@@ -41,7 +41,7 @@ export function TargetSheet({ target, chain, source, preview, onChange }: Props)
       ))}
       <dl className="mt-2 divide-y divide-hairline">
         {rows.map((row) => (
-          <Row key={`${(row.was ?? row.is)?.requirement} ${(row.was ?? row.is)?.wanted}`} row={row} />
+          <Row key={`${row.about.requirement} ${row.about.wanted}`} row={row} />
         ))}
       </dl>
       {refused && !made && <p className="mt-2 text-sm text-brick">Not answered: there is no result.</p>}
@@ -51,9 +51,7 @@ export function TargetSheet({ target, chain, source, preview, onChange }: Props)
 }
 
 /** Wanted and found, the verdict, and how to mend what does not meet. */
-function Row({ row: { was, is } }: { row: SheetRow }) {
-  const about = was ?? is;
-  if (!about) return null;
+function Row({ row: { about, was, is } }: { row: SheetRow }) {
   const isMet = is?.verdict === 'meets';
   return (
     <div className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-2 py-1.5">

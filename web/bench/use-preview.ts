@@ -1,4 +1,4 @@
-import type { Chain } from '@tambur/core';
+import { type Chain, messageOf } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useEffect, useState } from 'react';
 import type { RenderedClip } from '../sound/workers/preview-worker.ts';
@@ -49,7 +49,7 @@ export function usePreview(source: SourceView, settled: SettledClip): PreviewSta
           if ('refused' in outcome) take(null, outcome.refused);
           else take({ ...outcome, chain, id: ++previews }, null);
         },
-        (error: unknown) => take(null, `The result could not be made: ${error}`),
+        (error: unknown) => take(null, `The result could not be made: ${messageOf(error)}`),
       );
     return () => {
       isStale = true;

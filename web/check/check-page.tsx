@@ -1,4 +1,4 @@
-import { checkFile, type Facts, type Finding, type Target, withVariant, worstOf } from '@tambur/core';
+import { checkFile, type Facts, type Finding, messageOf, type Target, withVariant, worstOf } from '@tambur/core';
 import { FileAudio } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
@@ -54,7 +54,9 @@ function Check({ targets }: { targets: readonly Target[] }) {
   };
   const readAll = (entries: readonly Checked[], reader: Target) => {
     for (const entry of entries) {
-      read(entry, reader).catch((error: unknown) => notifyFailure(`${entry.file.name} could not be read: ${error}`));
+      read(entry, reader).catch((error: unknown) =>
+        notifyFailure(`${entry.file.name} could not be read: ${messageOf(error)}`),
+      );
     }
   };
   const choose = (id: string, variant: string | null) => {

@@ -1,5 +1,6 @@
 import { messageOf } from '@tambur/core';
-import { lazy, Suspense, useEffect } from 'react';
+import { type ComponentType, lazy, Suspense, useEffect } from 'react';
+import type { ToasterProps } from 'sonner';
 import { useIsDark } from './theme.ts';
 
 /** What can be done about a notice while it is shown. */
@@ -11,9 +12,22 @@ export interface NoticeAction {
 /** Time to read a notice and to decide, in milliseconds. */
 const WITH_ACTION_MS = 10_000;
 
-// Notices are not needed to show a view: their library is loaded once the first one stands.
-const library = () => import('sonner');
-const Toaster = lazy(async () => ({ default: (await library()).Toaster }));
+type Library = typeof import('sonner');
+let library: Promise<Library> | undefined;
+
+/** Notices are not needed to show a view: their library is loaded, once, when the first one is there. */
+function load(): Promise<Library> {
+  library ??= import('sonner');
+  return library;
+}
+
+// Where it cannot be loaded, the page goes on without it.
+const Toaster = lazy<ComponentType<ToasterProps>>(() =>
+  load().then(
+    (loaded) => ({ default: loaded.Toaster }),
+    () => ({ default: () => null }),
+  ),
+);
 
 let announce: () => void;
 /** Settled when notices have a place to appear; what was to be said earlier waits for it. */
@@ -41,14 +55,22 @@ export function Notices() {
   );
 }
 
-/** Says for a moment what was done. With an action it stays longer. */
-export async function notify(text: string, action?: NoticeAction): Promise<void> {
-  const [{ toast }] = await Promise.all([library(), ready]);
-  toast(text, action && { action, duration: WITH_ACTION_MS });
+/** Shows a notice; where there is no place for one, the browser says the text its own way, so that it is not lost. */
+async function show(text: string, notice: (toast: Library['toast']) => void): Promise<void> {
+  try {
+    const [{ toast }] = await Promise.all([load(), ready]);
+    notice(toast);
+  } catch {
+    window.alert(text);
+  }
 }
 
+/** Says for a moment what was done. With an action it stays longer. */
+export const notify = (text: string, action?: NoticeAction): Promise<void> =>
+  show(text, (toast) => toast(text, action && { action, duration: WITH_ACTION_MS }));
+
 /** Says what went wrong: an error's message, or a sentence. */
-export async function notifyFailure(error: unknown): Promise<void> {
-  const [{ toast }] = await Promise.all([library(), ready]);
-  toast.error(messageOf(error));
+export function notifyFailure(error: unknown): Promise<void> {
+  const text = messageOf(error);
+  return show(text, (toast) => toast.error(text));
 }
