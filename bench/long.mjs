@@ -82,10 +82,11 @@ for (const [name, path] of [
   const source = await send(server.url, path, name);
   const seconds = (performance.now() - started) / 1000;
   const memory = server.mostMemory();
-  const job = await post(`${server.url}/api/jobs`, { title: 'Long', targetId: 'desk-phone-ring-tone' });
+  const job = await post(`${server.url}/api/jobs`, { title: 'Long', sheet: 'desk-phone-ring-tone' });
   const start = 3600 * RATE;
-  const settings = { version: 1, name: 'Cut', cut: { start, end: start + 10 * RATE } };
-  await post(`${server.url}/api/jobs/${job.id}/clips`, { clips: [{ sourceId: source.id, settings }] });
+  const cut = { start, end: start + 10 * RATE };
+  const clip = { name: 'Cut', pieces: [{ source: source.id, cut, gapMs: 0 }] };
+  await post(`${server.url}/api/jobs/${job.id}/clips`, { clips: [clip] });
   const opened = [];
   for (let run = 0; run < RUNS; run++) {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

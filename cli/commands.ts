@@ -1,10 +1,10 @@
-import { basename, dirname, join, parse, relative } from 'node:path';
+import { basename, join, parse, relative } from 'node:path';
 import { library, type OpenOptions } from '@tambur/codecs';
 import {
   automaticSettings,
   blockEncodings,
   type ClipSettings,
-  checkFile,
+  checkCard,
   checkSet,
   describeFacts,
   encodings,
@@ -15,9 +15,6 @@ import {
   framesAt,
   headerlessReading,
   InputError,
-  jointOf,
-  listFileText,
-  listRows,
   makeClip,
   messageOf,
   oneLine,
@@ -25,6 +22,7 @@ import {
   type Reading,
   readSheet,
   requirementText,
+  setFiles,
   settle,
   sheetText,
   shortened,
@@ -38,14 +36,16 @@ import {
 } from '@tambur/core';
 import { EXIT } from './exit.ts';
 import {
+  factsOf,
   factsOfFile,
   filesBelow,
   inFolder,
+  openFile,
   readingsOfFile,
   readText,
-  takeTexts,
+  removeFiles,
   withSound,
-  writeText,
+  writeBytes,
 } from './files.ts';
 import { lively } from './life.ts';
 
@@ -97,10 +97,11 @@ export async function showSheet(output: Output, choice: SheetChoice): Promise<nu
 export function listTargets(output: Output, { json: asJson }: Format): number {
   if (asJson) output.data(json(targets));
   else {
-    for (const { id, name, requirements, variants = [] } of targets) {
+    for (const { id, name, requirements, variants } of targets) {
       const lines = requirements.map((entry) => `    ${requirementText(entry)}`);
       const editions = variants.map(
-        (variant) => `    --variant ${variant.id}: ${variant.requirements.map(requirementText).join('; ')}`,
+        ({ id: variant, replace }) =>
+          `    --variant ${variant}: ${(replace.requirements ?? []).map(requirementText).join('; ')}`,
       );
       output.data([id, `  ${name}`, ...lines, ...editions].join('\n'));
     }
@@ -228,33 +229,40 @@ function showFindings(output: Output, file: string, findings: readonly Finding[]
 
 export interface CheckOptions extends Format, SheetChoice {}
 
-const isListFile = ({ listFile }: Target, path: string) => basename(path) === listFile?.name;
-
 export async function check(output: Output, paths: readonly string[], options: CheckOptions): Promise<number> {
   const target = await sheetOf(options);
   const { listed, top, isCard } = await filesBelow(paths);
-  // On a card, what lies beside the sounds: the list file, what a computer hid there.
-  const isSound = (path: string) => !isCard || !(basename(path).startsWith('.') || isListFile(target, path));
-  const others = listed.filter((path) => !isSound(path)).map((path) => basename(path));
-  const { results, trouble } = await eachFile(listed.filter(isSound), output, options, async (file) => {
-    const facts = await factsOfFile(file, { reading: headerlessReading(target) });
-    const folder = isCard ? { folder: relative(top, dirname(file)) } : {};
-    return { file, facts, findings: checkFile(target, facts, basename(file), folder) };
-  });
-  const members = results.map(({ facts }) => facts);
-  const set = checkSet(target, isCard ? { members, others } : { members });
-  if (options.json) {
-    // Requirements on the set stand with each file: they hold, or break, for all of them together.
-    output.data(json(results.map(({ file, findings }) => ({ file, findings: [...findings, ...set] }))));
-  } else {
-    for (const { file, findings } of results) {
-      output.data([file, ...findings.map((finding) => `  ${findingLine(finding)}`)].join('\n'));
+  // Files that cannot be opened are named, and do not stop the rest.
+  const opened = await eachFile(listed, output, options, async (path) => ({ path, bytes: openFile(path) }));
+  try {
+    const card = opened.results.map(({ path, bytes }) => ({ path: isCard ? relative(top, path) : path, bytes }));
+    const { files, set } = await checkCard(target, card, {
+      isWhole: isCard,
+      read: ({ bytes }) => factsOf(bytes, { reading: headerlessReading(target) }),
+    });
+    const named = files.map((file, i) => ({ ...file, path: opened.results[i]?.path ?? file.path }));
+    for (const { path, refused } of named) {
+      if (refused !== undefined) output.words(shortened(oneLine(`${path}: ${refused}`)));
     }
-    if (results.length) for (const finding of set) output.data(findingLine(finding));
+    const answered = named.filter(({ role, refused }) => role !== 'other' && refused === undefined);
+    if (options.json) {
+      // Requirements on the set stand with each file: they hold, or break, for all of them together.
+      output.data(
+        json(answered.map(({ path, role, findings }) => ({ file: path, role, findings: [...findings, ...set] }))),
+      );
+    } else {
+      for (const { path, findings } of answered) {
+        output.data([path, ...findings.map((finding) => `  ${findingLine(finding)}`)].join('\n'));
+      }
+      if (answered.length) for (const finding of set) output.data(findingLine(finding));
+    }
+    if (opened.trouble !== null) return opened.trouble;
+    if (named.some(({ refused }) => refused !== undefined)) return EXIT.unusable;
+    const worst = worstOf([...answered.flatMap(({ findings }) => findings), ...set]);
+    return worst === 'breaks' ? EXIT.broken : EXIT.met;
+  } finally {
+    for (const { bytes } of opened.results) bytes.close();
   }
-  if (trouble !== null) return trouble;
-  const worst = worstOf([...results.flatMap(({ findings }) => findings), ...set]);
-  return worst === 'breaks' ? EXIT.broken : EXIT.met;
 }
 
 export interface MakeOptions extends Format, Source, SheetChoice {
@@ -323,7 +331,7 @@ function settingsFor(name: string, facts: Facts, { start, end, set }: MakeOption
       ...(end !== undefined && { end: framesAt(end, facts.sampleRate) }),
     };
   }
-  return parseSettings({ version: 1, name, ...wishes });
+  return parseSettings({ name, ...wishes });
 }
 
 export async function make(output: Output, paths: readonly string[], options: MakeOptions): Promise<number> {
@@ -357,18 +365,19 @@ export async function make(output: Output, paths: readonly string[], options: Ma
     });
   });
 
-  const written = results.map(({ file }) => file);
-  if (target.listFile && results.length) {
-    const listed = results.map(({ file, displayName, facts }) => ({ displayName, fileName: basename(file), facts }));
-    const rows = listRows(target, listed);
-    const joint = jointOf(target, listed);
-    const sounds = joint === null ? null : { contents: await takeTexts(written.splice(0)), joint };
-    written.push(await writeText(options.out, target.listFile.name, listFileText(target.listFile, rows, sounds)));
-  }
-  const set = checkSet(target, {
-    members: results.map(({ facts }) => facts),
-    others: target.listFile ? [target.listFile.name] : [],
-  });
+  const listed = results.map(({ file, displayName, facts }) => ({
+    displayName,
+    fileName: basename(file),
+    facts,
+    file,
+  }));
+  const beside = await setFiles(target, listed, ({ file }) => readText(file));
+  const isPacked = beside.some(({ role }) => role === 'pack');
+  const written = isPacked ? [] : results.map(({ file }) => file);
+  // What stands in a pack has no file of its own.
+  if (isPacked) await removeFiles(results.map(({ file }) => file));
+  for (const { path, bytes } of beside) written.push(await writeBytes(options.out, path, bytes));
+  const set = checkSet(target, { members: results.map(({ facts }) => facts), others: beside.map(({ path }) => path) });
   showFindings(output, options.out, set, ['breaks', 'advises']);
   if (options.json) {
     output.data(json(results.map(({ findings, ...entry }) => ({ ...entry, findings: [...findings, ...set] }))));

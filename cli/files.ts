@@ -1,8 +1,9 @@
 import { mkdir, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
+import { basename, dirname, join } from 'node:path';
 import { type OpenOptions, openSourceStream } from '@tambur/codecs';
 import { createDiskStore, type DiskFile, type DiskStore, openDiskFile } from '@tambur/codecs/node';
 import {
+  type ByteFile,
   type Facts,
   InputError,
   type LikelyReading,
@@ -23,7 +24,7 @@ const MOST_WEIGHED = 24_000_000;
  * @throws InputError where the file cannot be read
  */
 export function readingsOfFile(path: string, skip: number): readonly LikelyReading[] {
-  const file = openNamed(path);
+  const file = openFile(path);
   try {
     return likelyReadings(partOf(file, 0, MOST_WEIGHED), skip);
   } finally {
@@ -62,7 +63,8 @@ export async function readText(path: string): Promise<string> {
 
 const errorCode = (error: unknown) => (error as NodeJS.ErrnoException).code ?? 'unknown error';
 
-function openNamed(path: string): DiskFile {
+/** @throws InputError naming the file, where it cannot be opened */
+export function openFile(path: string): DiskFile {
   try {
     return openDiskFile(path);
   } catch (error) {
@@ -72,9 +74,19 @@ function openNamed(path: string): DiskFile {
   }
 }
 
+/** Facts of a file that is open. */
+export async function factsOf(file: ByteFile, options: OpenOptions): Promise<Facts> {
+  try {
+    works();
+    return await surveyStream(watched(await openSourceStream(file, options)), () => undefined);
+  } finally {
+    rests();
+  }
+}
+
 /** Opens a file of the disk for as long as `use` runs; errors name it. */
 async function withFile<T>(path: string, options: OpenOptions, use: (stream: SoundStream) => Promise<T>) {
-  const file = openNamed(path);
+  const file = openFile(path);
   try {
     works();
     return await use(watched(await openSourceStream(file, options)));
@@ -143,17 +155,13 @@ export async function inFolder<T>(
   }
 }
 
-/** Reads texts that go into another file, and removes their own. */
-export async function takeTexts(paths: readonly string[]): Promise<string[]> {
-  const texts = await Promise.all(paths.map((path) => readFile(path, 'utf8')));
+export async function removeFiles(paths: readonly string[]): Promise<void> {
   await Promise.all(paths.map((path) => rm(path)));
-  return texts;
 }
 
-/** Writes a text, or nothing. */
-export async function writeText(folder: string, name: string, text: string): Promise<string> {
-  const bytes = new TextEncoder().encode(text);
-  const { file } = await inFolder(folder, name, (store) => {
+/** Writes a whole file, or nothing. `path` may name folders. */
+export async function writeBytes(folder: string, path: string, bytes: Uint8Array): Promise<string> {
+  const { file } = await inFolder(join(folder, dirname(path)), basename(path), (store) => {
     store.write(bytes);
     store.written();
   });

@@ -81,14 +81,17 @@ test('a folder is checked as a card: folders, and what lies beside the sounds', 
 test('all sounds in one C file with an index, which a compiler takes', async () => {
   const board: Target = {
     ...targetOf('microcontroller-8-bit-dac'),
-    listFile: {
-      name: 'sounds.h',
-      header: '/* All sounds of the panel. */',
-      holdsSounds: true,
-      index: '\nstatic const struct { const uint8_t *data; uint32_t length; } sounds[] = {',
-      row: '  { {identifier}, {soundBytes} },',
-      footer: '};',
-    },
+    packs: [
+      {
+        key: 'sounds',
+        path: 'sounds.h',
+        form: 'source',
+        header: '/* All sounds of the panel. */',
+        index: '\nstatic const struct { const uint8_t *data; uint32_t length; } sounds[] = {',
+        row: '  { {identifier}, {soundBytes} },',
+        footer: '};',
+      },
+    ],
   };
   writeFileSync(path('board.json'), sheetText(board));
   const out = path('src');

@@ -41,10 +41,10 @@ const { facts } = openSoundFile(readPlain(wavFile(pcm, 16)), 0);
 const target = (container: string, encoding: string, rate: number): Target => ({
   ...targetOf('portable-player'),
   requirements: [
-    { kind: 'container', anyOf: [container] },
-    { kind: 'encoding', anyOf: [encoding] },
-    { kind: 'sample-rate', anyOf: [rate] },
-    { kind: 'channels', anyOf: [2] },
+    { key: 'container', kind: 'container', anyOf: [container] },
+    { key: 'encoding', kind: 'encoding', anyOf: [encoding] },
+    { key: 'sample-rate', kind: 'sample-rate', anyOf: [rate] },
+    { key: 'channels', kind: 'channels', anyOf: [2] },
   ],
 });
 

@@ -4,6 +4,7 @@ import type { InputError as InputErrorClass } from './audio/index.ts';
 import type { KindOfWay } from './chain/ways/way.ts';
 import type { Container } from './containers/index.ts';
 import type { BlockEncoding, IntegerEncoding } from './encodings/index.ts';
+import type { Trait } from './standin/index.ts';
 
 /**
  * What CONTRIBUTING.md promises: an encoding, a container, a requirement, a way out is one file and one line in its list.
@@ -25,6 +26,10 @@ vi.mock('./containers/list.ts', async (original) => {
 vi.mock('./targets/requirements/list.ts', async (original) => {
   const list = await original<typeof import('./targets/requirements/list.ts')>();
   return { ...list, kinds: [...list.kinds, evenFrames] };
+});
+vi.mock('./standin/traits/list.ts', async (original) => {
+  const list = await original<typeof import('./standin/traits/list.ts')>();
+  return { ...list, traits: [...list.traits, backwards] };
 });
 vi.mock('./chain/ways/list.ts', async (original) => {
   const list = await original<typeof import('./chain/ways/list.ts')>();
@@ -80,7 +85,7 @@ function tape(others: readonly Container[]): Container {
   };
 }
 
-const evenSchema = v.strictObject({ kind: v.literal('even-frames') });
+const evenSchema = v.strictObject({ key: v.string(), kind: v.literal('even-frames') });
 
 /** Wants an even number of frames. */
 const evenFrames = {
@@ -96,6 +101,18 @@ const evenFrames = {
     found: String(facts.frames),
     mend: 'take one frame off',
   }),
+};
+
+/** Shows its sounds in the order in which nobody copied them. */
+const backwards: Trait<'backwards', true> = {
+  id: 'backwards',
+  title: 'Goes backwards',
+  schema: v.literal(true),
+  usual: true,
+  fields: [],
+  words: () => 'goes backwards',
+  implies: () => [{ kind: 'even-frames' }],
+  find: (_, { shown, refused }) => ({ shown: [...shown].reverse(), refused }),
 };
 
 /** Leads out of everything: the first tenth of a second. */
@@ -118,8 +135,8 @@ const sheetText = (encoding: string, more: readonly object[] = []) =>
     name: 'Tape deck',
     about: 'Made up.',
     requirements: [
-      { kind: 'container', anyOf: ['tape'] },
-      { kind: 'encoding', anyOf: [encoding] },
+      { key: 'container', kind: 'container', anyOf: ['tape'] },
+      { key: 'encoding', kind: 'encoding', anyOf: [encoding] },
       { kind: 'even-frames' },
       ...more,
     ],
@@ -146,7 +163,7 @@ describe('one file and one line', () => {
         .join(' '),
     ).toContain(title);
     expect(findings.find(({ requirement }) => requirement === 'encoding')?.verdict).toBe('meets');
-    const wish = core.parseSettings({ version: 1, name: 'x', wrap: { container: 'tape', encoding } }).wrap;
+    const wish = core.parseSettings({ name: 'x', wrap: { container: 'tape', encoding } }).wrap;
     expect(wish).toEqual({ container: 'tape', encoding });
   });
 
@@ -158,8 +175,23 @@ describe('one file and one line', () => {
     expect(core.checkFile(sheet, { ...factsFor(sound), frames: 8000 }, 'x.tape')[2].verdict).toBe('meets');
   });
 
+  test('the trait is read from a sheet, said, does what it does, and asks for what follows', async () => {
+    const text = sheetText('upside-down').replace('"naming"', '"player":{"reads":"header","backwards":true},"naming"');
+    const { player, requirements } = core.readSheet(text, 'sheet.json');
+    expect(core.playerWords(player)).toContain('goes backwards');
+    expect(core.requirementsOf(player).map(({ kind }) => kind)).toEqual(['even-frames']);
+    expect(core.disagreements({ player, requirements: requirements.slice(0, 1) })).toHaveLength(1);
+    const wav = core.wavFile(sound, 16);
+    const card = ['a.wav', 'b.wav'].map((path) => ({ path, bytes: core.inMemory(wav) }));
+    const { shown } = await core.insert(card, { player, lists: [], packs: [] });
+    expect(shown.map(({ name }) => name)).toEqual(['b.wav', 'a.wav']);
+  });
+
   test('the way out is tried and offered first', () => {
-    const sheet = core.readSheet(sheetText('upside-down', [{ kind: 'duration', most: 0.5 }]), 'sheet.json');
+    const sheet = core.readSheet(
+      sheetText('upside-down', [{ key: 'duration', kind: 'duration', most: 0.5 }]),
+      'sheet.json',
+    );
     const { obstacles } = core.settle({
       facts: factsFor(sound),
       settings: core.automaticSettings('x'),

@@ -21,6 +21,7 @@ export {
   wavFile,
 } from './containers/index.ts';
 export * from './delivery/index.ts';
+export * from './documents/index.ts';
 export {
   DITHERS,
   type Dither,
@@ -60,4 +61,16 @@ export {
 } from './encodings/index.ts';
 export * from './facts/index.ts';
 export * from './findings/index.ts';
+export {
+  ESCAPES,
+  LINE_ENDS,
+  type ListFile,
+  type Pack,
+  ROW_FIELDS,
+  readListFile,
+  TEXT_ENCODINGS,
+  USUAL_LIST,
+} from './lists/index.ts';
+export * from './standin/index.ts';
 export * from './targets/index.ts';
+export * from './version.ts';

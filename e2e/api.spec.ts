@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import type { APIRequestContext } from '@playwright/test';
 import type { DeliveryView, JobView, SheetView, ShelfView, SourceView } from '@tambur/server';
 import { badFiles, scratch, sha256, soundFiles, wavBytes, zipEntries } from './support/files.ts';
+import { clip, putting } from './support/jobs.ts';
 import { expect, test } from './support/server.ts';
 
 const upload = (request: APIRequestContext, name: string, bytes: Buffer) =>
@@ -13,14 +14,12 @@ const upload = (request: APIRequestContext, name: string, bytes: Buffer) =>
     headers: { 'content-type': 'application/octet-stream' },
   });
 
-const clip = (sourceId: string, name: string, more = {}) => ({
-  id: randomUUID(),
-  sourceId,
-  settings: { version: 1, name, ...more },
-});
+/** Puts clips into a job, as one change. */
+const put = (request: APIRequestContext, jobId: string, revision: number, clips: Parameters<typeof putting>[0]) =>
+  request.post(`/api/jobs/${jobId}/changes`, { data: { revision, change: putting(clips) } });
 
-async function newJob(request: APIRequestContext, targetId = 'desk-phone-ring-tone'): Promise<JobView> {
-  const answer = await request.post('/api/jobs', { data: { title: 'Test job', targetId } });
+async function newJob(request: APIRequestContext, sheet = 'desk-phone-ring-tone'): Promise<JobView> {
+  const answer = await request.post('/api/jobs', { data: { title: 'Test job', sheet } });
   expect(answer.status()).toBe(201);
   return answer.json();
 }
@@ -124,23 +123,25 @@ test('clips are added behind those that are there; an undo brings a deleted sour
   const more = (count: number) =>
     request.post(`/api/jobs/${job.id}/clips`, {
       data: {
-        clips: Array.from({ length: count }, (_, i) => ({
-          sourceId: source.id,
-          settings: { version: 1, name: `Hoot ${i}` },
-        })),
+        clips: Array.from({ length: count }, (_, i) => clip(source.id, `Hoot ${i}`)),
       },
     });
   expect((await more(1)).status()).toBe(201);
   const two: JobView = await (await more(2)).json();
-  expect(two.clips.map(({ settings }) => settings.name)).toEqual(['Hoot 0', 'Hoot 0', 'Hoot 1']);
+  expect(two.job.clips.map(({ name }) => name)).toEqual(['Hoot 0', 'Hoot 0', 'Hoot 1']);
   expect(two.revision).toBe(job.revision + 2);
   expect(await codeOf(await more(998))).toBe('too-many-clips');
 
-  const put = (revision: number, clips: readonly unknown[]) =>
-    request.put(`/api/jobs/${job.id}/clips`, { data: { revision, clips } });
-  const emptied: JobView = await (await put(two.revision, [])).json();
+  const gone = Object.fromEntries(two.job.clips.map(({ id }) => [`clips/${id}`, null]));
+  const emptied = await request.post(`/api/jobs/${job.id}/changes`, {
+    data: { revision: two.revision, change: gone },
+  });
+  expect(await emptied.json()).toEqual({ revision: two.revision + 1, history: { undo: 3, redo: 0 } });
   expect((await request.delete(`/api/sources/${source.id}`)).status()).toBe(204);
-  expect((await put(emptied.revision, [clip(source.id, 'Hoot')])).status()).toBe(200);
+  expect((await request.post(`/api/jobs/${job.id}/undo`)).status()).toBe(200);
+  const back: JobView = await (await request.get(`/api/jobs/${job.id}`)).json();
+  expect(back.job).toEqual(two.job);
+  expect(back.history).toEqual({ undo: 2, redo: 1 });
   const names = (await (await request.get('/api/sources')).json()).map(({ name }: ShelfView) => name);
   expect(names).toContain('hoot.wav');
 });
@@ -165,13 +166,16 @@ test('a job: clips in order, changes on an old revision refused, a delivery with
   const source: SourceView = await (await upload(request, 'tone.mp3', await soundFiles.mp3(3))).json();
   const job = await newJob(request);
   const clips = [
-    clip(source.id, 'Second', { cut: { start: 0, end: 44_100 } }),
-    clip(source.id, 'First', { cut: { start: 44_100, end: 88_200 } }),
+    { ...clip(source.id, 'Second', { start: 0, end: 44_100 }), id: randomUUID() },
+    { ...clip(source.id, 'First', { start: 44_100, end: 88_200 }), id: randomUUID() },
   ];
-  const saved = await request.put(`/api/jobs/${job.id}/clips`, { data: { revision: job.revision, clips } });
-  expect((await saved.json()).clips.map(({ id }: { id: string }) => id)).toEqual(clips.map(({ id }) => id));
-  const late = await request.put(`/api/jobs/${job.id}/clips`, { data: { revision: job.revision, clips: [] } });
+  expect(await (await put(request, job.id, job.revision, clips)).json()).toMatchObject({ revision: 1 });
+  const view: JobView = await (await request.get(`/api/jobs/${job.id}`)).json();
+  expect(view.job.clips.map(({ id }) => id)).toEqual(clips.map(({ id }) => id));
+  const late = await put(request, job.id, job.revision, clips);
   expect([late.status(), await codeOf(late)]).toEqual([409, 'changed-elsewhere']);
+  const since = await request.get(`/api/jobs/${job.id}/changes?after=0`);
+  expect((await since.json()).changes).toEqual([putting(clips)]);
 
   const inUse = await request.delete(`/api/sources/${source.id}`);
   expect([inUse.status(), await codeOf(inUse)]).toEqual([409, 'in-use']);
@@ -180,11 +184,12 @@ test('a job: clips in order, changes on an old revision refused, a delivery with
   expect(started.status()).toBe(202);
   const delivery = await built(request, (await started.json()).id);
   expect(delivery.state).toBe('done');
-  expect(delivery.files.map(({ name }) => name)).toEqual(['second.raw', 'first.raw', 'ring-tones.txt']);
-  for (const file of delivery.files) {
-    const bytes = await (await request.get(`/api/deliveries/${delivery.id}/files/${file.name}`)).body();
+  expect(delivery.artifacts.map(({ path }) => path)).toEqual(['second.raw', 'first.raw', 'ring-tones.txt']);
+  for (const file of delivery.artifacts) {
+    const bytes = await (await request.get(`/api/deliveries/${delivery.id}/files/${file.path}`)).body();
     expect([bytes.length, sha256(bytes)]).toEqual([file.bytes, file.sha256]);
-    expect(file.findings.every(({ verdict }) => verdict === 'meets')).toBe(true);
+    const findings = file.parts.flatMap((part) => part.findings);
+    expect(findings.every(({ verdict }) => verdict === 'meets')).toBe(true);
   }
   const zip = join(scratch(), 'set.zip');
   writeFileSync(zip, await (await request.get(`/api/deliveries/${delivery.id}/zip`)).body());
@@ -200,7 +205,7 @@ test('a build can be cancelled, and leaves nothing', async ({ request, server })
   const source: SourceView = await (await upload(request, 'long.wav', wavBytes(90, 2, 48_000))).json();
   const job = await newJob(request, 'microcontroller-8-bit-dac');
   const clips = Array.from({ length: 40 }, (_, i) => clip(source.id, `Clip ${i}`));
-  await request.put(`/api/jobs/${job.id}/clips`, { data: { revision: 0, clips } });
+  await put(request, job.id, 0, clips);
   const { id } = await (await request.post(`/api/jobs/${job.id}/deliveries`)).json();
   const cancelled = await request.post(`/api/deliveries/${id}/cancel`);
   expect((await cancelled.json()).state).toBe('cancelled');
@@ -265,14 +270,18 @@ test.describe('bad input is answered with a code and one sentence, and leaves no
   test('settings, targets, bodies and addresses that do not exist', async ({ request }) => {
     const source: SourceView = await (await upload(request, 'a.wav', wavBytes(0.5))).json();
     const job = await newJob(request);
-    const put = (clips: unknown) => request.put(`/api/jobs/${job.id}/clips`, { data: { revision: 0, clips } });
+    const change = (change: unknown) => request.post(`/api/jobs/${job.id}/changes`, { data: { revision: 0, change } });
+    const wished = (wishes: object) => putting([{ ...clip(source.id, 'x'), wishes }]);
     const cases = [
-      [await put([clip(source.id, 'x', { rate: { sampleRate: -5 } })]), 400, 'bad-setting'],
-      [await put([clip(source.id, '')]), 400, 'bad-setting'],
-      [await put([clip('no-such-source', 'x')]), 404, 'not-found'],
-      [await put('clips'), 400, 'bad-request'],
-      [await request.post('/api/jobs', { data: { title: 'x', targetId: 'toaster' } }), 404, 'unknown-target'],
-      [await request.post('/api/jobs', { data: { title: ' ', targetId: 'desk-phone-ring-tone' } }), 400, 'bad-request'],
+      [await change(wished({ rate: { sampleRate: -5 } })), 400, 'bad-document'],
+      [await change(wished({ warp: {} })), 400, 'bad-document'],
+      [await change(putting([clip(source.id, '')])), 400, 'bad-document'],
+      [await change(putting([clip('no-such-source', 'x')])), 404, 'not-found'],
+      [await change({ 'colours/1': 'red' }), 400, 'bad-document'],
+      [await change({}), 400, 'bad-document'],
+      [await change('clips'), 400, 'bad-request'],
+      [await request.post('/api/jobs', { data: { title: 'x', sheet: 'toaster' } }), 404, 'unknown-target'],
+      [await request.post('/api/jobs', { data: { title: ' ', sheet: 'desk-phone-ring-tone' } }), 400, 'bad-request'],
       [await request.post(`/api/jobs/${job.id}/deliveries`), 409, 'no-clips'],
       [await request.get('/api/jobs/none'), 404, 'not-found'],
       [await request.get('/api/nowhere'), 404, 'not-found'],
@@ -285,14 +294,14 @@ test.describe('bad input is answered with a code and one sentence, and leaves no
   }) => {
     const source: SourceView = await (await upload(request, 'b.wav', wavBytes(0.7))).json();
     const job = await newJob(request);
-    const clips = [clip(source.id, 'Good'), clip(source.id, 'Backwards', { cut: { start: 20_000, end: 10_000 } })];
-    await request.put(`/api/jobs/${job.id}/clips`, { data: { revision: 0, clips } });
+    const clips = [clip(source.id, 'Good'), clip(source.id, 'Backwards', { start: 20_000, end: 10_000 })];
+    await put(request, job.id, 0, clips);
     const delivery = await built(request, (await (await request.post(`/api/jobs/${job.id}/deliveries`)).json()).id);
     expect(delivery.state).toBe('done');
     expect(delivery.error).toBe(
       'Not built: Backwards: The cut ends at 0.227 s, not after its start at 0.454 s; set the end after the start.',
     );
-    expect(delivery.files.map(({ name }) => name)).toEqual(['good.raw', 'ring-tones.txt']);
+    expect(delivery.artifacts.map(({ path }) => path)).toEqual(['good.raw', 'ring-tones.txt']);
   });
 });
 
@@ -310,13 +319,18 @@ test('sheets: added, changed, refused; a delivery keeps the sheet as it was', as
     isOwn: true,
   });
   expect(await (await request.post('/api/targets', { data: { sheet } })).json()).toMatchObject({ id: 'old-phone-2' });
+  // A sheet of format 1 is taken, and is of format 2 from then on.
+  const older = JSON.parse(readFileSync('core/documents/fixtures/format-1/own-sheet.json', 'utf8'));
+  const taken: SheetView = await (await request.post('/api/targets', { data: { sheet: older } })).json();
+  expect(taken).toMatchObject({ id: 'spare-board', format: 2, packs: [{ path: 'sounds.h' }] });
+  await request.delete(`/api/targets/${taken.id}`);
   const file = await request.get('/api/targets/old-phone/file');
   expect(file.headers()['content-disposition']).toContain('old-phone.json');
   expect(await file.json()).toEqual(sheet);
 
   const source: SourceView = await (await upload(request, 'phone bell.wav', wavBytes(0.7313))).json();
   const job = await newJob(request, 'old-phone');
-  await request.put(`/api/jobs/${job.id}/clips`, { data: { revision: 0, clips: [clip(source.id, 'Bell')] } });
+  await put(request, job.id, 0, [clip(source.id, 'Bell')]);
   const build = async () => built(request, (await (await request.post(`/api/jobs/${job.id}/deliveries`)).json()).id);
   const before = await build();
   const requirements = phone.requirements.map((entry) =>
@@ -324,44 +338,51 @@ test('sheets: added, changed, refused; a delivery keeps the sheet as it was', as
   );
   const changed = await request.put('/api/targets/old-phone', { data: { sheet: { ...sheet, requirements } } });
   expect((await changed.json()).usedBy).toEqual([{ jobId: job.id, title: 'Test job' }]);
-  expect((await build()).files[0].name).toBe('bell.ul');
+  expect((await build()).artifacts[0].path).toBe('bell.ul');
   const kept = await (await request.get(`/api/deliveries/${before.id}`)).json();
-  expect(kept.files[0].name).toBe('bell.raw');
-  expect(kept.files[0].findings.find(({ title }: { title: string }) => title === 'extension').wanted).toBe('.raw');
+  expect(kept.artifacts[0].path).toBe('bell.raw');
+  expect(kept.artifacts[0].parts[0].findings.find(({ title }: { title: string }) => title === 'extension').wanted).toBe(
+    '.raw',
+  );
 
-  await request.post('/api/jobs', { data: { title: 'Old', targetId: 'old-phone', variantId: 'older-sets' } });
+  await request.post('/api/jobs', { data: { title: 'Old', sheet: 'old-phone', variant: 'older-sets' } });
   const cases = [
     // A job uses the variant that would go.
     [await request.put('/api/targets/old-phone', { data: { sheet: { ...sheet, variants: [] } } }), 409, 'in-use'],
     [await request.put('/api/targets/loop-player', { data: { sheet } }), 409, 'built-in'],
     [await request.delete('/api/targets/old-phone'), 409, 'in-use'],
     [await request.delete('/api/targets/nowhere'), 404, 'not-found'],
-    [await request.post('/api/targets', { data: { sheet: { ...sheet, requirements: [] } } }), 400, 'bad-request'],
+    [await request.post('/api/targets', { data: { sheet: { ...sheet, requirements: [] } } }), 400, 'bad-document'],
+    [await request.post('/api/targets', { data: { sheet: { ...sheet, format: 99 } } }), 400, 'newer-format'],
     [
-      await request.post('/api/jobs', { data: { title: 'x', targetId: 'old-phone', variantId: 'y' } }),
+      await request.post('/api/jobs', { data: { title: 'x', sheet: 'old-phone', variant: 'y' } }),
       400,
       'unknown-variant',
     ],
-    [await request.patch(`/api/jobs/${job.id}`, { data: { variantId: 'y' } }), 400, 'unknown-variant'],
+    [
+      await request.post(`/api/jobs/${job.id}/changes`, { data: { revision: 1, change: { variant: 'y' } } }),
+      400,
+      'unknown-variant',
+    ],
   ] as const;
   for (const [answer, status, code] of cases) expect([answer.status(), await codeOf(answer)]).toEqual([status, code]);
   expect((await request.delete('/api/targets/old-phone-2')).status()).toBe(204);
 
   // Another variant, and files in the folder that a sheet wants.
   const cues = await newJob(request, 'transmitter-spoken-cue');
-  await request.put(`/api/jobs/${cues.id}/clips`, { data: { revision: 0, clips: [clip(source.id, 'Bell')] } });
+  await put(request, cues.id, 0, [clip(source.id, 'Bell')]);
   const delivery = await built(request, (await (await request.post(`/api/jobs/${cues.id}/deliveries`)).json()).id);
-  expect(delivery.files[0].name).toBe('sounds/en/bell.wav');
+  expect(delivery.artifacts[0].path).toBe('sounds/en/bell.wav');
   expect(existsSync(join(server.data, 'deliveries', delivery.id, 'sounds', 'en', 'bell.wav'))).toBe(true);
   const one = await request.get(`/api/deliveries/${delivery.id}/files/${encodeURIComponent('sounds/en/bell.wav')}`);
-  expect((await one.body()).length).toBe(delivery.files[0].bytes);
+  expect((await one.body()).length).toBe(delivery.artifacts[0].bytes);
   const message = await request.post('/api/jobs', {
-    data: { title: 'Hold', targetId: 'telephone-system-message', variantId: 'a-law' },
+    data: { title: 'Hold', sheet: 'telephone-system-message', variant: 'a-law' },
   });
   const hold = await message.json();
-  await request.put(`/api/jobs/${hold.id}/clips`, { data: { revision: 0, clips: [clip(source.id, 'Bell')] } });
+  await put(request, hold.id, 0, [clip(source.id, 'Bell')]);
   const held = await built(request, (await (await request.post(`/api/jobs/${hold.id}/deliveries`)).json()).id);
-  expect(held.files[0].facts?.encoding).toBe('a-law');
+  expect(held.artifacts[0].parts[0].facts.encoding).toBe('a-law');
   expect(held.targetName).toBe('Telephone system message, A-law');
 });
 

@@ -120,7 +120,11 @@ test('a sheet is duplicated, edited, used, exported, imported and deleted', asyn
   await clock.getByRole('textbox', { name: 'Clock', exact: true }).press('Enter');
   await expect(clock.getByRole('row', { name: /16.?025\.64 Hz 8 155 \+25\.64 Hz \+1603 \+2\.77/ })).toBeVisible();
   await clock.getByRole('button', { name: /Use 16.?025/ }).click();
-  await expect(page.getByRole('article').getByText('16\u202f025.64 Hz')).toBeVisible();
+  await expect(page.getByRole('article').getByText('16\u202f025.64 Hz', { exact: true })).toBeVisible();
+  // The player that was copied with the sheet plays at the old rate.
+  await expect(page.getByRole('article')).toContainText(
+    'Its player needs sample rate: 16\u202f000 Hz; the sheet asks for 16\u202f025.64 Hz.',
+  );
 
   // A requirement that is not complete says so, and cannot be saved.
   const size = row(/^set size/).getByRole('textbox');
@@ -130,7 +134,7 @@ test('a sheet is duplicated, edited, used, exported, imported and deleted', asyn
   await size.fill('32768');
   await choose(page, /^Add a requirement/, 'number of files');
   await expect(page.getByRole('article').getByText('at most 8 files')).toBeVisible();
-  await page.getByRole('switch', { name: /^The device has slots/ }).click();
+  await page.getByRole('switch', { name: /^The device has places/ }).click();
   await page.getByRole('textbox', { name: 'Called' }).fill('button');
   await expect(page.getByRole('article').getByText('button 1 and on')).toBeVisible();
   await page.getByLabel('Name', { exact: true }).press('Control+s');
@@ -148,7 +152,7 @@ test('a sheet is duplicated, edited, used, exported, imported and deleted', asyn
 
   // A broken file names its line; a whole one comes in under a free name.
   await page.getByLabel('Sheet files').setInputFiles(file('broken.json', Buffer.from(text.replace('"pcm-u8"', '8'))));
-  await expect(page.getByRole('dialog')).toContainText(/broken\.json, line 1\d: requirements\.1\.anyOf\.0/);
+  await expect(page.getByRole('dialog')).toContainText(/broken\.json, line \d+: requirements\.1\.anyOf\.0/);
   await page.getByRole('button', { name: 'Close' }).click();
   await page.getByLabel('Sheet files').setInputFiles(file('whole.json', Buffer.from(text)));
   await expect(page).toHaveURL(/-2$/);
@@ -178,11 +182,11 @@ test('an impossible fit shows ways out with their figures, and one click takes o
     about: '',
     naming: { separator: '_' },
     requirements: [
-      { kind: 'container', anyOf: ['headerless'] },
-      { kind: 'encoding', anyOf: ['pcm-s16le', 'ima-adpcm-low'] },
-      { kind: 'sample-rate', anyOf: [16_000, 8000] },
-      { kind: 'channels', anyOf: [1] },
-      { kind: 'file-size', most: 40_000 },
+      { key: 'container', kind: 'container', anyOf: ['headerless'] },
+      { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le', 'ima-adpcm-low'] },
+      { key: 'sample-rate', kind: 'sample-rate', anyOf: [16_000, 8000] },
+      { key: 'channels', kind: 'channels', anyOf: [1] },
+      { key: 'file-size', kind: 'file-size', most: 40_000 },
     ],
   };
   expect((await request.post('/api/targets', { data: { sheet } })).status()).toBe(201);

@@ -1,5 +1,4 @@
 import { spawnSync } from 'node:child_process';
-import { randomUUID } from 'node:crypto';
 import { readdirSync } from 'node:fs';
 import { request as plainRequest } from 'node:http';
 import { join } from 'node:path';
@@ -7,6 +6,7 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { expect, test } from '@playwright/test';
 import type { DeliveryView, SourceView } from '@tambur/server';
 import { wavBytes } from './support/files.ts';
+import { clip } from './support/jobs.ts';
 import { Server } from './support/server.ts';
 
 const json = async (url: string, init?: RequestInit) => (await fetch(url, init)).json();
@@ -36,13 +36,9 @@ test('a SIGKILL during an import and during a build: what was stored stays, noth
     await expect.poll(() => readdirSync(join(server.data, 'uploads'))).toHaveLength(1);
 
     // A build that takes a while.
-    const job = await post(`${server.url}/api/jobs`, { title: 'Long job', targetId: 'microcontroller-8-bit-dac' });
-    const clips = Array.from({ length: 12 }, (_, i) => ({
-      id: randomUUID(),
-      sourceId: stored.id,
-      settings: { version: 1, name: `Clip ${i}` },
-    }));
-    await post(`${server.url}/api/jobs/${job.id}/clips`, { revision: 0, clips }, 'PUT');
+    const job = await post(`${server.url}/api/jobs`, { title: 'Long job', sheet: 'microcontroller-8-bit-dac' });
+    const clips = Array.from({ length: 12 }, (_, i) => clip(stored.id, `Clip ${i}`));
+    await post(`${server.url}/api/jobs/${job.id}/clips`, { clips });
     const started: DeliveryView = await post(`${server.url}/api/jobs/${job.id}/deliveries`, {});
     await expect.poll(() => readdirSync(join(server.data, 'deliveries'))).toEqual([`${started.id}.part`]);
     await wait(300);
@@ -55,11 +51,11 @@ test('a SIGKILL during an import and during a build: what was stored stays, noth
     expect(server.output).toContain('Started the build of Long job again.');
     expect(readdirSync(join(server.data, 'uploads'))).toEqual([]);
     expect((await json(`${server.url}/api/sources`)).map(({ name }: SourceView) => name)).toEqual(['stored.wav']);
-    expect((await json(`${server.url}/api/jobs/${job.id}`)).clips).toHaveLength(12);
+    expect((await json(`${server.url}/api/jobs/${job.id}`)).job.clips).toHaveLength(12);
 
     const state = async (): Promise<DeliveryView> => json(`${server.url}/api/deliveries/${started.id}`);
     await expect.poll(async () => (await state()).state, { timeout: 60_000 }).toBe('done');
-    expect((await state()).files).toHaveLength(12);
+    expect((await state()).artifacts).toHaveLength(12);
     expect(readdirSync(join(server.data, 'deliveries'))).toEqual([started.id]);
 
     // An import that was decoded but not recorded.
@@ -80,13 +76,9 @@ test('an end by SIGTERM during a build is no failure: the next start goes on wit
       method: 'POST',
       body: new Uint8Array(wavBytes(30)),
     });
-    const job = await post(`${server.url}/api/jobs`, { title: 'Job', targetId: 'microcontroller-8-bit-dac' });
-    const clips = Array.from({ length: 12 }, (_, i) => ({
-      id: randomUUID(),
-      sourceId: stored.id,
-      settings: { version: 1, name: `Clip ${i}` },
-    }));
-    await post(`${server.url}/api/jobs/${job.id}/clips`, { revision: 0, clips }, 'PUT');
+    const job = await post(`${server.url}/api/jobs`, { title: 'Job', sheet: 'microcontroller-8-bit-dac' });
+    const clips = Array.from({ length: 12 }, (_, i) => clip(stored.id, `Clip ${i}`));
+    await post(`${server.url}/api/jobs/${job.id}/clips`, { clips });
     const { id }: DeliveryView = await post(`${server.url}/api/jobs/${job.id}/deliveries`, {});
     await server.stop('SIGTERM');
     await server.start();

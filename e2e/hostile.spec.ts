@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { connect } from 'node:net';
 import type { JobView, SheetView, SourceView } from '@tambur/server';
 import { wavBytes } from './support/files.ts';
+import { clip, putting } from './support/jobs.ts';
 import { expect, test } from './support/server.ts';
 
 /** Sends bytes as they are and gives what comes back, or nothing. */
@@ -70,28 +71,37 @@ test('requests of no use are answered in one sentence that is not endless', asyn
     await request.post('/api/sources?name=a.wav', { data: Buffer.from(wavBytes(0.7, 1, 16_000, 0.31)) })
   ).json();
   const job: JobView = await (
-    await request.post('/api/jobs', { data: { title: 'A\0b\nc', targetId: 'desk-phone-ring-tone' } })
+    await request.post('/api/jobs', { data: { title: 'A\0b\nc', sheet: 'desk-phone-ring-tone' } })
   ).json();
   const other: JobView = await (
-    await request.post('/api/jobs', { data: { title: 'Other', targetId: 'desk-phone-ring-tone' } })
+    await request.post('/api/jobs', { data: { title: 'Other', sheet: 'desk-phone-ring-tone' } })
   ).json();
-  const clip = (name: string, id = randomUUID()) => ({ id, sourceId: source.id, settings: { version: 1, name } });
-  const put = (target: JobView, clips: unknown, revision: unknown = target.revision) =>
-    request.put(`/api/jobs/${target.id}/clips`, { data: { revision, clips } });
+  const named = (name: string, id = randomUUID()) => ({ ...clip(source.id, name), id });
+  const change = (target: JobView, change: unknown, revision: unknown = target.revision) =>
+    request.post(`/api/jobs/${target.id}/changes`, { data: { revision, change } });
+  const put = (target: JobView, clips: Parameters<typeof putting>[0]) => change(target, putting(clips));
   const foreign = randomUUID();
-  expect((await put(other, [clip('theirs', foreign)])).status()).toBe(200);
-  const twice = randomUUID();
+  expect((await put(other, [named('theirs', foreign)])).status()).toBe(200);
+  const own = named('a');
+  const [[place, entry]] = Object.entries(putting([own]));
   const long = 'x'.repeat(100_000);
   const json = { 'content-type': 'application/json' };
-  const endless = `{"revision":0,"clips":[{"id":"${randomUUID()}","sourceId":"${source.id}","settings":{"version":1,"name":"a","cut":{"start":1e999,"end":5}}}]}`;
+  const endless = JSON.stringify({ revision: 0, change: putting([own]) }).replace('"gapMs":0', '"gapMs":1e999');
+  const deep = `{"revision":0,"change":{"${place}":${'['.repeat(100_000)}${']'.repeat(100_000)}}}`;
   const answers = [
-    await put(job, [clip('a', twice), clip('b', twice)]),
-    await put(job, [clip('a', foreign)]),
-    await put(job, [clip('a')], 1e300),
-    await put(job, [clip(long)]),
-    await request.put(`/api/jobs/${job.id}/clips`, { data: endless, headers: json }),
-    await request.post('/api/jobs', { data: { title: long, targetId: long } }),
-    await request.post('/api/jobs', { data: { title: 'a', targetId: long } }),
+    await change(job, { [`clips/${randomUUID()}`]: entry }),
+    await put(job, [named('a', foreign)]),
+    await change(job, { [place]: entry }, 1e300),
+    await change(job, { [place]: { ...entry, rank: '../x' } }),
+    await change(job, { [long]: 1, title: 'x' }),
+    await change(job, { title: null }),
+    await put(job, [named(long)]),
+    await request.post(`/api/jobs/${job.id}/changes`, { data: endless, headers: json }),
+    await request.post(`/api/jobs/${job.id}/changes`, { data: deep, headers: json }),
+    await request.post('/api/targets', { data: `{"sheet":${'{"a":'.repeat(200)}1${'}'.repeat(200)}}`, headers: json }),
+    await request.get(`/api/jobs/${job.id}/changes?after=-1`),
+    await request.post('/api/jobs', { data: { title: long, sheet: long } }),
+    await request.post('/api/jobs', { data: { title: 'a', sheet: long } }),
     await request.post('/api/jobs', { data: `{"title":"${'x'.repeat(5_000_000)}"}`, headers: json }),
     await request.post(`/api/sources?name=${'n'.repeat(10_000)}`, { data: Buffer.from('nothing of use here') }),
     await request.post('/api/jobs', { data: '{"title":', headers: json }),
@@ -106,8 +116,10 @@ test('requests of no use are answered in one sentence that is not endless', asyn
   expect((await (await request.get('/api/jobs')).json()).map(({ title }: { title: string }) => title)).toContain(
     'A b c',
   );
-  const saved = await put(job, [clip('Bell\nwinch.raw\tmore')]);
-  expect((await saved.json()).clips[0].settings.name).toBe('Bell winch.raw more');
+  await put(job, [named('Bell\nwinch.raw\tmore')]);
+  const view: JobView = await (await request.get(`/api/jobs/${job.id}`)).json();
+  // Nothing of what was refused has been stored.
+  expect([view.revision, view.job.clips.map(({ name }) => name)]).toEqual([1, ['Bell winch.raw more']]);
 });
 
 test('at once: appends to one job, and sheets of one name', async ({ request }) => {
@@ -115,15 +127,15 @@ test('at once: appends to one job, and sheets of one name', async ({ request }) 
     await request.post('/api/sources?name=b.wav', { data: Buffer.from(wavBytes(0.7, 1, 16_000, 0.32)) })
   ).json();
   const job: JobView = await (
-    await request.post('/api/jobs', { data: { title: 'Many', targetId: 'desk-phone-ring-tone' } })
+    await request.post('/api/jobs', { data: { title: 'Many', sheet: 'desk-phone-ring-tone' } })
   ).json();
   const append = (i: number) =>
     request.post(`/api/jobs/${job.id}/clips`, {
-      data: { clips: [{ sourceId: source.id, settings: { version: 1, name: `Clip ${i}` } }] },
+      data: { clips: [clip(source.id, `Clip ${i}`)] },
     });
   const appended = await Promise.all(Array.from({ length: 20 }, (_, i) => append(i)));
   expect(appended.map((answer) => answer.status())).toEqual(new Array(20).fill(201));
-  expect((await (await request.get(`/api/jobs/${job.id}`)).json()).clips).toHaveLength(20);
+  expect((await (await request.get(`/api/jobs/${job.id}`)).json()).job.clips).toHaveLength(20);
 
   const {
     isOwn: _,

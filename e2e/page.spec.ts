@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
+import { choose } from './support/choose.ts';
 import { badFiles, scratch, sha256, soundFiles, tambur, wavBytes, writeFiles } from './support/files.ts';
 import { expect, test } from './support/server.ts';
 
@@ -68,8 +69,8 @@ test('the bytes of the preview, of the build and of the command line are the sam
     await page.getByRole('button', { name: 'Build set' }).click();
     await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible();
     const deliveryId = page.url().split('/').pop();
-    const [built] = (await (await request.get(`/api/deliveries/${deliveryId}`)).json()).files;
-    const downloaded = await (await request.get(`/api/deliveries/${deliveryId}/files/${built.name}`)).body();
+    const [built] = (await (await request.get(`/api/deliveries/${deliveryId}`)).json()).artifacts;
+    const downloaded = await (await request.get(`/api/deliveries/${deliveryId}/files/${built.path}`)).body();
 
     const [source] = writeFiles(folder, { 'Platform bell.mp3': mp3 });
     const wishes = [
@@ -83,7 +84,7 @@ test('the bytes of the preview, of the build and of the command line are the sam
     const cut = ['--start', '1.25', '--end', '3.1', ...wishes];
     const made = tambur('make', '--target', id, source, '--out', join(folder, 'out'), ...cut);
     expect(made.code).toBe(0);
-    const ours = sha256(readFileSync(join(folder, 'out', built.name)));
+    const ours = sha256(readFileSync(join(folder, 'out', built.path)));
 
     expect([built.sha256, sha256(downloaded), ours]).toEqual([preview, preview, preview]);
   }
@@ -226,6 +227,62 @@ test('several clips: rename, reorder, remove, undo; all of it is there after loa
   await card.getByRole('button', { name: /Delete/ }).click();
   await page.getByRole('button', { name: 'Delete the job', exact: true }).click();
   await expect(card).toHaveCount(0);
+});
+
+test('undo and redo go on after the page is loaded again', async ({ page }) => {
+  await startJob(page, 'Desk phone ring tone', [file('tone.wav', wavBytes(1))]);
+  await resultIsCurrent(page);
+  const name = page.getByLabel('Name of the clip');
+  for (const next of ['Bell', 'Evening bell']) {
+    await name.fill(next);
+    await name.press('Enter');
+  }
+  await saved(page);
+  await page.reload();
+  for (const [button, wanted] of [
+    ['Undo', 'Bell'],
+    ['Undo', 'Tone'],
+    ['Redo', 'Bell'],
+  ] as const) {
+    await page.getByRole('button', { name: button, exact: true }).click();
+    await expect(name).toHaveValue(wanted);
+  }
+  await page.reload();
+  await page.getByRole('button', { name: 'Redo', exact: true }).click();
+  await expect(name).toHaveValue('Evening bell');
+  await expect(page.getByRole('button', { name: 'Redo', exact: true })).toBeDisabled();
+});
+
+test('two windows on one job follow each other, and never overwrite silently', async ({ page, context }) => {
+  await startJob(page, 'Desk phone ring tone', [file('tone.wav', wavBytes(1)), file('other.wav', wavBytes(1.2))]);
+  await expect.poll(() => clipNames(page)).toHaveLength(2);
+  await saved(page);
+  const second = await context.newPage();
+  await second.goto(page.url());
+  await expect.poll(() => clipNames(second)).toHaveLength(2);
+  const rename = async (where: Page, from: string, to: string) => {
+    await clipRow(where, from)
+      .getByRole('button', { name: new RegExp(`^\\d+ ${from}`) })
+      .click();
+    await where.getByLabel('Name of the clip').fill(to);
+    await where.getByLabel('Name of the clip').press('Enter');
+  };
+  await rename(page, 'Tone', 'From one');
+  await expect.poll(() => clipNames(second)).toContain('From one');
+  await rename(second, 'Other', 'From two');
+  await expect.poll(() => clipNames(page)).toContain('From two');
+  await choose(page, /^Variant of the sheet/, 'older sets');
+  await expect(second.getByRole('button', { name: /^Variant of the sheet/ })).toContainText('older sets');
+
+  // One of them hears nothing for a while, and both change the same clip.
+  await second.route('**/api/jobs/**', (route) => route.abort());
+  await rename(second, 'From two', 'Late');
+  await expect(second.getByText(/Not saved/)).toBeVisible();
+  await rename(page, 'From two', 'First');
+  await saved(page);
+  await second.unroute('**/api/jobs/**');
+  await expect(second.getByText(/Another window changed the same thing/)).toBeVisible();
+  for (const where of [page, second]) await expect.poll(() => clipNames(where)).toContain('First');
 });
 
 test('playing: source and result from one clock, switched while it plays, looped', async ({ page }) => {

@@ -5,6 +5,7 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { expect, test } from '@playwright/test';
 import type { JobView, SourceView } from '@tambur/server';
 import { wavBytes } from './support/files.ts';
+import { clip, putting } from './support/jobs.ts';
 import { Server } from './support/server.ts';
 
 /** Rounds of work, sudden end and new start; `npm run torture` does many. */
@@ -18,6 +19,8 @@ test('whatever is under way when the process is killed: what was acknowledged is
   /** Acknowledged sources by their SHA-256, and the last acknowledged clips of the job. */
   const sources = new Map<string, string>();
   let job: Pick<JobView, 'id' | 'revision'> | null = null;
+  /** Ids of the clips that the job has. */
+  let there: readonly string[] = [];
   let saved: readonly string[] = [];
   /** What was being saved when the end came: it may be there, or not. */
   let saving: readonly string[] | null = null;
@@ -38,14 +41,19 @@ test('whatever is under way when the process is killed: what was acknowledged is
       expect(readdirSync(join(server.data, 'sources'))).toHaveLength(shelf.length);
       if (job) {
         const view: JobView = await (await fetch(url(`/api/jobs/${job.id}`))).json();
-        const names = view.clips.map(({ settings }) => settings.name);
+        const names = view.job.clips.map(({ name }) => name);
         expect([saved, saving ?? saved]).toContainEqual(names);
         [saved, saving] = [names, null];
         job = view;
+        there = view.job.clips.map((entry) => entry.id);
       }
 
-      const post = (path: string, body: unknown, method = 'POST') =>
-        fetch(url(path), { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+      const post = (path: string, body: unknown) =>
+        fetch(url(path), {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify(body),
+        });
       let isEnding = false;
       const work = async () => {
         for (let i = 0; !isEnding; i++) {
@@ -55,14 +63,17 @@ test('whatever is under way when the process is killed: what was acknowledged is
           const { id }: SourceView = await answer.json();
           sources.set(sha256(bytes), id);
           job ??= (await (
-            await post('/api/jobs', { title: 'Job', targetId: 'microcontroller-8-bit-dac' })
+            await post('/api/jobs', { title: 'Job', sheet: 'microcontroller-8-bit-dac' })
           ).json()) as JobView;
           const names = [...saved, `Clip ${round}-${i}`].slice(-20);
           saving = names;
-          const clips = names.map((name) => ({ id: randomUUID(), sourceId: id, settings: { version: 1, name } }));
-          const put = await post(`/api/jobs/${job.id}/clips`, { revision: job.revision, clips }, 'PUT');
+          const clips = names.map((name) => ({ ...clip(id, name), id: randomUUID() }));
+          const gone = Object.fromEntries(there.map((old) => [`clips/${old}`, null]));
+          const change = { ...gone, ...putting(clips) };
+          const put = await post(`/api/jobs/${job.id}/changes`, { revision: job.revision, change });
           if (!put.ok) throw new Error(await put.text());
-          job = (await put.json()) as JobView;
+          job = { id: job.id, revision: (await put.json()).revision };
+          there = clips.map((entry) => entry.id);
           [saved, saving] = [names, null];
           await post(`/api/jobs/${job.id}/deliveries`, {});
         }

@@ -5,6 +5,7 @@ import type { Sequelize } from 'sequelize';
 import type { Builder } from './builds/builder.ts';
 import type { Events } from './events.ts';
 import type { Importer } from './imports/importer.ts';
+import type { JobChanges } from './jobs.ts';
 import { answerErrors, Problem } from './problems.ts';
 import { limitBodies } from './routes/body.ts';
 import { checkRoutes } from './routes/check.ts';
@@ -23,18 +24,19 @@ export interface Parts {
   readonly sequelize: Sequelize;
   readonly importer: Importer;
   readonly builder: Builder;
+  readonly changes: JobChanges;
   readonly speaker: Speaker;
   readonly events: Events;
   readonly log: Logger;
 }
 
-const apiRoutes = ({ data, sequelize, importer, builder, speaker, events }: Parts) =>
+const apiRoutes = ({ data, sequelize, importer, builder, changes, speaker, events }: Parts) =>
   new Hono()
     .route('/targets', targetRoutes(sequelize))
     .route('/check', checkRoutes(importer))
     .route('/sources', sourceRoutes(data, sequelize, importer, events))
     .route('/speech', speechRoutes(speaker))
-    .route('/jobs', jobRoutes(data, sequelize, builder))
+    .route('/jobs', jobRoutes(data, sequelize, changes, builder))
     .route('/deliveries', deliveryRoutes(data, builder))
     .route('/events', eventRoutes(events));
 

@@ -2,10 +2,11 @@ import { randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { parseSettings, targetOf, withVariant } from '@tambur/core';
+import { newClip, parseSettings, ranksAfter, sheetFor, targetOf, withSettings } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import type { Importer } from './imports/importer.ts';
+import { newJob } from './jobs.ts';
 import { Clip, Job, writing } from './models/index.ts';
 
 /** demo.json: the jobs of the made-up scenario; `file` names a sound beside it. */
@@ -44,16 +45,15 @@ export async function seedDemo(folder: string, importer: Importer, sequelize: Se
   );
   await writing(sequelize, async (transaction) => {
     for (const { title, targetId, variantId, clips } of demo.jobs) {
-      withVariant(targetOf(targetId), variantId ?? null);
-      const row = { id: randomUUID(), title, targetId, variantId: variantId ?? null };
-      const job = await Job.create(row, { transaction });
-      const rows = clips.map(({ file, ...settings }, position) => ({
-        id: randomUUID(),
-        jobId: job.id,
-        sourceId: sources.get(file) ?? '',
-        position,
-        settings: parseSettings({ version: 1, ...settings }),
-      }));
+      sheetFor(targetOf(targetId), variantId ?? null, {});
+      const job = await Job.create(newJob(title, targetId, variantId ?? null), { transaction });
+      const ranks = ranksAfter([], clips.length);
+      const rows = clips.map(({ file, name, ...settings }, i) => {
+        const sourceId = sources.get(file) ?? '';
+        const plain = newClip(randomUUID(), name, sourceId);
+        const clip = withSettings(plain, parseSettings({ name, ...settings }));
+        return { id: clip.id, jobId: job.id, sourceId, rank: ranks[i] ?? '', clip };
+      });
       await Clip.bulkCreate(rows, { transaction });
     }
   });

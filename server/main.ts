@@ -11,6 +11,7 @@ import { Builder } from './builds/builder.ts';
 import { seedDemo } from './demo.ts';
 import { Events } from './events.ts';
 import { Importer } from './imports/importer.ts';
+import { JobChanges } from './jobs.ts';
 import { Speaker } from './speech/speaker.ts';
 import { DataFolder } from './storage/data-folder.ts';
 import { backUp } from './storage/database.ts';
@@ -96,6 +97,7 @@ for (const sentence of said) say(sentence);
 const events = new Events();
 const importer = new Importer(data, sequelize, join(here, 'import-worker.js'));
 const speaker = new Speaker(join(here, 'speech-worker.js'));
+const changes = new JobChanges(sequelize, events);
 const builder = new Builder(data, sequelize, events, log, join(here, 'build-worker.js'));
 try {
   for (const sentence of await tidy(data, sequelize, importer, builder)) say(sentence);
@@ -116,7 +118,7 @@ process.on('uncaughtException', (error) => log.error({ err: error }, 'an uncaugh
 process.on('unhandledRejection', (reason) => log.error({ err: reason }, 'an uncaught rejection'));
 
 let port = wantedPort;
-const parts = { data, sequelize, importer, builder, speaker, events, log };
+const parts = { data, sequelize, importer, builder, changes, speaker, events, log };
 const app = createApp(parts, { port: () => port, webFolder: join(projectFolder, 'build/web') });
 // An upload may take as long as it likes; its headers may not.
 const serverOptions = { requestTimeout: 0, headersTimeout: 60_000 };

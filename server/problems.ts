@@ -26,6 +26,8 @@ const STATUSES: Partial<Record<InputError['code'], ContentfulStatusCode>> = {
   'unknown-target': 404,
   'unknown-variant': 400,
   'bad-setting': 400,
+  'bad-document': 400,
+  'newer-format': 400,
   'cannot-write': 507,
 };
 

@@ -1,4 +1,4 @@
-import { requirementText, type Target, targetOf, targets, withVariant } from '@tambur/core';
+import { freeId, requirementText, type Target, targetOf, targets, withVariant } from '@tambur/core';
 import type { Transaction } from 'sequelize';
 import { Job, Sheet } from './models/index.ts';
 import { Problem } from './problems.ts';
@@ -15,18 +15,10 @@ export async function findSheet(id: string): Promise<Target> {
 }
 
 /**
- * The sheet of a job, in its variant.
- * @throws InputError where either is not there any more
- */
-export async function sheetOfJob({ targetId, variantId }: Job): Promise<Target> {
-  return withVariant(await findSheet(targetId), variantId ?? null);
-}
-
-/**
  * Refuses a sheet that lacks a variant used by a job.
  * @throws Problem naming both
  */
-export async function refuseLostVariants({ id, variants = [] }: Target, transaction: Transaction): Promise<void> {
+export async function refuseLostVariants({ id, variants }: Target, transaction: Transaction): Promise<void> {
   const jobs = await Job.findAll({ where: { targetId: id }, transaction });
   const lost = jobs.find(({ variantId }) => variantId && !variants.some((entry) => entry.id === variantId));
   if (!lost) return;
@@ -34,19 +26,10 @@ export async function refuseLostVariants({ id, variants = [] }: Target, transact
   throw new Problem(409, 'in-use', `${what}; keep it, or choose another variant in the job first.`);
 }
 
-/** No id of a sheet is longer. */
-const LONGEST_ID = 60;
-
 /** A free id made from a wish: "bell", then "bell-2". */
-export async function freeId(wished: string, transaction: Transaction): Promise<string> {
+export async function freeSheetId(wished: string, transaction: Transaction): Promise<string> {
   const own = new Set((await Sheet.findAll({ attributes: ['id'], transaction })).map(({ id }) => id));
-  const isTaken = (id: string) => own.has(id) || isBuiltIn(id);
-  let id = wished;
-  for (let count = 2; isTaken(id); count++) {
-    const end = `-${count}`;
-    id = wished.slice(0, LONGEST_ID - end.length) + end;
-  }
-  return id;
+  return freeId(wished, (id) => own.has(id) || isBuiltIn(id));
 }
 
 /** Every sheet, those that ship with Tambur first, with the jobs that use it. */
@@ -57,7 +40,7 @@ export async function sheetViews(): Promise<SheetView[]> {
     ...sheet,
     isOwn,
     words: Object.fromEntries(
-      [null, ...(sheet.variants ?? []).map(({ id }) => id)].map((id) => [
+      [null, ...sheet.variants.map(({ id }) => id)].map((id) => [
         id ?? '',
         withVariant(sheet, id).requirements.map(requirementText),
       ]),

@@ -1,7 +1,6 @@
 import { readdirSync } from 'node:fs';
-import { automaticSettings } from '@tambur/core';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
-import { freshData, workerFile } from './fixtures/data.ts';
+import { clipRows, freshData, jobRow, workerFile } from './fixtures/data.ts';
 import { Importer } from './imports/importer.ts';
 import { Clip, Job, Source, writing } from './models/index.ts';
 import { deleteSource, restoreSources, shelf } from './shelf.ts';
@@ -25,16 +24,8 @@ async function* bytes(text: string) {
 }
 
 const clipOf = async (source: Source, title: string, names: readonly string[]) => {
-  const job = await Job.create({ id: title, title, targetId: 'desk-phone-ring-tone' });
-  await Clip.bulkCreate(
-    names.map((name, position) => ({
-      id: `${title} ${name}`,
-      jobId: job.id,
-      sourceId: source.id,
-      position,
-      settings: automaticSettings(name),
-    })),
-  );
+  const job = await Job.create(jobRow(title));
+  await Clip.bulkCreate(clipRows(job.id, source.id, names));
 };
 
 describe('the shelf', () => {

@@ -57,7 +57,7 @@ export async function deleteSource(source: Source, data: DataFolder, sequelize: 
     throw new Problem(
       409,
       'in-use',
-      `${source.name} is used by the clip ${first.settings.name} of ${job?.title}${more}; remove ${what} first.`,
+      `${source.name} is used by the clip ${first.clip.name} of ${job?.title}${more}; remove ${what} first.`,
     );
   }
   await writing(sequelize, (transaction) => source.update({ deletedAt: new Date() }, { transaction }));

@@ -43,7 +43,7 @@ export async function tidy(
 
   for (const delivery of await Delivery.findAll({ where: { state: 'building' } })) {
     builder.start(delivery);
-    done.push(`Started the build of ${delivery.order.jobTitle} again.`);
+    done.push(`Started the build of ${delivery.record.job.title} again.`);
   }
   return done;
 }

@@ -1,4 +1,4 @@
-import type { ClipSettings, Facts, Finding, RenderReport, Target } from '@tambur/core';
+import type { Artifact, Change, Facts, Finding, Target, WorkingJob } from '@tambur/core';
 
 /** What the API gives to the page: plain data, one interface for each resource. */
 
@@ -33,48 +33,52 @@ export interface SheetView extends Target {
   readonly usedBy: readonly { readonly jobId: string; readonly title: string }[];
 }
 
-export interface ClipView {
-  readonly id: string;
-  readonly sourceId: string;
-  readonly settings: ClipSettings;
-}
-
 export type DeliveryState = 'building' | 'done' | 'failed' | 'cancelled';
 
 /** A job as its card shows it. */
 export interface JobSummary {
   readonly id: string;
   readonly title: string;
-  readonly targetId: string;
+  /** Id of its sheet. */
+  readonly sheet: string;
   /** Edition of the sheet; null for the sheet itself. */
-  readonly variantId: string | null;
+  readonly variant: string | null;
   readonly clipCount: number;
   readonly clipNames: readonly string[];
   /** Of the newest delivery. */
   readonly delivery: { readonly id: string; readonly state: DeliveryState; readonly bytes: number } | null;
 }
 
+/** How many steps of a job can be undone and redone. */
+export interface History {
+  readonly undo: number;
+  readonly redo: number;
+}
+
+/** A job as a page works on it. */
 export interface JobView {
   readonly id: string;
-  readonly title: string;
-  readonly targetId: string;
-  /** Edition of the sheet; null for the sheet itself. */
-  readonly variantId: string | null;
-  /** Counts changes of the clip list; a change that was made on another revision is refused. */
+  /** Counts the job's changes. */
   readonly revision: number;
-  readonly clips: readonly ClipView[];
+  readonly history: History;
+  readonly job: WorkingJob;
   readonly sources: readonly SourceView[];
 }
 
-export interface DeliveredFileView {
-  readonly name: string;
-  readonly displayName: string;
-  readonly bytes: number;
-  readonly sha256: string;
-  /** Null for list files and the like, which hold no sound. */
-  readonly facts: Facts | null;
-  readonly report: RenderReport | null;
-  readonly findings: readonly Finding[];
+/** What has become of a job since a page last looked. */
+export interface ChangesView {
+  readonly revision: number;
+  readonly history: History;
+  /** Oldest first; null where they are not known any more: then the job is loaded as a whole. */
+  readonly changes: readonly Change[] | null;
+  /** All that the clips have now. */
+  readonly sources: readonly SourceView[];
+}
+
+/** A file of a delivery. */
+export interface ArtifactView extends Artifact {
+  /** For people: the name of its clip, or what else it is. */
+  readonly title: string;
 }
 
 export interface DeliveryView {
@@ -89,8 +93,9 @@ export interface DeliveryView {
   /** Files to build, and how far that is, 0..1. */
   readonly total: number;
   readonly progress: number;
-  readonly files: readonly DeliveredFileView[];
-  readonly setFindings: readonly Finding[];
+  readonly artifacts: readonly ArtifactView[];
+  /** On the set as a whole. */
+  readonly findings: readonly Finding[];
 }
 
 /** What the server tells every open page. */
@@ -103,5 +108,6 @@ export type ServerEvent =
       readonly expected: number | null;
     }
   | { readonly type: 'shelf' }
+  | { readonly type: 'job'; readonly jobId: string; readonly revision: number }
   | { readonly type: 'build'; readonly deliveryId: string; readonly jobId: string; readonly progress: number }
   | { readonly type: 'built'; readonly deliveryId: string; readonly jobId: string; readonly state: DeliveryState };

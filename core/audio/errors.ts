@@ -11,7 +11,8 @@ export type InputErrorCode =
   | 'bad-setting'
   | 'unknown-target'
   | 'unknown-variant'
-  | 'bad-sheet'
+  | 'bad-document'
+  | 'newer-format'
   | 'too-large'
   | 'cannot-read'
   | 'cannot-write';

@@ -18,11 +18,14 @@ export function soundSamples(samples: Float32Array): Float32Array {
 
 /** Where in a record, or in what it holds, the first number stands that is not finite: "levels.peak.0". Null without one. */
 export function notFinite(value: unknown): string | null {
-  if (typeof value !== 'object' || value === null) return null;
-  for (const [key, entry] of Object.entries(value)) {
-    if (typeof entry === 'number' && !Number.isFinite(entry)) return key;
-    const inside = notFinite(entry);
-    if (inside !== null) return `${key}.${inside}`;
+  // What comes from outside may be nested more deeply than a function can call itself.
+  const waiting: { readonly place: string; readonly value: unknown }[] = [{ place: '', value }];
+  for (let next = waiting.pop(); next; next = waiting.pop()) {
+    const { place, value: entry } = next;
+    if (typeof entry === 'number' && !Number.isFinite(entry)) return place;
+    if (typeof entry !== 'object' || entry === null) continue;
+    const inside = Object.entries(entry).reverse();
+    for (const [key, value] of inside) waiting.push({ place: place ? `${place}.${key}` : key, value });
   }
   return null;
 }

@@ -58,12 +58,12 @@ describe('settling', () => {
   });
 
   test('a mono source for a stereo sheet goes to both sides', () => {
-    const sheet: Target = { ...phone, requirements: [{ kind: 'channels', anyOf: [2] }] };
+    const sheet: Target = { ...phone, requirements: [{ key: 'channels', kind: 'channels', anyOf: [2] }] };
     expect(settled(sources.quiet, {}, sheet).stations.channels.plan.matrix).toEqual([[1], [1]]);
   });
 
   test('a sheet without demands changes nothing but the cut', () => {
-    const sheet: Target = { ...phone, requirements: [{ kind: 'tags', rule: 'forbidden' }] };
+    const sheet: Target = { ...phone, requirements: [{ key: 'tags', kind: 'tags', rule: 'forbidden' }] };
     const { stations } = settled(sources.plain, {}, sheet);
     expect(stations.rate.plan).toMatchObject({ from: 44_100, to: 44_100 });
     expect(stations.level.plan.goal).toEqual({ kind: 'gain', gainDb: 0 });
@@ -73,7 +73,7 @@ describe('settling', () => {
 
   // Common practice, no source: 50 000 frames become 49 920 = 208 x 240.
   test('50 000 frames in blocks of 240 become 49 920', () => {
-    const sheet: Target = { ...phone, requirements: [{ kind: 'frames', multipleOf: 240 }] };
+    const sheet: Target = { ...phone, requirements: [{ key: 'frames', kind: 'frames', multipleOf: 240 }] };
     const source = { sampleRate: 8000, channels: [new Float32Array(50_000)] };
     const { ends } = settled(source, {}, sheet).stations;
     expect(ends.plan.frames).toBe(49_920);
@@ -142,17 +142,16 @@ describe('settling', () => {
 
 describe('settings', () => {
   test('are whole after being stored', () => {
-    const settings = parseSettings({ version: 1, name: ' Bell ', level: { peakDb: -3 } });
+    const settings = parseSettings({ name: ' Bell ', level: { peakDb: -3 } });
     expect(settings).toMatchObject({ name: 'Bell', level: { peakDb: -3 }, cut: 'automatic', wrap: 'automatic' });
     expect(parseSettings(JSON.parse(JSON.stringify(settings)))).toEqual(settings);
   });
 
   test.each([
-    [{ version: 2, name: 'x' }, /version/],
-    [{ version: 1, name: '  ' }, /a clip needs a name/],
-    [{ version: 1, name: 'x', rate: { sampleRate: 3 } }, /rate\.sampleRate/],
-    [{ version: 1, name: 'x', wrap: { extension: '../x' } }, /1 to 8 letters or digits/],
-    [{ version: 1, name: 'x', wrap: { storageAttribute: '};' } }, /an attribute has/],
+    [{ name: '  ' }, /a clip needs a name/],
+    [{ name: 'x', rate: { sampleRate: 3 } }, /rate\.sampleRate/],
+    [{ name: 'x', wrap: { extension: '../x' } }, /1 to 8 letters or digits/],
+    [{ name: 'x', wrap: { storageAttribute: '};' } }, /an attribute has/],
     ['nothing', /Setting/],
   ])('%j is refused in words', (value, words) => {
     let message = '';
@@ -167,7 +166,7 @@ describe('settings', () => {
 });
 
 describe('render', () => {
-  const wavSheet: Target = { ...phone, requirements: [{ kind: 'container', anyOf: ['wav'] }] };
+  const wavSheet: Target = { ...phone, requirements: [{ key: 'container', kind: 'container', anyOf: ['wav'] }] };
 
   test('an untouched 16-bit sound keeps every sample', async () => {
     const pcm = {
@@ -296,7 +295,7 @@ describe('sheets and findings', () => {
   });
 
   test('frame rules say how far off a length is', () => {
-    const sheet: Target = { ...phone, requirements: [{ kind: 'frames', multipleOf: 240, least: 240 }] };
+    const sheet: Target = { ...phone, requirements: [{ key: 'frames', kind: 'frames', multipleOf: 240, least: 240 }] };
     const of = (frames: number) =>
       checkFile(sheet, { ...factsFor(sources.quiet), sampleRate: 8000, frames }, 'x.raw')[0];
     expect(of(480).verdict).toBe('meets');
@@ -305,6 +304,9 @@ describe('sheets and findings', () => {
   });
 
   test('demands remember the requirement that they come from', () => {
-    expect(demandsOf(phone).sampleRates).toEqual({ value: [8000], from: { kind: 'sample-rate', anyOf: [8000] } });
+    expect(demandsOf(phone).sampleRates).toEqual({
+      value: [8000],
+      from: { key: 'sample-rate', kind: 'sample-rate', anyOf: [8000] },
+    });
   });
 });

@@ -27,7 +27,7 @@ test.each([
   };
   fc.assert(
     fc.property(fc.integer({ min: 200, max: 5000 }), fc.integer({ min: 1, max: 3 }), (most, channels) => {
-      const limit = bindingLimit(demands({ kind: 'file-size', most }), {
+      const limit = bindingLimit(demands({ key: 'file-size', kind: 'file-size', most }), {
         sampleRate: 8000,
         channels,
         container,
@@ -43,9 +43,9 @@ test.each([
 
 test('of frames, seconds and bytes the least binds, and says what it comes to', () => {
   const kind = { sampleRate: 8000, channels: 1, container: 'wav', encoding: 'pcm-s16le' };
-  const frames: Requirement = { kind: 'frames', most: 30_000 };
-  const seconds: Requirement = { kind: 'duration', most: 4 };
-  const bytes: Requirement = { kind: 'file-size', most: 56_000 };
+  const frames: Requirement = { key: 'frames', kind: 'frames', most: 30_000 };
+  const seconds: Requirement = { key: 'duration', kind: 'duration', most: 4 };
+  const bytes: Requirement = { key: 'file-size', kind: 'file-size', most: 56_000 };
   expect(bindingLimit(demands(), kind)).toBeNull();
   expect(bindingLimit(demands(frames, seconds), kind)).toMatchObject({
     frames: 30_000,

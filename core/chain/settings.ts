@@ -24,9 +24,8 @@ export type Plans = PlansOf<typeof stations>;
 
 export type Plan<Id extends StationId> = Plans[Id];
 
-/** The user's wishes for one clip: for each station `automatic` or a value. Stored as JSON. */
+/** What is wished for one file: for each station `automatic` or a value. Plain data. */
 export type ClipSettings = {
-  readonly version: 1;
   /** The clip's name for people; its file name is made from it. */
   readonly name: string;
 } & { readonly [Id in StationId]: 'automatic' | Wish<Id> };
@@ -39,14 +38,13 @@ const wishSchemas = Object.fromEntries(
 );
 
 export const clipSettingsSchema = v.object({
-  version: v.literal(1),
   // It stands in list files, so it is one line.
   name: v.pipe(v.string(), v.transform(oneLine), v.trim(), v.nonEmpty('a clip needs a name'), v.maxLength(120)),
   ...wishSchemas,
 }) as unknown as v.GenericSchema<unknown, ClipSettings>;
 
 /** All stations automatic. */
-export const automaticSettings = (name: string): ClipSettings => parseSettings({ version: 1, name });
+export const automaticSettings = (name: string): ClipSettings => parseSettings({ name });
 
 /** @throws InputError with code `bad-setting` naming the entry and what is wrong with it */
 export function parseSettings(value: unknown): ClipSettings {

@@ -4,21 +4,22 @@ import { crc32, fromDb, type Pcm, toDb } from '../audio/index.ts';
 import { fitSine, sine } from '../dsp/fixtures/sine.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
 import { checkReport } from '../findings/index.ts';
-import type { Target } from '../targets/index.ts';
+import { EMPTY_SHEET, type Target } from '../targets/index.ts';
 import { centsOf, layOut, lengthOf } from './ends-layout.ts';
 import { rendered } from './fixtures/render.ts';
 import { factsFor, sources } from './fixtures/sources.ts';
 import { automaticSettings, type ClipSettings, idealSignalToNoise, parseSettings, settle } from './index.ts';
 
 const target = (...requirements: Target['requirements']): Target => ({
+  ...EMPTY_SHEET,
   id: 'any',
   name: 'Any',
   about: '',
   naming: { separator: '-' },
-  requirements: [{ kind: 'container', anyOf: ['wav'] }, ...requirements],
+  requirements: [{ key: 'container', kind: 'container', anyOf: ['wav'] }, ...requirements],
 });
-const free = target({ kind: 'encoding', anyOf: ['float-32le'] });
-const shorts = target({ kind: 'encoding', anyOf: ['pcm-s16le'] });
+const free = target({ key: 'encoding', kind: 'encoding', anyOf: ['float-32le'] });
+const shorts = target({ key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] });
 
 type Change = Partial<Record<keyof ClipSettings, unknown>>;
 const settled = (pcm: Pcm, change: Change = {}, sheet = free) =>
@@ -79,7 +80,10 @@ describe('channels by hand', () => {
   });
 
   test('sides that are upside down keep their full level when one is inverted', async () => {
-    const sheet = target({ kind: 'channels', anyOf: [1] }, { kind: 'encoding', anyOf: ['float-32le'] });
+    const sheet = target(
+      { key: 'channels', kind: 'channels', anyOf: [1] },
+      { key: 'encoding', kind: 'encoding', anyOf: ['float-32le'] },
+    );
     const { channels } = await make(sources.outOfPhase, {}, sheet);
     expect(channels).toEqual([sources.outOfPhase.channels[0]]);
   });
@@ -233,7 +237,10 @@ describe('ends', () => {
     ['nearest', 1100, 1200],
     ['nearest', 100, 240],
   ])('blocks of 240 by %s: %i frames become %i', async (by, from, to) => {
-    const sheet = target({ kind: 'frames', multipleOf: 240 }, { kind: 'encoding', anyOf: ['float-32le'] });
+    const sheet = target(
+      { key: 'frames', kind: 'frames', multipleOf: 240 },
+      { key: 'encoding', kind: 'encoding', anyOf: ['float-32le'] },
+    );
     const { channels } = await make(mono(sine(rate, from / rate, 440), rate), { ends: { block: by } }, sheet);
     expect(channels[0]).toHaveLength(to);
   });
@@ -351,7 +358,7 @@ describe('depth', () => {
     const quiet = mono(sine(8000, 1, 440, fromDb(-42)), 8000);
     const { report } = await make(quiet, { depth: { bits: 8, dither: 'none' } }, shorts);
     expect(report.rangeUsed).toBeCloseTo(3 / 256, 2);
-    const law = target({ kind: 'encoding', anyOf: ['mu-law'] });
+    const law = target({ key: 'encoding', kind: 'encoding', anyOf: ['mu-law'] });
     const { report: companded } = await make(mono(sine(8000, 1, 440, 0.9), 8000), {}, law);
     // ITU-T G.712 wants 33 dB and more of a full-size tone (from memory); the law itself gives some 38 dB.
     expect(companded.signalToNoiseDb).toBeGreaterThan(33);

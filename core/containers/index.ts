@@ -10,6 +10,7 @@ export { containers } from './list.ts';
 export { findOutContainer, libraryContainers, type OutContainer, outContainerOf, outContainers } from './out.ts';
 export { checkFormat } from './refusals.ts';
 export { safeIdentifier, type TextOptions, USUAL_TEXT } from './text/options.ts';
+export { soundsIn } from './text/several.ts';
 export { wavFile } from './wav-file.ts';
 
 const byId = new Map(containers.map((container) => [container.id, container]));

@@ -51,7 +51,7 @@ describe('ways to make a set fit', () => {
     ...board,
     requirements: board.requirements.map((entry) =>
       entry.kind === 'sample-rate'
-        ? { kind: 'sample-rate', anyOf: [16_000, 8000, 2000] }
+        ? { key: 'sample-rate', kind: 'sample-rate', anyOf: [16_000, 8000, 2000] }
         : entry.kind === 'set-size'
           ? { ...entry, most: 200_000 }
           : entry,

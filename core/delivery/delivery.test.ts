@@ -3,12 +3,13 @@ import { describe, expect, test } from 'vitest';
 import { factsFor, sources } from '../chain/fixtures/sources.ts';
 import { automaticSettings } from '../chain/index.ts';
 import { checkFile } from '../findings/index.ts';
+import { type ListFile, type Pack, readListFile, USUAL_LIST } from '../lists/index.ts';
 import { demandsOf, type Target, targets } from '../targets/index.ts';
 import { makeFrom } from './fixtures/make.ts';
-import { jointOf, listFileText, listRows, safeStem, stemsOf } from './index.ts';
+import { jointOf, type Listed, listRows, safeStem, setFiles, stemsOf } from './index.ts';
 
 describe('names in a list file', () => {
-  const facts = { frames: 1, bytes: 1, soundBytes: 1, sampleRate: 8000 };
+  const facts = { container: 'headerless', frames: 1, bytes: 1, soundBytes: 1, sampleRate: 8000 };
   test.each([
     ['Bell\nwinch.raw\tother', 'Bell winch.raw other'],
     ['=1+1', ' =1+1'],
@@ -21,7 +22,7 @@ describe('names in a list file', () => {
   });
 
   test('keep their slot where files before them are missing', () => {
-    const rows = listRows({ slots: { word: 'button', first: 1 } }, [
+    const rows = listRows({ places: { words: ['button'], first: 1, labels: {} } }, [
       { displayName: 'a', fileName: 'a.raw', facts, index: 0 },
       { displayName: 'c', fileName: 'c.raw', facts, index: 2 },
     ]);
@@ -46,7 +47,7 @@ describe('sizes', () => {
 describe('names', () => {
   const sheet = (...requirements: Target['requirements']) => ({ naming: { separator: '-' as const }, requirements });
   const plain = sheet();
-  const strict = sheet({ kind: 'name', mostWithExtension: 10, notDigitsOnly: true });
+  const strict = sheet({ key: 'name', kind: 'name', mostWithExtension: 10, notDigitsOnly: true });
 
   test.each(
     targets.map((target) => [target.id, target] as const),
@@ -110,62 +111,132 @@ describe('names', () => {
 });
 
 test.each([
-  [{ kind: 'name' as const, digits: 4 }, ['0005', '0006', '0007']],
-  [{ kind: 'name' as const, letterCase: 'upper' as const }, ['BELL', 'BELL-2', 'SYSTEM']],
-  [{ kind: 'name' as const, reserved: ['system', 'Bell'] }, ['bell-2', 'bell-3', 'system-2']],
+  [{ key: 'name', kind: 'name' as const, digits: 4 }, ['0005', '0006', '0007']],
+  [{ key: 'name', kind: 'name' as const, letterCase: 'upper' as const }, ['BELL', 'BELL-2', 'SYSTEM']],
+  [{ key: 'name', kind: 'name' as const, reserved: ['system', 'Bell'] }, ['bell-2', 'bell-3', 'system-2']],
 ])('names under %j: %j', (rule, wanted) => {
-  const naming = { naming: { separator: '-' as const }, slots: { word: 'number', first: 5 }, requirements: [rule] };
+  const naming = {
+    naming: { separator: '-' as const },
+    places: { words: ['number'], first: 5, labels: {} },
+    requirements: [rule],
+  };
   expect(stemsOf(['Bell', 'bell', 'System'], naming)).toEqual(wanted);
 });
 
-test('a list file: header, a row for each file, footer', () => {
-  const facts = { frames: 14_400, bytes: 14_500, soundBytes: 14_400, sampleRate: 8000 };
-  const rows = listRows({ slots: { word: 'button', first: 3 } }, [
+const text = (bytes: Uint8Array | undefined, encoding = 'utf-8') => new TextDecoder(encoding).decode(bytes);
+
+describe('list files', () => {
+  const facts = { container: 'headerless', frames: 14_400, bytes: 14_500, soundBytes: 14_400, sampleRate: 8000 };
+  const files: readonly Listed[] = [
     { displayName: 'Platform bell', fileName: 'platform-bell.raw', facts },
     { displayName: 'Winch {bytes}', fileName: '2nd-winch.raw', facts: { ...facts, frames: 240, soundBytes: null } },
-  ]);
-  const row = '{slot} {displayName}={fileName};{frames};{bytes};{soundBytes};{seconds};{other};{identifier}';
-  expect(listFileText({ name: 'list.txt', header: '# tones', row, footer: '# end' }, rows)).toBe(
-    [
-      '# tones',
-      '3 Platform bell=platform-bell.raw;14400;14500;14400;1.800;{other};platform_bell',
-      '4 Winch {bytes}=2nd-winch.raw;240;14500;14500;0.030;{other};clip_2nd_winch',
-      '# end',
-      '',
-    ].join('\n'),
-  );
+  ];
+  const places = { words: ['button'], first: 3, labels: {} };
+  const made = async (list: Partial<ListFile>, of = files) => {
+    const lists = [{ ...USUAL_LIST, key: 'list', path: 'sounds/list.txt', ...list }];
+    const [file] = await setFiles({ lists, packs: [], places }, of, async () => '');
+    return file;
+  };
+
+  test('header, a row for each file, footer', async () => {
+    const row = '{slot} {displayName}={fileName};{frames};{bytes};{soundBytes};{seconds};{other};{identifier}';
+    const file = await made({ header: '# tones', row, footer: '# end' });
+    expect(file).toMatchObject({ role: 'list', path: 'sounds/list.txt' });
+    expect(text(file?.bytes)).toBe(
+      [
+        '# tones',
+        '3 Platform bell=platform-bell.raw;14400;14500;14400;1.800;{other};platform_bell',
+        '4 Winch {bytes}=2nd-winch.raw;240;14500;14500;0.030;{other};clip_2nd_winch',
+        '# end',
+        '',
+      ].join('\n'),
+    );
+  });
+
+  // XML 1.0, section 2.4; RFC 4180; RFC 2781 for the mark.
+  const odd = [{ displayName: 'Łódź "A", <1> & ä', fileName: 'a.raw', facts }];
+  test.each<[Partial<ListFile>, string, readonly number[], string]>([
+    [{ escape: 'xml' }, 'utf-8', [0xc5], 'Łódź &quot;A&quot;, &lt;1&gt; &amp; ä\ta.raw\n'],
+    [{ escape: 'csv', row: '{displayName},{fileName}' }, 'utf-8', [0x22], '"Łódź ""A"", <1> & ä",a.raw\n'],
+    [{ lineEnd: '\r\n' }, 'utf-8', [0xc5], 'Łódź "A", <1> & ä\ta.raw\r\n'],
+    [{ text: 'utf-16le' }, 'utf-16le', [0xff, 0xfe, 0x41, 0x01], 'Łódź "A", <1> & ä\ta.raw\n'],
+    [{ text: 'latin-1' }, 'latin1', [0x4c, 0xf3], 'Lódz "A", <1> & ä\ta.raw\n'],
+  ])('%j', async (list, encoding, start, wanted) => {
+    const file = await made(list, odd);
+    expect([...(file?.bytes.subarray(0, start.length) ?? [])]).toEqual(start);
+    expect(text(file?.bytes, encoding)).toBe(wanted);
+    const read = readListFile(file?.bytes ?? new Uint8Array(0), { ...USUAL_LIST, key: 'l', path: 'l.txt', ...list });
+    const isLatin = list.text === 'latin-1';
+    expect(read).toEqual({
+      rows: [{ displayName: isLatin ? 'Lódz "A", <1> & ä' : odd[0].displayName, fileName: 'a.raw' }],
+      strange: [],
+    });
+  });
+
+  test('are read by rows, and what is none is named with its line', async () => {
+    const list = {
+      ...USUAL_LIST,
+      key: 'l',
+      path: 'l.txt',
+      header: 'slot\tfile',
+      row: '{slot}\t{fileName}',
+      footer: 'end',
+    };
+    const bytes = new TextEncoder().encode('slot\tfile\r\n1\tbell.raw\r\n\r\nnonsense\r\n2\twinch.raw\r\nend');
+    expect(readListFile(bytes, list)).toEqual({
+      rows: [
+        { slot: '1', fileName: 'bell.raw' },
+        { slot: '2', fileName: 'winch.raw' },
+      ],
+      strange: [{ line: 4, text: 'nonsense' }],
+    });
+  });
 });
 
-test('all sounds in one file, with an index', () => {
+describe('all sounds in one file', () => {
   const facts = { container: 'c-header', frames: 3, bytes: 90, soundBytes: 3, sampleRate: 8000 };
-  const listFile = {
-    name: 'sounds.h',
+  const pack = {
+    key: 'pack',
+    path: 'sounds.h',
+    form: 'source' as const,
     header: '/* All sounds. */',
-    holdsSounds: true,
     index: 'static const uint8_t *const sounds[] = {',
     row: '  {identifier}, /* {slot} */',
     footer: '};',
   };
   const files = ['bell', 'winch'].map((stem) => ({ displayName: stem, fileName: `${stem}.h`, facts }));
-  const of = (...containers: string[]) =>
-    jointOf(
-      { listFile },
-      containers.map((container) => ({ facts: { container } })),
+  const packed = (change: Partial<Pack>, container: string, texts: readonly string[]) => {
+    const of = files.map((file) => ({ ...file, facts: { ...facts, container } }));
+    return setFiles({ lists: [], packs: [{ ...pack, ...change }] }, of, async (file) => texts[of.indexOf(file)]);
+  };
+
+  test('only what is source code of one kind can stand together', () => {
+    const of = (...containers: string[]) =>
+      jointOf(
+        { packs: [pack] },
+        containers.map((container) => ({ facts: { container } })),
+      );
+    expect(of('c-header', 'c-header')).toBe('\n\n');
+    expect(of('json', 'json')).toBe(',\n');
+    expect([of('c-header', 'wav'), of('json', 'c-header'), of('intel-hex'), of()]).toEqual([null, null, null, null]);
+    expect(jointOf({ packs: [] }, files)).toBeNull();
+  });
+
+  test('with an index, and where each of them stands', async () => {
+    const [file] = await packed({}, 'c-header', ['Aé\n', 'B\n']);
+    expect(text(file.bytes)).toBe(
+      '/* All sounds. */\nAé\n\nB\nstatic const uint8_t *const sounds[] = {\n  bell, /* 0 */\n  winch, /* 1 */\n};\n',
     );
-  expect(of('c-header', 'c-header')).toBe('\n\n');
-  expect(of('json', 'json')).toBe(',\n');
-  // What is no source code, or not of one kind, stands in files of its own.
-  expect([of('c-header', 'wav'), of('json', 'c-header'), of('intel-hex'), of()]).toEqual([null, null, null, null]);
-  expect(jointOf({}, files)).toBeNull();
-  expect(listFileText(listFile, listRows({}, files), { contents: ['A\n', 'B\n'], joint: '\n\n' })).toBe(
-    '/* All sounds. */\nA\n\nB\nstatic const uint8_t *const sounds[] = {\n  bell, /* 0 */\n  winch, /* 1 */\n};\n',
-  );
-  expect(
-    JSON.parse(
-      listFileText({ ...listFile, header: '[', index: '', row: '', footer: ']' }, [], {
-        contents: ['{"a":1}\n', '{"b":2}\n'],
-        joint: ',\n',
-      }),
-    ),
-  ).toEqual([{ a: 1 }, { b: 2 }]);
+    const places = file.role === 'pack' ? file.places : [];
+    expect(places.map(({ offset, length }) => text(file.bytes.subarray(offset, offset + length)))).toEqual(['Aé', 'B']);
+  });
+
+  test('as JSON, and as an index alone', async () => {
+    const around = { header: '[', index: '', row: '', footer: ']' };
+    const [json] = await packed(around, 'json', ['{"a":1}\n', '{"b":2}\n']);
+    expect(JSON.parse(text(json.bytes))).toEqual([{ a: 1 }, { b: 2 }]);
+    const [index] = await packed({}, 'intel-hex', []);
+    expect(index).toMatchObject({ role: 'list', path: 'sounds.h' });
+    expect(text(index.bytes)).not.toContain('\n\n');
+  });
 });

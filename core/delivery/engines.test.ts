@@ -83,7 +83,10 @@ async function sumOf(change: Change): Promise<number> {
   const { makeFrom } = await import('./fixtures/make.ts');
   const { automaticSettings } = await import('../chain/index.ts');
   const { targetOf } = await import('../targets/index.ts');
-  const target = { ...targetOf('portable-player'), requirements: [{ kind: 'container' as const, anyOf: ['wav'] }] };
+  const target = {
+    ...targetOf('portable-player'),
+    requirements: [{ key: 'container', kind: 'container' as const, anyOf: ['wav'] }],
+  };
   const { file } = await makeFrom(sound, { ...automaticSettings('x'), ...change }, target);
   return crc32(wholeOf(file));
 }

@@ -43,8 +43,7 @@ describe('one loudness for a set', () => {
       sources.plain,
     ];
     const target = targetOf('i2s-amplifier-board');
-    const make = (pcm: Pcm, level: ClipSettings['level']) =>
-      makeFrom(pcm, parseSettings({ version: 1, name: 'x', level }), target);
+    const make = (pcm: Pcm, level: ClipSettings['level']) => makeFrom(pcm, parseSettings({ name: 'x', level }), target);
     const before = await Promise.all(tones.map((pcm) => make(pcm, { gainDb: 0 })));
     const { loudness } = evenOut(
       before.map(({ facts }) => facts.measures),

@@ -1,5 +1,5 @@
 export * from './budget.ts';
 export * from './even-out.ts';
-export * from './list-file.ts';
+export * from './listing.ts';
 export * from './make.ts';
 export * from './names.ts';

@@ -1,9 +1,6 @@
-import anyAscii from 'any-ascii';
+import { inLatin } from '../audio/index.ts';
 import { outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
-
-/** A text of any script in letters of ASCII: "Łódź, 東京" is "Lodz, DongJing". */
-export const inLatin = (text: string): string => anyAscii(text);
 
 /** The words of a text in lower-case Latin letters and digits, whatever it is written in. */
 export const latinWords = (text: string): string[] =>
@@ -37,10 +34,10 @@ function longestStem(target: Naming): number {
   return Math.max(1, Math.min(LONGEST, name?.value.most ?? LONGEST, withExtension));
 }
 
-type Naming = Pick<Target, 'naming' | 'requirements' | 'slots'>;
+type Naming = Pick<Target, 'naming' | 'requirements' | 'places'>;
 
 /** The number of the slot that plays clip `index`, from 0. */
-export const slotOf = ({ slots }: Pick<Target, 'slots'>, index: number): number => (slots?.first ?? 0) + index;
+export const slotOf = ({ places }: Pick<Target, 'places'>, index: number): number => (places?.first ?? 0) + index;
 
 /**
  * Safe stems for a set as its sheet wants them, in order: the number of the slot, or the clip's own name. A stem that was

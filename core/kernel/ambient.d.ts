@@ -1,4 +1,4 @@
-// The two globals that every JavaScript engine here offers and that the plain ECMAScript library does not declare.
+// Globals that every JavaScript engine here offers and that the plain ECMAScript library does not declare.
 declare function atob(base64: string): string;
 declare namespace WebAssembly {
   class Module {
@@ -12,4 +12,11 @@ declare namespace WebAssembly {
     readonly exports: Record<string, unknown>;
     constructor(module: Module);
   }
+}
+declare class TextEncoder {
+  encode(text: string): Uint8Array<ArrayBuffer>;
+}
+declare class TextDecoder {
+  constructor(encoding?: string);
+  decode(bytes: Uint8Array): string;
 }

@@ -22,6 +22,7 @@ describe('rates of a timer', () => {
   test('none where the counter is too narrow', () => {
     expect(timerRates({ clock: 16_000_000, prescalers: [1], counterBits: 4 }, 8000)).toEqual([]);
     const wanted = requirementText({
+      key: 'timer-rate',
       kind: 'timer-rate',
       clock: 16_000_000,
       prescalers: [1],

@@ -18,11 +18,15 @@ import { twoWayRadioPrompt } from './sheets/two-way-radio-prompt.ts';
 import { voiceChip4Bit } from './sheets/voice-chip-4-bit.ts';
 import type { Target } from './target.ts';
 
+export { targetSchema } from './checked.ts';
 export { centsBetween, partsPerMillion, TIMER_RANGES, type Timer, type TimerRate, timerRates } from './clock.ts';
+export * from './demands.ts';
+export { filledIn, sheetFor, withVariant } from './editions.ts';
 export { containerId, encodingId } from './ids.ts';
+export { type Blank, type Evidence, type Face, type Places, pathTo, type Values, valuesSchema } from './parts.ts';
+export { disagreements, requirementsOf } from './player.ts';
 export * from './requirements/index.ts';
-export { readSheet, sheetText } from './sheet-file.ts';
-export * from './target.ts';
+export { EMPTY_SHEET, FORMAT, type Target, type Variant } from './target.ts';
 export { askedEncodings } from './writable.ts';
 
 /** The sheets that ship with Tambur. A new one: its file, and its line here. */

@@ -45,90 +45,145 @@ test('every kind is used by a sheet, or is there for the sheets of users', () =>
 
 describe('checked against a file', () => {
   test.each<[Requirement, Partial<Facts>, string, string]>([
-    [{ kind: 'sample-rate', least: 8000, most: 32_000 }, { sampleRate: 22_050 }, 'meets', ''],
-    [{ kind: 'sample-rate', most: 32_000 }, { sampleRate: 44_100 }, 'breaks', 'resample it to 32\u202f000 Hz'],
-    [{ kind: 'sample-rate', least: 8000 }, { sampleRate: 6000 }, 'breaks', 'resample it to 8\u202f000 Hz'],
-    // 16 MHz / 1 020 are 15 686.27 Hz; a header says 15 686.
-    [{ kind: 'sample-rate', anyOf: ['16000000/1020'] }, { sampleRate: 15_686 }, 'meets', ''],
-    [{ kind: 'sample-rate', anyOf: [8000] }, { sampleRate: 8000, certainty: 'assumed' }, 'unknown', ''],
-    [{ kind: 'bit-depth', anyOf: [16, 24] }, { bitDepth: 24 }, 'meets', ''],
-    [{ kind: 'bit-depth', anyOf: [16] }, { bitDepth: 8 }, 'breaks', 'write it with 16 bit'],
-    [{ kind: 'bit-depth', anyOf: [16] }, { bitDepth: null }, 'breaks', 'write it as PCM of 16 bit'],
-    [{ kind: 'byte-layout', order: 'big' }, { encoding: 'pcm-s16le' }, 'breaks', 'write the samples big-endian'],
-    [{ kind: 'byte-layout', order: 'big' }, { encoding: 'pcm-s8' }, 'meets', ''],
-    [{ kind: 'byte-layout', sign: 'unsigned' }, { encoding: 'pcm-u8' }, 'meets', ''],
-    [{ kind: 'byte-layout', packing: 'packed' }, { encoding: 'pcm-u5-packed' }, 'meets', ''],
-    [{ kind: 'byte-layout', packing: 'packed' }, { encoding: 'pcm-u5' }, 'breaks', 'write the samples packed'],
+    [{ key: 'sample-rate', kind: 'sample-rate', least: 8000, most: 32_000 }, { sampleRate: 22_050 }, 'meets', ''],
     [
-      { kind: 'bit-rate', anyOf: [320_000], constant: true },
+      { key: 'sample-rate', kind: 'sample-rate', most: 32_000 },
+      { sampleRate: 44_100 },
+      'breaks',
+      'resample it to 32\u202f000 Hz',
+    ],
+    [
+      { key: 'sample-rate', kind: 'sample-rate', least: 8000 },
+      { sampleRate: 6000 },
+      'breaks',
+      'resample it to 8\u202f000 Hz',
+    ],
+    // 16 MHz / 1 020 are 15 686.27 Hz; a header says 15 686.
+    [{ key: 'sample-rate', kind: 'sample-rate', anyOf: ['16000000/1020'] }, { sampleRate: 15_686 }, 'meets', ''],
+    [
+      { key: 'sample-rate', kind: 'sample-rate', anyOf: [8000] },
+      { sampleRate: 8000, certainty: 'assumed' },
+      'unknown',
+      '',
+    ],
+    [{ key: 'bit-depth', kind: 'bit-depth', anyOf: [16, 24] }, { bitDepth: 24 }, 'meets', ''],
+    [{ key: 'bit-depth', kind: 'bit-depth', anyOf: [16] }, { bitDepth: 8 }, 'breaks', 'write it with 16 bit'],
+    [{ key: 'bit-depth', kind: 'bit-depth', anyOf: [16] }, { bitDepth: null }, 'breaks', 'write it as PCM of 16 bit'],
+    [
+      { key: 'byte-layout', kind: 'byte-layout', order: 'big' },
+      { encoding: 'pcm-s16le' },
+      'breaks',
+      'write the samples big-endian',
+    ],
+    [{ key: 'byte-layout', kind: 'byte-layout', order: 'big' }, { encoding: 'pcm-s8' }, 'meets', ''],
+    [{ key: 'byte-layout', kind: 'byte-layout', sign: 'unsigned' }, { encoding: 'pcm-u8' }, 'meets', ''],
+    [{ key: 'byte-layout', kind: 'byte-layout', packing: 'packed' }, { encoding: 'pcm-u5-packed' }, 'meets', ''],
+    [
+      { key: 'byte-layout', kind: 'byte-layout', packing: 'packed' },
+      { encoding: 'pcm-u5' },
+      'breaks',
+      'write the samples packed',
+    ],
+    [
+      { key: 'bit-rate', kind: 'bit-rate', anyOf: [320_000], constant: true },
       { bitRate: 320_000, bitRateMode: 'constant' },
       'meets',
       '',
     ],
     [
-      { kind: 'bit-rate', anyOf: [320_000], constant: true },
+      { key: 'bit-rate', kind: 'bit-rate', anyOf: [320_000], constant: true },
       { bitRate: 319_800, bitRateMode: 'variable' },
       'breaks',
       'encode it at 320 kbit/s, constant',
     ],
-    [{ kind: 'bit-rate', least: 128_000 }, { bitRate: 123_000, bitRateMode: 'variable' }, 'meets', ''],
+    [{ key: 'bit-rate', kind: 'bit-rate', least: 128_000 }, { bitRate: 123_000, bitRateMode: 'variable' }, 'meets', ''],
     [
-      { kind: 'bit-rate', least: 128_000, advised: true },
+      { key: 'bit-rate', kind: 'bit-rate', least: 128_000, advised: true },
       { bitRate: 40_000, bitRateMode: 'variable' },
       'advises',
       'encode it at 128 kbit/s; silence and simple sounds still take less',
     ],
     [
-      { kind: 'bit-rate', most: 64_000 },
+      { key: 'bit-rate', kind: 'bit-rate', most: 64_000 },
       { bitRate: 128_000, bitRateMode: 'constant' },
       'breaks',
       'encode it at 64 kbit/s',
     ],
-    [{ kind: 'stereo-mode', mode: 'joint' }, { channels: 2, jointStereo: true }, 'meets', ''],
+    [{ key: 'stereo-mode', kind: 'stereo-mode', mode: 'joint' }, { channels: 2, jointStereo: true }, 'meets', ''],
     [
-      { kind: 'stereo-mode', mode: 'joint' },
+      { key: 'stereo-mode', kind: 'stereo-mode', mode: 'joint' },
       { channels: 2, jointStereo: false },
       'breaks',
       'encode it as joint stereo',
     ],
-    [{ kind: 'stereo-mode', mode: 'joint' }, { channels: 1 }, 'breaks', 'make it stereo, coded as joint stereo'],
-    [{ kind: 'stereo-mode', mode: 'stereo' }, { channels: 2, jointStereo: null }, 'unknown', ''],
-    [{ kind: 'silence', front: 2 }, measured({ leadingSilence: 88_200 }), 'meets', ''],
     [
-      { kind: 'silence', front: 2 },
+      { key: 'stereo-mode', kind: 'stereo-mode', mode: 'joint' },
+      { channels: 1 },
+      'breaks',
+      'make it stereo, coded as joint stereo',
+    ],
+    [{ key: 'stereo-mode', kind: 'stereo-mode', mode: 'stereo' }, { channels: 2, jointStereo: null }, 'unknown', ''],
+    [{ key: 'silence', kind: 'silence', front: 2 }, measured({ leadingSilence: 88_200 }), 'meets', ''],
+    [
+      { key: 'silence', kind: 'silence', front: 2 },
       measured({ leadingSilence: 44_100 }),
       'breaks',
       'add silence: 1.000 s at the start',
     ],
     // A compressed sound swells a little before it sounds.
-    [{ kind: 'silence', front: 2 }, { bitDepth: null, ...measured({ leadingSilence: 87_500 }) }, 'meets', ''],
     [
-      { kind: 'silence', front: 1, back: 1 },
+      { key: 'silence', kind: 'silence', front: 2 },
+      { bitDepth: null, ...measured({ leadingSilence: 87_500 }) },
+      'meets',
+      '',
+    ],
+    [
+      { key: 'silence', kind: 'silence', front: 1, back: 1 },
       measured({ leadingSilence: 0, trailingSilence: 0 }),
       'breaks',
       'add silence: 1.000 s at the start and 1.000 s at the end',
     ],
-    [{ kind: 'loudness', goal: -16 }, measured({ loudness: -15.2 }), 'meets', ''],
-    [{ kind: 'loudness', goal: -16 }, measured({ loudness: -23 }), 'breaks', 'change the level by +7.0 dB'],
-    [{ kind: 'loudness', goal: -16 }, measured({ loudness: null }), 'unknown', ''],
-    [{ kind: 'dc-offset', most: -40 }, { levels: { ...facts.levels, dcOffset: [0.009] } }, 'meets', ''],
+    [{ key: 'loudness', kind: 'loudness', goal: -16 }, measured({ loudness: -15.2 }), 'meets', ''],
     [
-      { kind: 'dc-offset', most: -40 },
+      { key: 'loudness', kind: 'loudness', goal: -16 },
+      measured({ loudness: -23 }),
+      'breaks',
+      'change the level by +7.0 dB',
+    ],
+    [{ key: 'loudness', kind: 'loudness', goal: -16 }, measured({ loudness: null }), 'unknown', ''],
+    [
+      { key: 'dc-offset', kind: 'dc-offset', most: -40 },
+      { levels: { ...facts.levels, dcOffset: [0.009] } },
+      'meets',
+      '',
+    ],
+    [
+      { key: 'dc-offset', kind: 'dc-offset', most: -40 },
       { levels: { ...facts.levels, dcOffset: [0, -0.02] } },
       'breaks',
       'remove the DC offset at Level',
     ],
     [
-      { kind: 'tags', rule: 'forbidden' },
+      { key: 'tags', kind: 'tags', rule: 'forbidden' },
       { extras: [{ name: 'LIST', bytes: 8 }] },
       'breaks',
       'write it again without them',
     ],
-    [{ kind: 'tags', rule: 'forbidden', allowed: ['LIST'] }, { extras: [{ name: 'LIST', bytes: 8 }] }, 'meets', ''],
-    [{ kind: 'tags', rule: 'allowed', required: ['smpl'] }, { extras: [] }, 'breaks', 'add smpl'],
-    [{ kind: 'tags', rule: 'allowed', required: ['smpl'] }, { extras: [{ name: 'smpl', bytes: 36 }] }, 'meets', ''],
-    [{ kind: 'tags', rule: 'kept' }, {}, 'unknown', ''],
-    [{ kind: 'folder', path: 'sounds/en' }, {}, 'unknown', ''],
+    [
+      { key: 'tags', kind: 'tags', rule: 'forbidden', allowed: ['LIST'] },
+      { extras: [{ name: 'LIST', bytes: 8 }] },
+      'meets',
+      '',
+    ],
+    [{ key: 'tags', kind: 'tags', rule: 'allowed', required: ['smpl'] }, { extras: [] }, 'breaks', 'add smpl'],
+    [
+      { key: 'tags', kind: 'tags', rule: 'allowed', required: ['smpl'] },
+      { extras: [{ name: 'smpl', bytes: 36 }] },
+      'meets',
+      '',
+    ],
+    [{ key: 'tags', kind: 'tags', rule: 'kept' }, {}, 'unknown', ''],
+    [{ key: 'folder', kind: 'folder', path: 'sounds/en' }, {}, 'unknown', ''],
   ])('%j and %j: %s', (requirement, change, verdict, mend) => {
     const [finding] = checkFile({ requirements: [requirement] }, { ...facts, ...change }, 'bell.wav');
     expect([finding.verdict, finding.mend]).toEqual([verdict, mend]);
@@ -142,15 +197,15 @@ describe('checked against a file', () => {
     ['BELL.wav', { letterCase: 'upper' as const }, 'meets', ''],
     ['System.wav', { reserved: ['system'] }, 'breaks', 'choose another: the device reserves this one'],
   ])('name %s under %j: %s', (fileName, rule, verdict, mend) => {
-    const [finding] = checkFile({ requirements: [{ kind: 'name', ...rule }] }, facts, fileName);
+    const [finding] = checkFile({ requirements: [{ key: 'name', kind: 'name', ...rule }] }, facts, fileName);
     expect([finding.verdict, finding.mend]).toEqual([verdict, mend]);
   });
 
   test('what only the maker knows: the folder, and the tags of the source', () => {
     const sheet = {
       requirements: [
-        { kind: 'folder' as const, path: 'sounds/en' },
-        { kind: 'tags' as const, rule: 'kept' as const },
+        { key: 'folder', kind: 'folder' as const, path: 'sounds/en' },
+        { key: 'tags', kind: 'tags' as const, rule: 'kept' as const },
       ],
     };
     const sourceTags = [
@@ -176,21 +231,26 @@ describe('checked against a file', () => {
 describe('checked against a set', () => {
   const members = [1, 2, 3].map((bytes) => ({ bytes, soundBytes: bytes }));
   test.each<[Requirement, SetSubject, string, string]>([
-    [{ kind: 'file-count', most: 3 }, { members }, 'meets', ''],
-    [{ kind: 'file-count', most: 2 }, { members }, 'breaks', 'remove 1 file'],
-    [{ kind: 'file-count', least: 5 }, { members }, 'breaks', 'add 2 files'],
-    [{ kind: 'list-file', name: 'list.txt' }, { members, others: ['list.txt'] }, 'meets', ''],
+    [{ key: 'file-count', kind: 'file-count', most: 3 }, { members }, 'meets', ''],
+    [{ key: 'file-count', kind: 'file-count', most: 2 }, { members }, 'breaks', 'remove 1 file'],
+    [{ key: 'file-count', kind: 'file-count', least: 5 }, { members }, 'breaks', 'add 2 files'],
+    [{ key: 'list-file', kind: 'list-file', name: 'list.txt' }, { members, others: ['list.txt'] }, 'meets', ''],
     [
-      { kind: 'list-file', name: 'list.txt' },
+      { key: 'list-file', kind: 'list-file', name: 'list.txt' },
       { members, others: [] },
       'breaks',
       'build the set with Tambur, which writes list.txt',
     ],
-    [{ kind: 'list-file', name: 'list.txt' }, { members }, 'unknown', ''],
-    [{ kind: 'nothing-else' }, { members, others: [] }, 'meets', ''],
-    [{ kind: 'nothing-else' }, { members, others: ['.hidden'] }, 'breaks', 'remove them, hidden ones too'],
-    [{ kind: 'nothing-else', but: ['list.txt'] }, { members, others: ['list.txt'] }, 'meets', ''],
-    [{ kind: 'nothing-else' }, { members }, 'unknown', ''],
+    [{ key: 'list-file', kind: 'list-file', name: 'list.txt' }, { members }, 'unknown', ''],
+    [{ key: 'nothing-else', kind: 'nothing-else' }, { members, others: [] }, 'meets', ''],
+    [
+      { key: 'nothing-else', kind: 'nothing-else' },
+      { members, others: ['.hidden'] },
+      'breaks',
+      'remove them, hidden ones too',
+    ],
+    [{ key: 'nothing-else', kind: 'nothing-else', but: ['list.txt'] }, { members, others: ['list.txt'] }, 'meets', ''],
+    [{ key: 'nothing-else', kind: 'nothing-else' }, { members }, 'unknown', ''],
   ])('%j: %j: %s', (requirement, set, verdict, mend) => {
     const [finding] = checkSet({ requirements: [requirement] }, set);
     expect([finding.verdict, finding.mend]).toEqual([verdict, mend]);

@@ -17,48 +17,63 @@ const verdictOf = (requirement: Requirement, change: Partial<typeof facts>, file
 
 describe('requirements held against files', () => {
   test.each<[Requirement, Partial<typeof facts>, string, string, string]>([
-    [{ kind: 'duration', most: 4 }, { frames: 32_000 }, 'bell.wav', 'meets', ''],
-    [{ kind: 'duration', most: 4 }, { frames: 36_000 }, 'bell.wav', 'breaks', 'cut 0.500 s'],
-    [{ kind: 'duration', most: 3, advised: true }, { frames: 32_000 }, 'bell.wav', 'advises', 'cut 1.000 s'],
-    [{ kind: 'duration', least: 2 }, { frames: 8000 }, 'bell.wav', 'breaks', 'add 1.000 s of silence'],
-    [{ kind: 'file-size', most: 56_000 }, { bytes: 56_000 }, 'bell.wav', 'meets', ''],
+    [{ key: 'duration', kind: 'duration', most: 4 }, { frames: 32_000 }, 'bell.wav', 'meets', ''],
+    [{ key: 'duration', kind: 'duration', most: 4 }, { frames: 36_000 }, 'bell.wav', 'breaks', 'cut 0.500 s'],
     [
-      { kind: 'file-size', most: 56_000 },
+      { key: 'duration', kind: 'duration', most: 3, advised: true },
+      { frames: 32_000 },
+      'bell.wav',
+      'advises',
+      'cut 1.000 s',
+    ],
+    [{ key: 'duration', kind: 'duration', least: 2 }, { frames: 8000 }, 'bell.wav', 'breaks', 'add 1.000 s of silence'],
+    [{ key: 'file-size', kind: 'file-size', most: 56_000 }, { bytes: 56_000 }, 'bell.wav', 'meets', ''],
+    [
+      { key: 'file-size', kind: 'file-size', most: 56_000 },
       { bytes: 56_001 },
       'bell.wav',
       'breaks',
       'save 1 bytes: cut it shorter or lower its rate',
     ],
     // Common practice, no source: two bars of four beats at 120 a minute last 4 s.
-    [{ kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 }, { frames: 32_000 }, 'bell.wav', 'meets', ''],
     [
-      { kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 },
+      { key: 'bars', kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 },
+      { frames: 32_000 },
+      'bell.wav',
+      'meets',
+      '',
+    ],
+    [
+      { key: 'bars', kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 },
       { frames: 31_999 },
       'bell.wav',
       'breaks',
       'make it 4.000 s, 32\u202f000 frames',
     ],
-    [{ kind: 'name', mostWithExtension: 10 }, {}, 'closed.wav', 'meets', ''],
-    [{ kind: 'name', mostWithExtension: 10 }, {}, 'closing.wav', 'breaks', 'shorten it by 1'],
-    [{ kind: 'name', most: 4 }, {}, 'bells.wav', 'breaks', 'shorten it by 1'],
+    [{ key: 'name', kind: 'name', mostWithExtension: 10 }, {}, 'closed.wav', 'meets', ''],
+    [{ key: 'name', kind: 'name', mostWithExtension: 10 }, {}, 'closing.wav', 'breaks', 'shorten it by 1'],
+    [{ key: 'name', kind: 'name', most: 4 }, {}, 'bells.wav', 'breaks', 'shorten it by 1'],
     [
-      { kind: 'name', plain: true, notDigitsOnly: true },
+      { key: 'name', kind: 'name', plain: true, notDigitsOnly: true },
       {},
       'old bell.wav',
       'breaks',
       'use only letters, digits, hyphen and underscore',
     ],
-    [{ kind: 'name', notDigitsOnly: true }, {}, '0042.wav', 'breaks', 'put a letter into it'],
+    [{ key: 'name', kind: 'name', notDigitsOnly: true }, {}, '0042.wav', 'breaks', 'put a letter into it'],
   ])('%j and %j, %s: %s', (requirement, change, fileName, verdict, mend) => {
     expect(verdictOf(requirement, change, fileName)).toEqual([verdict, mend]);
   });
 
   test.each<[Requirement, string]>([
-    [{ kind: 'duration', least: 1, most: 4 }, 'duration: at least 1.000 s, at most 4.000 s'],
-    [{ kind: 'file-size', most: 56_000 }, 'file size: at most 56\u202f000 bytes'],
-    [{ kind: 'bars', anyOf: [1, 2], beats: 3, tempo: 90 }, 'bars: exactly 1 or 2 bars of 3 beats at 90 a minute'],
+    [{ key: 'duration', kind: 'duration', least: 1, most: 4 }, 'duration: at least 1.000 s, at most 4.000 s'],
+    [{ key: 'file-size', kind: 'file-size', most: 56_000 }, 'file size: at most 56\u202f000 bytes'],
     [
-      { kind: 'name', plain: true, most: 8, notDigitsOnly: true },
+      { key: 'bars', kind: 'bars', anyOf: [1, 2], beats: 3, tempo: 90 },
+      'bars: exactly 1 or 2 bars of 3 beats at 90 a minute',
+    ],
+    [
+      { key: 'name', kind: 'name', plain: true, most: 8, notDigitsOnly: true },
       'name: letters, digits, hyphen, underscore, at most 8 characters, not digits only',
     ],
   ])('%j in words', (requirement, words) => expect(requirementText(requirement)).toBe(words));
@@ -84,7 +99,7 @@ describe('lengths that sheets want', () => {
   });
 
   test('what is only advised settles nothing', () => {
-    const advised = sheet({ kind: 'duration', most: 3, advised: true });
+    const advised = sheet({ key: 'duration', kind: 'duration', most: 3, advised: true });
     expect(settled(advised).obstacles).toEqual([]);
   });
 
@@ -99,15 +114,15 @@ describe('lengths that sheets want', () => {
   });
 
   test('too short a sound is padded to the least duration', () => {
-    const target = sheet({ kind: 'duration', least: 25 });
+    const target = sheet({ key: 'duration', kind: 'duration', least: 25 });
     expect(settled(target).stations.ends.plan.frames).toBe(25 * 44_100);
   });
 
   test('the size of a text file depends on its samples and limits no length', () => {
     const target = sheet(
-      { kind: 'container', anyOf: ['c-header'] },
-      { kind: 'encoding', anyOf: ['pcm-u8'] },
-      { kind: 'file-size', most: 100 },
+      { key: 'container', kind: 'container', anyOf: ['c-header'] },
+      { key: 'encoding', kind: 'encoding', anyOf: ['pcm-u8'] },
+      { key: 'file-size', kind: 'file-size', most: 100 },
     );
     expect(settled(target).stations.ends.plan.limit).toBeNull();
   });

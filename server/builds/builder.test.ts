@@ -1,13 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { automaticSettings, FACTS_VERSION, targetOf } from '@tambur/core';
+import { CORE_VERSION, EMPTY_JOB, FACTS_VERSION, targetOf } from '@tambur/core';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { Events } from '../events.ts';
-import { freshData, workerFile } from '../fixtures/data.ts';
+import { clipRows, freshData, jobRow, workerFile } from '../fixtures/data.ts';
 import { Importer } from '../imports/importer.ts';
-import { DeliveredFile, Delivery, Job, Source } from '../models/index.ts';
+import { ArtifactRow, Delivery, Job, Source } from '../models/index.ts';
 import { tidy } from '../tidy.ts';
 import type { ServerEvent } from '../views.ts';
 import { Builder } from './builder.ts';
@@ -34,7 +34,7 @@ beforeEach(async () => {
     waveform: '',
     facts: { version: FACTS_VERSION } as never,
   });
-  await Job.create({ id: 'j', title: 'Job', targetId: 'desk-phone-ring-tone' });
+  await Job.create(jobRow('j', 'Job'));
 });
 
 afterEach(async () => {
@@ -43,17 +43,24 @@ afterEach(async () => {
 });
 
 /** A delivery of clips with these names; the stand-in for the worker does as their first word says. */
-const delivery = (names: readonly string[], sourceId = 's') =>
-  Delivery.create({
-    id: randomUUID(),
+const delivery = (names: readonly string[], sourceId = 's') => {
+  const id = randomUUID();
+  const clips = clipRows('j', sourceId, names).map(({ clip }) => clip);
+  return Delivery.create({
+    id,
     jobId: 'j',
     state: 'building',
-    order: {
-      jobTitle: 'Job',
-      target: targetOf('desk-phone-ring-tone'),
-      clips: names.map((name) => ({ clipId: name, sourceId, settings: automaticSettings(name) })),
+    record: {
+      format: 2,
+      id,
+      core: CORE_VERSION,
+      job: { ...EMPTY_JOB, format: 2, title: 'Job', sheet: 'desk-phone-ring-tone', variant: null, clips },
+      sheet: targetOf('desk-phone-ring-tone'),
+      sources: {},
+      findings: [],
     },
   });
+};
 
 const ended = (id: string) =>
   vi.waitFor(async () => {
@@ -63,6 +70,7 @@ const ended = (id: string) =>
     return row as Delivery;
   }, 10_000);
 
+const artifacts = () => ArtifactRow.findAll({ order: [['position', 'ASC']] });
 const onDisk = () => readdirSync(fresh.data.deliveries);
 
 describe('a build', () => {
@@ -72,8 +80,19 @@ describe('a build', () => {
     expect(builder.progressOf(row.id)).toBe(0);
     expect((await ended(row.id)).state).toBe('done');
     expect(onDisk()).toEqual([row.id]);
-    const files = await DeliveredFile.findAll({ order: [['position', 'ASC']] });
-    expect(files.map(({ name }) => name)).toEqual(['bell.raw', 'winch.raw', 'bell-2.raw', 'ring-tones.txt']);
+    const files = await artifacts();
+    expect(files.map(({ path, role }) => [path, role])).toEqual([
+      ['bell.raw', 'sound'],
+      ['winch.raw', 'sound'],
+      ['bell-2.raw', 'sound'],
+      ['ring-tones.txt', 'list'],
+    ]);
+    const clips = row.record.job.clips.map(({ id }) => [id]);
+    expect(files.map(({ parts }) => parts.map(({ clip }) => clip))).toEqual([...clips, []]);
+    // Each is known by all that it was made of.
+    const made = files.map(({ madeOf }) => madeOf);
+    expect(new Set(made).size).toBe(4);
+    expect(made.every((hash) => /^[0-9a-f]{64}$/.test(hash))).toBe(true);
     expect(readFileSync(join(fresh.data.delivery(row.id), 'ring-tones.txt'), 'utf8')).toBe(
       'Bell\tbell.raw\nWinch\twinch.raw\nBell\tbell-2.raw\n',
     );
@@ -93,7 +112,7 @@ describe('a build', () => {
     expect(after.state).toBe('failed');
     expect(after.error).toMatch(reason);
     expect(onDisk()).toEqual([]);
-    expect(await DeliveredFile.count()).toBe(0);
+    expect(await ArtifactRow.count()).toBe(0);
   });
 
   test('in which some clips fail delivers the others, in their slots, and says which failed', async () => {
@@ -104,8 +123,7 @@ describe('a build', () => {
     expect(after.error).toMatch(
       /^Not built: refuse this: The file is of no use\. throw: The build failed for a reason that is in the server log/,
     );
-    const files = await DeliveredFile.findAll({ order: [['position', 'ASC']] });
-    expect(files.map(({ name }) => name)).toEqual(['bell.raw', 'winch.raw', 'ring-tones.txt']);
+    expect((await artifacts()).map(({ path }) => path)).toEqual(['bell.raw', 'winch.raw', 'ring-tones.txt']);
   });
 
   test('into a folder that cannot be written says so', async () => {

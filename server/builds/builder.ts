@@ -2,22 +2,39 @@ import { createHash } from 'node:crypto';
 import { setMaxListeners } from 'node:events';
 import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
-import { basename, join } from 'node:path';
+import { basename, dirname, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
-import { checkSet, folderOf, InputError, jointOf, listFileText, listRows, stemsOf } from '@tambur/core';
+import {
+  type Artifact,
+  type ClipDoc,
+  checkSet,
+  type Facts,
+  filledIn,
+  folderOf,
+  InputError,
+  setFiles,
+  settingsOf,
+  sourceOf,
+  stemsOf,
+} from '@tambur/core';
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
 import type { Events } from '../events.ts';
-import { DeliveredFile, type Delivery, type DeliveryOrder, Source, writing } from '../models/index.ts';
+import { ArtifactRow, type Delivery, Source, writing } from '../models/index.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { diskTrouble, flush, publish } from '../storage/disk.ts';
 import { Threads } from '../threads.ts';
 import type { BuildOutcome, BuildTask } from './worker.ts';
 
-type NewFile = Omit<DeliveredFile['_creationAttributes'], 'id' | 'deliveryId' | 'position'> & {
-  /** Number of its clip in the order. */
-  readonly index?: number;
-};
+type Record = Delivery['record'];
+
+/** A sound that was built, its clip's number in the job, and what lists say of it. */
+interface Built {
+  readonly artifact: Artifact;
+  readonly displayName: string;
+  readonly index: number;
+  readonly facts: Facts;
+}
 
 interface RunningBuild {
   readonly stop: AbortController;
@@ -61,7 +78,7 @@ export class Builder {
     const stop = new AbortController();
     // Every file of the build listens.
     setMaxListeners(0, stop.signal);
-    const progress = delivery.order.clips.map(() => 0);
+    const progress = delivery.record.job.clips.map(() => 0);
     const finished = this.run(delivery, stop.signal, progress)
       .catch((error: unknown) =>
         this.log.error({ err: error, deliveryId: delivery.id }, 'a build could not be recorded'),
@@ -93,21 +110,21 @@ export class Builder {
       await rm(folder, { recursive: true, force: true });
       await rm(this.data.delivery(id), { recursive: true, force: true });
       await mkdir(folder);
-      await mkdir(join(folder, folderOf(delivery.order.target)), { recursive: true });
-      const { files, failures } = await this.buildFiles(delivery, folder, signal, progress);
-      if (files.length === 0) throw new BuildRefused(failures.join(' '));
-      const members = files.flatMap(({ facts }) => facts ?? []);
-      const { listFile } = delivery.order.target;
-      const delivered = await withListFile(delivery.order, files, folder);
+      const { sheet } = delivery.record;
+      await mkdir(join(folder, folderOf(sheet)), { recursive: true });
+      const { built, failures } = await this.buildFiles(delivery, folder, signal, progress);
+      if (built.length === 0) throw new BuildRefused(failures.join(' '));
+      const artifacts = await withSetFiles(delivery.record, built, folder);
       await publish(folder, this.data.delivery(id));
+      const members = built.map(({ facts }) => facts);
+      const others = artifacts.filter(({ role }) => role !== 'sound').map(({ path }) => path);
+      const record = { ...delivery.record, findings: checkSet(sheet, { members, others }) };
       await writing(this.sequelize, async (transaction) => {
-        const rows = delivered.map(({ index: _, ...file }, position) => ({ ...file, deliveryId: id, position }));
-        await DeliveredFile.destroy({ where: { deliveryId: id }, transaction });
-        await DeliveredFile.bulkCreate(rows, { transaction });
-        const others = listFile ? [listFile.name] : [];
-        const setFindings = checkSet(delivery.order.target, { members, others });
+        const rows = artifacts.map((artifact, position) => ({ ...artifact, deliveryId: id, position }));
+        await ArtifactRow.destroy({ where: { deliveryId: id }, transaction });
+        await ArtifactRow.bulkCreate(rows, { transaction });
         const error = failures.length ? `Not built: ${failures.join(' ')}` : null;
-        await delivery.update({ state: 'done', error, setFindings }, { transaction });
+        await delivery.update({ state: 'done', error, record }, { transaction });
       });
     } catch (error) {
       if (this.closing) return;
@@ -128,14 +145,15 @@ export class Builder {
   }
 
   private async buildFiles(
-    { id, jobId, order }: Delivery,
+    { id, jobId, record }: Delivery,
     folder: string,
     signal: AbortSignal,
     progress: number[],
-  ): Promise<{ readonly files: readonly NewFile[]; readonly failures: readonly string[] }> {
+  ): Promise<{ readonly built: readonly Built[]; readonly failures: readonly string[] }> {
+    const { job, sheet, core } = record;
     const stems = stemsOf(
-      order.clips.map(({ settings }) => settings.name),
-      order.target,
+      job.clips.map(({ name }) => name),
+      sheet,
     );
     let told = 0;
     const tell = () => {
@@ -144,88 +162,97 @@ export class Builder {
       told = now;
       this.events.send({ type: 'build', deliveryId: id, jobId, progress: mean(progress) });
     };
-    const build = async (clip: DeliveryOrder['clips'][number], index: number): Promise<NewFile> => {
-      const source = await Source.findByPk(clip.sourceId);
-      if (!source) throw new BuildRefused(`${clip.settings.name}: its source is no longer on the shelf; add it again.`);
+    const build = async (clip: ClipDoc, index: number): Promise<Built> => {
+      const source = await Source.findByPk(sourceOf(clip));
+      if (!source) throw new BuildRefused(`${clip.name}: its source is no longer on the shelf; add it again.`);
       const { port1, port2 } = new MessageChannel();
       port1.on('message', (done: number) => {
         progress[index] = done;
         tell();
       });
+      const settings = settingsOf(clip, job);
+      const order = { settings, target: filledIn(sheet, 'clip', clip.values), stem: stems[index] ?? 'clip' };
       const task: BuildTask = {
-        order: { facts: source.facts, settings: clip.settings, target: order.target, stem: stems[index] ?? 'clip' },
+        order: { ...order, facts: source.facts },
         soundFile: this.data.source(source.key).sound,
         folder,
         progress: port2,
       };
       try {
         const outcome = await this.threads.run(task, { signal, transferList: [port2] });
-        if ('refused' in outcome) throw new BuildRefused(`${clip.settings.name}: ${outcome.refused}`);
+        if ('refused' in outcome) throw new BuildRefused(`${clip.name}: ${outcome.refused}`);
         progress[index] = 1;
         tell();
-        return { ...outcome, displayName: clip.settings.name, index };
+        const { path, bytes, sha256, facts, report, findings } = outcome;
+        const { sha256: sourceHash, reading, track } = source;
+        const madeOf = hashOf({ core, order, source: { sha256: sourceHash, reading, track } });
+        const part = { clip: clip.id, offset: 0, length: bytes, facts, report, findings: [...findings] };
+        const artifact = { path, role: 'sound' as const, bytes, sha256, madeOf, parts: [part] };
+        return { artifact, displayName: clip.name, index, facts };
       } finally {
         port1.close();
       }
     };
     // All are waited for: no thread may write into a folder that is being removed, and one failure ends no other's work.
-    const results = await Promise.allSettled(order.clips.map(build));
+    const results = await Promise.allSettled(job.clips.map(build));
     signal.throwIfAborted();
     const failures = results.flatMap((result, index) => {
       if (result.status === 'fulfilled') return [];
       if (result.reason instanceof BuildRefused) return [result.reason.message];
       this.log.error({ err: result.reason, deliveryId: id }, 'a file could not be built');
-      return [`${order.clips[index]?.settings.name}: ${reasonOf(result.reason)}`];
+      return [`${job.clips[index]?.name}: ${reasonOf(result.reason)}`];
     });
-    return { files: results.flatMap((result) => (result.status === 'fulfilled' ? [result.value] : [])), failures };
+    return { built: results.flatMap((result) => (result.status === 'fulfilled' ? [result.value] : [])), failures };
   }
 }
 
+const sha256Of = (bytes: Uint8Array | string): string => createHash('sha256').update(bytes).digest('hex');
+
+/** A hash of plain data, whatever order its entries were written in. */
+const hashOf = (data: unknown): string =>
+  sha256Of(
+    JSON.stringify(data, (_, value) =>
+      typeof value === 'object' && value !== null && !Array.isArray(value)
+        ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
+        : value,
+    ),
+  );
+
 const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
 
-/** All files of a delivery: those of the clips and the list file that the sheet asks for, or one that holds them all. */
-async function withListFile(
-  { target }: DeliveryOrder,
-  files: readonly NewFile[],
+/** All files of a delivery: those of the clips, or one that holds them all, and the lists that the sheet asks for. */
+async function withSetFiles(
+  { sheet, core }: Record,
+  built: readonly Built[],
   folder: string,
-): Promise<readonly NewFile[]> {
-  const { listFile } = target;
-  if (!listFile) return files;
-  const listed = files.flatMap(({ name, displayName, facts, index }) =>
-    facts
-      ? [
-          {
-            path: join(folder, name),
-            fileName: basename(name),
-            displayName,
-            facts,
-            ...(index === undefined ? {} : { index }),
-          },
-        ]
-      : [],
-  );
-  const joint = jointOf(target, listed);
-  const contents = joint === null ? [] : await Promise.all(listed.map(({ path }) => readFile(path, 'utf8')));
-  const sounds = joint === null ? null : { contents, joint };
-  const text = Buffer.from(listFileText(listFile, listRows(target, listed), sounds));
-  if (sounds) await Promise.all(listed.map(({ path }) => rm(path)));
-  const path = join(folder, listFile.name);
-  await writeFile(path, text, { flag: 'wx' });
-  await flush(path);
-  const row: NewFile = {
-    name: listFile.name,
-    displayName: sounds ? 'All sounds' : 'List file',
-    bytes: text.length,
-    sha256: createHash('sha256').update(text).digest('hex'),
-    facts: null,
-    report: null,
-    findings: sounds
-      ? files.flatMap(({ displayName, findings }) =>
-          findings.map((finding) => ({ ...finding, title: `${displayName}: ${finding.title}` })),
-        )
-      : [],
-  };
-  return sounds ? [row] : [...files, row];
+): Promise<readonly Artifact[]> {
+  const listed = built.map((entry) => ({ ...entry, fileName: basename(entry.artifact.path) }));
+  const pathOf = (path: string) => join(folder, path);
+  const beside = await setFiles(sheet, listed, ({ artifact }) => readFile(pathOf(artifact.path), 'utf8'));
+  const isPacked = beside.some(({ role }) => role === 'pack');
+  // What stands in a pack has no file of its own.
+  if (isPacked) await Promise.all(built.map(({ artifact }) => rm(pathOf(artifact.path))));
+  const { lists, packs } = sheet;
+  const madeOf = hashOf({
+    core,
+    lists,
+    packs,
+    of: built.map(({ artifact, displayName }) => [artifact.madeOf, displayName]),
+  });
+  const artifacts: Artifact[] = isPacked ? [] : built.map(({ artifact }) => artifact);
+  for (const file of beside) {
+    const { path, role, bytes } = file;
+    await mkdir(dirname(pathOf(path)), { recursive: true });
+    await writeFile(pathOf(path), bytes, { flag: 'wx' });
+    await flush(pathOf(path));
+    const places = file.role === 'pack' ? file.places : [];
+    const parts = built.flatMap(({ artifact }, i) => {
+      const [part] = artifact.parts;
+      return part && places[i] ? [{ ...part, ...places[i] }] : [];
+    });
+    artifacts.push({ path, role, bytes: bytes.length, sha256: sha256Of(bytes), madeOf, parts });
+  }
+  return artifacts;
 }
 
 /** What a failed build says where the failure is not the user's to mend. */

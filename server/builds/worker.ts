@@ -29,7 +29,8 @@ export interface BuildTask {
 
 export type BuildOutcome =
   | {
-      readonly name: string;
+      /** Within the delivery. */
+      readonly path: string;
       readonly bytes: number;
       readonly sha256: string;
       readonly facts: Facts;
@@ -53,7 +54,7 @@ export default async function buildFile(task: BuildTask): Promise<BuildOutcome> 
       const work: Work = { check: () => undefined, progress: (part) => task.progress.postMessage(part) };
       const made = await makeClip(chain, soundFileReader(sound, order.facts), work, { store, library });
       return {
-        name: below ? `${below}/${chain.fileName}` : chain.fileName,
+        path: below ? `${below}/${chain.fileName}` : chain.fileName,
         bytes: store.size,
         sha256: store.sha256(),
         facts: made.facts,

@@ -1,9 +1,11 @@
+import { InputError } from '@tambur/core';
 import type { QueryInterface, Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import * as firstTables from './001-first-tables.ts';
 import * as shelf from './002-shelf.ts';
 import * as sheets from './003-sheets.ts';
 import * as folder from './004-folder.ts';
+import * as format2 from './005-format-2.ts';
 
 /** Every migration, oldest first. A new one: its file, and its line here; none is ever changed. */
 const migrations: readonly { name: string; up: (db: QueryInterface) => Promise<void> }[] = [
@@ -11,14 +13,34 @@ const migrations: readonly { name: string; up: (db: QueryInterface) => Promise<v
   { name: '002-shelf', up: shelf.up },
   { name: '003-sheets', up: sheets.up },
   { name: '004-folder', up: folder.up },
+  { name: '005-format-2', up: format2.up },
 ];
 
-/** Brings the database up to date. */
+const storageOf = (sequelize: Sequelize) => new SequelizeStorage({ sequelize });
+
+/** Whether a database has to be changed before it can be used. */
+export async function isOutdated(sequelize: Sequelize): Promise<boolean> {
+  const done = await storageOf(sequelize).executed();
+  return migrations.some(({ name }) => !done.includes(name));
+}
+
+/**
+ * Brings the database up to date.
+ * @throws InputError with code `newer-format` where a newer Tambur has used it
+ */
 export async function migrate(sequelize: Sequelize): Promise<void> {
+  const storage = storageOf(sequelize);
+  const unknown = (await storage.executed()).find((done) => !migrations.some(({ name }) => name === done));
+  if (unknown !== undefined) {
+    throw new InputError(
+      'newer-format',
+      `A newer Tambur has used this data folder (${unknown}); use that one, or go back to a backup with --restore.`,
+    );
+  }
   const context = sequelize.getQueryInterface();
   const umzug = new Umzug({
     migrations: migrations.map(({ name, up }) => ({ name, up: () => up(context) })),
-    storage: new SequelizeStorage({ sequelize }),
+    storage,
     logger: undefined,
   });
   await umzug.up();

@@ -1,4 +1,4 @@
-import type { ClipSettings, Facts, Finding, Reading, RenderReport, Target } from '@tambur/core';
+import type { Artifact, Change, ClipDoc, DeliveryRecord, Facts, JobDoc, Reading, Target } from '@tambur/core';
 import { Mutex } from 'async-mutex';
 import {
   type CreationOptional,
@@ -10,13 +10,6 @@ import {
   Transaction,
 } from 'sequelize';
 import type { DeliveryState } from '../views.ts';
-
-/** A delivery keeps the sheet and the clips as they were when it was started. */
-export interface DeliveryOrder {
-  readonly jobTitle: string;
-  readonly target: Target;
-  readonly clips: readonly { readonly clipId: string; readonly sourceId: string; readonly settings: ClipSettings }[];
-}
 
 /** Which data folder the database belongs to: one row. */
 export class Folder extends Model<InferAttributes<Folder>, InferCreationAttributes<Folder>> {
@@ -48,8 +41,23 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare targetId: string;
   /** Edition of the sheet; null for the sheet itself. */
   declare variantId: CreationOptional<string | null>;
+  /** What else the job says beside its clips. */
+  declare more: Pick<JobDoc, 'values' | 'wishes' | 'places' | 'ownLists'>;
+  /** Counts its changes. */
   declare revision: CreationOptional<number>;
   declare createdAt: CreationOptional<Date>;
+}
+
+/** A change of a job, as it was made: undo and redo are changes too. */
+export class ChangeRow extends Model<InferAttributes<ChangeRow>, InferCreationAttributes<ChangeRow>> {
+  declare id: CreationOptional<number>;
+  declare jobId: string;
+  /** The job's after it. */
+  declare revision: number;
+  declare kind: 'change' | 'undo' | 'redo';
+  /** What was at the places of the change, and what is there now. */
+  declare was: Change;
+  declare is: Change;
 }
 
 /** A target sheet of the user's own. */
@@ -62,9 +70,10 @@ export class Sheet extends Model<InferAttributes<Sheet>, InferCreationAttributes
 export class Clip extends Model<InferAttributes<Clip>, InferCreationAttributes<Clip>> {
   declare id: string;
   declare jobId: string;
+  /** Of its piece. */
   declare sourceId: string;
-  declare position: number;
-  declare settings: ClipSettings;
+  declare rank: string;
+  declare clip: ClipDoc;
 }
 
 export class Delivery extends Model<InferAttributes<Delivery>, InferCreationAttributes<Delivery>> {
@@ -72,22 +81,22 @@ export class Delivery extends Model<InferAttributes<Delivery>, InferCreationAttr
   declare jobId: string;
   declare state: DeliveryState;
   declare error: CreationOptional<string | null>;
-  declare order: DeliveryOrder;
-  declare setFindings: CreationOptional<readonly Finding[]>;
+  /** What it is made of, and what was found of the set; its files are rows of their own. */
+  declare record: Omit<DeliveryRecord, 'artifacts'>;
   declare createdAt: CreationOptional<Date>;
 }
 
-export class DeliveredFile extends Model<InferAttributes<DeliveredFile>, InferCreationAttributes<DeliveredFile>> {
+/** A file of a delivery. */
+export class ArtifactRow extends Model<InferAttributes<ArtifactRow>, InferCreationAttributes<ArtifactRow>> {
   declare id: CreationOptional<number>;
   declare deliveryId: string;
   declare position: number;
-  declare name: string;
-  declare displayName: string;
+  declare path: string;
+  declare role: Artifact['role'];
   declare bytes: number;
   declare sha256: string;
-  declare facts: Facts | null;
-  declare report: RenderReport | null;
-  declare findings: readonly Finding[];
+  declare madeOf: string;
+  declare parts: Artifact['parts'];
 }
 
 const mutex = new Mutex();
@@ -109,6 +118,7 @@ export async function openDatabase(file: string): Promise<Sequelize> {
   await sequelize.query('PRAGMA synchronous = FULL');
   // Made new for each column: Sequelize writes the column's name into its description.
   const id = () => ({ type: DataTypes.STRING, primaryKey: true });
+  const counted = () => ({ type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true });
   const text = () => ({ type: DataTypes.STRING, allowNull: false });
   const whole = () => ({ type: DataTypes.INTEGER, allowNull: false });
   const json = () => ({ type: DataTypes.JSON, allowNull: false });
@@ -137,14 +147,19 @@ export async function openDatabase(file: string): Promise<Sequelize> {
       title: text(),
       targetId: text(),
       variantId: { type: DataTypes.STRING, allowNull: true },
+      more: json(),
       revision: { ...whole(), defaultValue: 0 },
       createdAt: createdAt(),
     },
     { ...options, tableName: 'jobs' },
   );
+  ChangeRow.init(
+    { id: counted(), jobId: text(), revision: whole(), kind: text(), was: json(), is: json() },
+    { ...options, tableName: 'changes' },
+  );
   Sheet.init({ id: id(), sheet: json(), createdAt: createdAt() }, { ...options, tableName: 'sheets' });
   Clip.init(
-    { id: id(), jobId: text(), sourceId: text(), position: whole(), settings: json() },
+    { id: id(), jobId: text(), sourceId: text(), rank: text(), clip: json() },
     { ...options, tableName: 'clips' },
   );
   Delivery.init(
@@ -153,26 +168,24 @@ export async function openDatabase(file: string): Promise<Sequelize> {
       jobId: text(),
       state: text(),
       error: { type: DataTypes.TEXT, allowNull: true },
-      order: json(),
-      setFindings: { ...json(), defaultValue: [] },
+      record: json(),
       createdAt: createdAt(),
     },
     { ...options, tableName: 'deliveries' },
   );
-  DeliveredFile.init(
+  ArtifactRow.init(
     {
-      id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      id: counted(),
       deliveryId: text(),
       position: whole(),
-      name: text(),
-      displayName: text(),
+      path: text(),
+      role: text(),
       bytes: whole(),
       sha256: text(),
-      facts: { type: DataTypes.JSON, allowNull: true },
-      report: { type: DataTypes.JSON, allowNull: true },
-      findings: json(),
+      madeOf: text(),
+      parts: json(),
     },
-    { ...options, tableName: 'delivered_files' },
+    { ...options, tableName: 'artifacts' },
   );
   return sequelize;
 }

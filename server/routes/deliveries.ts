@@ -5,38 +5,39 @@ import { safeStem } from '@tambur/core';
 import { makeZip, predictLength } from 'client-zip';
 import { Hono } from 'hono';
 import type { Builder } from '../builds/builder.ts';
-import { DeliveredFile, Delivery } from '../models/index.ts';
+import { ArtifactRow, Delivery } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
-import type { DeliveredFileView, DeliveryView } from '../views.ts';
+import type { ArtifactView, DeliveryView } from '../views.ts';
 import { attachment } from './sources.ts';
 
-const filesOf = (deliveryId: string) => DeliveredFile.findAll({ where: { deliveryId }, order: [['position', 'ASC']] });
+const artifactsOf = (deliveryId: string) =>
+  ArtifactRow.findAll({ where: { deliveryId }, order: [['position', 'ASC']] });
 
-const fileView = (file: DeliveredFile): DeliveredFileView => ({
-  name: file.name,
-  displayName: file.displayName,
-  bytes: file.bytes,
-  sha256: file.sha256,
-  facts: file.facts,
-  report: file.report,
-  findings: file.findings,
-});
+/** What is said of files that are no clip's own. */
+const TITLES = { list: 'List file', pack: 'All sounds', sound: 'Sound' } as const;
+
+function artifactView(row: ArtifactRow, names: ReadonlyMap<string, string>): ArtifactView {
+  const { path, role, bytes, sha256, madeOf, parts } = row;
+  const title = (role === 'sound' && names.get(parts[0]?.clip ?? '')) || TITLES[role];
+  return { path, role, bytes, sha256, madeOf, parts, title };
+}
 
 export async function deliveryView(delivery: Delivery, builder: Builder): Promise<DeliveryView> {
-  const { id, jobId, state, error, order, setFindings, createdAt } = delivery;
+  const { id, jobId, state, error, record, createdAt } = delivery;
+  const names = new Map(record.job.clips.map((clip) => [clip.id, clip.name]));
   return {
     id,
     jobId,
-    jobTitle: order.jobTitle,
-    targetName: order.target.name,
+    jobTitle: record.job.title,
+    targetName: record.sheet.name,
     state,
     error: error ?? null,
     createdAt: createdAt.toISOString(),
-    total: order.clips.length,
+    total: record.job.clips.length,
     progress: state === 'done' ? 1 : (builder.progressOf(id) ?? 0),
-    files: (await filesOf(id)).map(fileView),
-    setFindings: setFindings ?? [],
+    artifacts: (await artifactsOf(id)).map((row) => artifactView(row, names)),
+    findings: record.findings,
   };
 }
 
@@ -72,18 +73,18 @@ export const deliveryRoutes = (data: DataFolder, builder: Builder) =>
     .get('/:id/files/:name', async (c) => {
       const delivery = await findFinished(c.req.param('id'));
       // Only names that stand in the record are looked up on the disk.
-      const file = (await filesOf(delivery.id)).find(({ name }) => name === c.req.param('name'));
+      const file = (await artifactsOf(delivery.id)).find(({ path }) => path === c.req.param('name'));
       if (!file) throw notFound('file');
-      return c.body(fileStream(join(data.delivery(delivery.id), file.name)), 200, {
+      return c.body(fileStream(join(data.delivery(delivery.id), file.path)), 200, {
         'Content-Type': 'application/octet-stream',
         'Content-Length': String(file.bytes),
-        'Content-Disposition': attachment(file.name),
+        'Content-Disposition': attachment(file.path),
       });
     })
     .get('/:id/zip', async (c) => {
       const delivery = await findFinished(c.req.param('id'));
-      const files = await filesOf(delivery.id);
-      const entries = files.map(({ name, bytes }) => ({ name, size: bytes, lastModified: delivery.createdAt }));
+      const files = await artifactsOf(delivery.id);
+      const entries = files.map(({ path, bytes }) => ({ name: path, size: bytes, lastModified: delivery.createdAt }));
       async function* contents() {
         for (const entry of entries)
           yield { ...entry, input: fileStream(join(data.delivery(delivery.id), entry.name)) };
@@ -91,6 +92,6 @@ export const deliveryRoutes = (data: DataFolder, builder: Builder) =>
       return c.body(makeZip(contents()), 200, {
         'Content-Type': 'application/zip',
         'Content-Length': String(predictLength(entries)),
-        'Content-Disposition': attachment(`${safeStem(delivery.order.jobTitle, '-')}.zip`),
+        'Content-Disposition': attachment(`${safeStem(delivery.record.job.title, '-')}.zip`),
       });
     });

@@ -1,137 +1,118 @@
 import { randomUUID } from 'node:crypto';
-import { oneLine, parseSettings, withVariant } from '@tambur/core';
+import { CORE_VERSION, clipEntries, jobDocOf, jobEntries, MOST_CLIPS, readChange, sheetFor } from '@tambur/core';
 import { Hono } from 'hono';
-import { Op, type Sequelize, type Transaction } from 'sequelize';
+import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import type { Builder } from '../builds/builder.ts';
-import { Clip, DeliveredFile, Delivery, Job, Source, writing } from '../models/index.ts';
-import { notFound, Problem } from '../problems.ts';
-import { findSheet, sheetOfJob } from '../sheets.ts';
-import { restoreSources, sourceView } from '../shelf.ts';
+import {
+  changesAfter,
+  findJob,
+  historyOf,
+  type JobChanges,
+  newJob,
+  sheetOfJob,
+  TOO_MANY_CLIPS,
+  workingJob,
+} from '../jobs.ts';
+import { ArtifactRow, Clip, Delivery, Job, Source, writing } from '../models/index.ts';
+import { Problem } from '../problems.ts';
+import { findSheet } from '../sheets.ts';
+import { sourceView } from '../shelf.ts';
 import { type DataFolder, removeStray } from '../storage/data-folder.ts';
-import type { ClipView, JobSummary, JobView } from '../views.ts';
-import { jsonBody } from './body.ts';
+import type { ChangesView, JobSummary, JobView } from '../views.ts';
+import { jsonBody, query } from './body.ts';
 import { deliveryView } from './deliveries.ts';
 
-const titleSchema = v.pipe(
-  v.string(),
-  v.transform(oneLine),
-  v.trim(),
-  v.nonEmpty('a job needs a title'),
-  v.maxLength(120),
-);
+const newJobSchema = v.strictObject({
+  title: jobEntries.title,
+  sheet: v.string(),
+  variant: v.optional(v.nullable(v.string()), null),
+});
 
-const variantSchema = v.optional(v.nullable(v.string()));
-const newJobSchema = v.object({ title: titleSchema, targetId: v.string(), variantId: variantSchema });
-const jobChangeSchema = v.object({ title: v.optional(titleSchema), variantId: variantSchema });
+const revision = v.pipe(v.number(), v.safeInteger('it must be a whole number'), v.minValue(0));
 
-const MOST_CLIPS = 1000;
-const TOO_MANY = 'a job has at most 1 000 clips';
-
-const clipsSchema = v.object({
-  /** The revision on which the change was made. */
-  revision: v.pipe(v.number(), v.safeInteger('it must be a whole number')),
-  clips: v.pipe(
-    v.array(v.object({ id: v.pipe(v.string(), v.uuid()), sourceId: v.string(), settings: v.unknown() })),
-    v.maxLength(MOST_CLIPS, TOO_MANY),
-  ),
+const changeSchema = v.strictObject({
+  /** The revision that the change was made on. */
+  revision,
+  change: v.record(v.string(), v.unknown()),
 });
 
 /** Clips that come after those that are there. */
-const moreClipsSchema = v.object({
+const moreClipsSchema = v.strictObject({
   clips: v.pipe(
-    v.array(v.object({ sourceId: v.string(), settings: v.unknown() })),
+    v.array(v.strictObject({ name: clipEntries.name, pieces: clipEntries.pieces })),
     v.minLength(1),
-    v.maxLength(MOST_CLIPS, TOO_MANY),
+    v.maxLength(MOST_CLIPS, TOO_MANY_CLIPS),
   ),
 });
 
-const clipView = ({ id, sourceId, settings }: Clip): ClipView => ({ id, sourceId, settings: parseSettings(settings) });
+const afterSchema = v.object({
+  after: v.pipe(v.string(), v.regex(/^\d{1,15}$/, 'it must be a revision'), v.transform(Number)),
+});
 
-async function findJob(id: string): Promise<Job> {
-  const job = await Job.findByPk(id);
-  if (!job) throw notFound('job');
-  return job;
+/** What pages need to know of the sources of a job's clips. */
+async function sourcesOf(jobId: string) {
+  const clips = await Clip.findAll({ where: { jobId }, attributes: ['sourceId'], group: ['sourceId'], raw: true });
+  return (await Source.findAll({ where: { id: clips.map(({ sourceId }) => sourceId) } })).map(sourceView);
 }
 
-/** Makes sure that clips can have these sources; an undo may want some that have been deleted meanwhile. */
-async function wantSources(sourceIds: readonly string[], transaction: Transaction): Promise<void> {
-  const ids = [...new Set(sourceIds)];
-  if ((await Source.count({ where: { id: ids }, transaction })) !== ids.length) throw notFound('source');
-  await restoreSources(ids, transaction);
-}
-
-function refuseDoubled(ids: readonly string[]): void {
-  if (new Set(ids).size === ids.length) return;
-  throw new Problem(400, 'bad-request', 'clips: two of them have the same id; give each its own.');
-}
-
-/** Clips of another job are not taken over. */
-async function refuseForeign(jobId: string, ids: readonly string[], transaction: Transaction): Promise<void> {
-  const foreign = await Clip.count({ where: { id: [...ids], jobId: { [Op.ne]: jobId } }, transaction });
-  if (foreign > 0)
-    throw new Problem(409, 'bad-request', 'clips: an id belongs to a clip of another job; give it a new one.');
-}
-
-const clipsOf = (jobId: string) => Clip.findAll({ where: { jobId }, order: [['position', 'ASC']] });
-
-async function jobView(job: Job): Promise<JobView> {
-  const clips = await clipsOf(job.id);
-  const sources = await Source.findAll({ where: { id: [...new Set(clips.map((clip) => clip.sourceId))] } });
-  const { id, title, targetId, variantId, revision } = job;
-  return {
-    id,
-    title,
-    targetId,
-    variantId: variantId ?? null,
-    revision,
-    clips: clips.map(clipView),
-    sources: sources.map(sourceView),
-  };
-}
+const jobView = async (job: Job): Promise<JobView> => ({
+  id: job.id,
+  revision: job.revision,
+  history: await historyOf(job.id),
+  job: await workingJob(job),
+  sources: await sourcesOf(job.id),
+});
 
 async function jobSummary({ id, title, targetId, variantId }: Job): Promise<JobSummary> {
-  const clips = await clipsOf(id);
+  const clips = await Clip.findAll({ where: { jobId: id }, order: [['rank', 'ASC']] });
   const delivery = await Delivery.findOne({ where: { jobId: id }, order: [['createdAt', 'DESC']] });
-  const bytes = delivery ? ((await DeliveredFile.sum('bytes', { where: { deliveryId: delivery.id } })) ?? 0) : 0;
+  const bytes = delivery ? ((await ArtifactRow.sum('bytes', { where: { deliveryId: delivery.id } })) ?? 0) : 0;
   return {
     id,
     title,
-    targetId,
-    variantId: variantId ?? null,
+    sheet: targetId,
+    variant: variantId ?? null,
     clipCount: clips.length,
-    clipNames: clips.map(({ settings }) => settings.name),
+    clipNames: clips.map(({ clip }) => clip.name),
     delivery: delivery && { id: delivery.id, state: delivery.state, bytes },
   };
 }
 
-/** Jobs, their clips, and the start of a delivery. */
-export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Builder) =>
+/** The record of a delivery that is to be made: the job, its sheet and its sources as they are now. */
+async function recordOf(job: Job): Promise<Delivery['record']> {
+  const working = await workingJob(job);
+  const ids = new Set(working.clips.flatMap(({ pieces }) => pieces.map(({ source }) => source)));
+  const sources = await Source.findAll({ where: { id: [...ids] } });
+  return {
+    format: 2,
+    id: randomUUID(),
+    core: CORE_VERSION,
+    job: jobDocOf(working),
+    sheet: await sheetOfJob(working),
+    sources: Object.fromEntries(
+      sources.map(({ id, sha256, reading, track, facts }) => [id, { sha256, reading: reading ?? null, track, facts }]),
+    ),
+    findings: [],
+  };
+}
+
+/** Jobs, their changes, and the start of a delivery. */
+export const jobRoutes = (data: DataFolder, sequelize: Sequelize, changes: JobChanges, builder: Builder) =>
   new Hono()
     .get('/', async (c) => {
       const jobs = await Job.findAll({ order: [['createdAt', 'ASC']] });
       return c.json(await Promise.all(jobs.map(jobSummary)));
     })
     .post('/', jsonBody(newJobSchema), async (c) => {
-      const { title, targetId, variantId } = c.req.valid('json');
-      const sheet = await findSheet(targetId);
-      withVariant(sheet, variantId ?? null);
-      const row = { id: randomUUID(), title, targetId: sheet.id, variantId: variantId ?? null };
+      const { title, sheet: sheetId, variant } = c.req.valid('json');
+      const sheet = await findSheet(sheetId);
+      sheetFor(sheet, variant, {});
+      const row = newJob(title, sheet.id, variant);
       const job = await writing(sequelize, (transaction) => Job.create(row, { transaction }));
       return c.json(await jobView(job), 201);
     })
     .get('/:id', async (c) => c.json(await jobView(await findJob(c.req.param('id')))))
-    .patch('/:id', jsonBody(jobChangeSchema), async (c) => {
-      const job = await findJob(c.req.param('id'));
-      const change = c.req.valid('json');
-      withVariant(await findSheet(job.targetId), change.variantId ?? null);
-      const fields = {
-        ...(change.title === undefined ? {} : { title: change.title }),
-        ...(change.variantId === undefined ? {} : { variantId: change.variantId }),
-      };
-      await writing(sequelize, (transaction) => job.update(fields, { transaction }));
-      return c.json(await jobView(job));
-    })
     .delete('/:id', async (c) => {
       const job = await findJob(c.req.param('id'));
       const deliveries = new Set<string>();
@@ -143,60 +124,28 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
       await removeStray(data.deliveries, (name) => deliveries.has(name));
       return c.body(null, 204);
     })
-    .put('/:id/clips', jsonBody(clipsSchema), async (c) => {
-      const { revision, clips } = c.req.valid('json');
+    .get('/:id/changes', query(afterSchema), async (c) => {
       const job = await findJob(c.req.param('id'));
-      const rows = clips.map(({ id, sourceId, settings }, position) => ({
-        id,
-        jobId: job.id,
-        sourceId,
-        position,
-        settings: parseSettings(settings),
-      }));
-      refuseDoubled(rows.map(({ id }) => id));
-      await writing(sequelize, async (transaction) => {
-        await wantSources(
-          rows.map(({ sourceId }) => sourceId),
-          transaction,
-        );
-        await refuseForeign(
-          job.id,
-          rows.map(({ id }) => id),
-          transaction,
-        );
-        const [changed] = await Job.update(
-          { revision: revision + 1 },
-          { where: { id: job.id, revision }, transaction },
-        );
-        if (changed !== 1) {
-          throw new Problem(409, 'changed-elsewhere', 'This job was changed in another window; load it again.');
-        }
-        await Clip.destroy({ where: { jobId: job.id }, transaction });
-        await Clip.bulkCreate(rows, { transaction });
-      });
-      return c.json(await jobView(await job.reload()));
+      const view: ChangesView = {
+        revision: job.revision,
+        history: await historyOf(job.id),
+        changes: await changesAfter(job, c.req.valid('query').after),
+        sources: await sourcesOf(job.id),
+      };
+      return c.json(view);
     })
+    .post('/:id/changes', jsonBody(changeSchema), async (c) => {
+      const { revision: base, change } = c.req.valid('json');
+      const jobId = c.req.param('id');
+      const revision = await changes.change(jobId, base, readChange(change));
+      return c.json({ revision, history: await historyOf(jobId) });
+    })
+    .post('/:id/undo', async (c) => c.json({ revision: await changes.step(c.req.param('id'), 'undo') }))
+    .post('/:id/redo', async (c) => c.json({ revision: await changes.step(c.req.param('id'), 'redo') }))
     .post('/:id/clips', jsonBody(moreClipsSchema), async (c) => {
-      const { clips } = c.req.valid('json');
-      const job = await findJob(c.req.param('id'));
-      await writing(sequelize, async (transaction) => {
-        await wantSources(
-          clips.map(({ sourceId }) => sourceId),
-          transaction,
-        );
-        const count = await Clip.count({ where: { jobId: job.id }, transaction });
-        if (count + clips.length > MOST_CLIPS) throw new Problem(409, 'too-many-clips', TOO_MANY);
-        const rows = clips.map(({ sourceId, settings }, i) => ({
-          id: randomUUID(),
-          jobId: job.id,
-          sourceId,
-          position: count + i,
-          settings: parseSettings(settings),
-        }));
-        await Clip.bulkCreate(rows, { transaction });
-        await job.increment('revision', { transaction });
-      });
-      return c.json(await jobView(await job.reload()), 201);
+      const jobId = c.req.param('id');
+      await changes.addClips(jobId, c.req.valid('json').clips);
+      return c.json(await jobView(await findJob(jobId)), 201);
     })
     .get('/:id/deliveries', async (c) => {
       const job = await findJob(c.req.param('id'));
@@ -205,14 +154,11 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, builder: Build
     })
     .post('/:id/deliveries', async (c) => {
       const job = await findJob(c.req.param('id'));
-      const clips = await clipsOf(job.id);
-      if (clips.length === 0) throw new Problem(409, 'no-clips', 'This job has no clips yet; drop audio on it first.');
-      const order = {
-        jobTitle: job.title,
-        target: await sheetOfJob(job),
-        clips: clips.map(({ id, sourceId, settings }) => ({ clipId: id, sourceId, settings: parseSettings(settings) })),
-      };
-      const row = { id: randomUUID(), jobId: job.id, state: 'building' as const, order };
+      const record = await recordOf(job);
+      if (record.job.clips.length === 0) {
+        throw new Problem(409, 'no-clips', 'This job has no clips yet; drop audio on it first.');
+      }
+      const row = { id: record.id, jobId: job.id, state: 'building' as const, record };
       const delivery = await writing(sequelize, (transaction) => Delivery.create(row, { transaction }));
       builder.start(delivery);
       return c.json(await deliveryView(delivery, builder), 202);

@@ -1,14 +1,17 @@
-import { sheetText, type Target, targetSchema } from '@tambur/core';
+import { readDocument, sheetText } from '@tambur/core';
 import { Hono } from 'hono';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import { Sheet, writing } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
-import { findSheet, freeId, refuseLostVariants, sheetViews } from '../sheets.ts';
+import { findSheet, freeSheetId, refuseLostVariants, sheetViews } from '../sheets.ts';
 import { jsonBody } from './body.ts';
 import { attachment } from './sources.ts';
 
-const bodySchema = v.object({ sheet: targetSchema as v.GenericSchema<Target> });
+/** The sheet itself is read as any document is, of whichever format. */
+const bodySchema = v.object({ sheet: v.unknown() });
+
+const sheetIn = ({ sheet }: v.InferOutput<typeof bodySchema>) => readDocument('sheet', sheet, 'The sheet');
 
 async function viewOf(id: string) {
   const view = (await sheetViews()).find((entry) => entry.id === id);
@@ -40,9 +43,9 @@ export const targetRoutes = (sequelize: Sequelize) =>
       });
     })
     .post('/', jsonBody(bodySchema), async (c) => {
-      const { sheet } = c.req.valid('json');
+      const sheet = sheetIn(c.req.valid('json'));
       const id = await writing(sequelize, async (transaction) => {
-        const free = await freeId(sheet.id, transaction);
+        const free = await freeSheetId(sheet.id, transaction);
         await Sheet.create({ id: free, sheet: { ...sheet, id: free } }, { transaction });
         return free;
       });
@@ -50,7 +53,7 @@ export const targetRoutes = (sequelize: Sequelize) =>
     })
     .put('/:id', jsonBody(bodySchema), async (c) => {
       const own = await findOwn(c.req.param('id'));
-      const sheet = { ...c.req.valid('json').sheet, id: own.id };
+      const sheet = { ...sheetIn(c.req.valid('json')), id: own.id };
       await writing(sequelize, async (transaction) => {
         await refuseLostVariants(sheet, transaction);
         await own.update({ sheet }, { transaction });

@@ -61,13 +61,22 @@ async function backupsOf({ backups }: DataFolder): Promise<string[]> {
     .reverse();
 }
 
-/** Writes a copy of the database as it is now, safely on the disk, and lets all but the last five go. */
-export async function backUp(data: DataFolder, sequelize: Sequelize): Promise<void> {
-  const finished = join(data.backups, `tambur-${stamp()}.sqlite`);
+/**
+ * Writes a copy of the database as it is now, safely on the disk, and lets all but the last five go.
+ * @param isLast true where a newer version is about to change the database: another copy is for the version before, and
+ * stays
+ */
+export async function backUp(data: DataFolder, sequelize: Sequelize, isLast = false): Promise<void> {
+  const name = `tambur-${stamp()}.sqlite`;
+  const finished = join(data.backups, name);
   const unfinished = `${finished}.part`;
   await rm(unfinished, { force: true });
   await sequelize.query('VACUUM INTO :unfinished', { replacements: { unfinished } });
   await publish(unfinished, finished);
+  if (isLast) {
+    await copyFile(finished, unfinished);
+    await publish(unfinished, join(data.backups, `before-update-${name}`));
+  }
   for (const name of (await backupsOf(data)).slice(KEPT)) await rm(join(data.backups, name));
 }
 

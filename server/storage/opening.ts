@@ -4,7 +4,7 @@ import { basename } from 'node:path';
 import { InputError } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
-import { migrate } from '../migrations/index.ts';
+import { isOutdated, migrate } from '../migrations/index.ts';
 import { Folder, openDatabase, writing } from '../models/index.ts';
 import { type DataFolder, isUnfinished } from './data-folder.ts';
 import {
@@ -115,7 +115,7 @@ export async function openFolder(
   }
   const sequelize = await openDatabase(data.database);
   try {
-    if (wasThere) await backUp(data, sequelize);
+    if (wasThere) await backUp(data, sequelize, await isOutdated(sequelize));
     await migrate(sequelize);
     if (owner === null) await writing(sequelize, (transaction) => Folder.create({ id: claim.id }, { transaction }));
     if (opening !== 'usual') {

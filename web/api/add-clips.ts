@@ -1,4 +1,4 @@
-import { automaticSettings, type ClipSettings } from '@tambur/core';
+import { LONGEST_NAME, type Wish } from '@tambur/core';
 import type { JobView } from '@tambur/server';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from './client.ts';
@@ -9,7 +9,7 @@ import { refresh } from './refresh.ts';
 export interface NewClip {
   readonly sourceId: string;
   readonly name: string;
-  readonly cut?: ClipSettings['cut'];
+  readonly cut?: Wish<'cut'>;
 }
 
 /** Adds clips after those that a job has. */
@@ -22,8 +22,8 @@ export function useAddClips() {
           param: { id: jobId },
           json: {
             clips: clips.map(({ sourceId, name, cut }) => ({
-              sourceId,
-              settings: { ...automaticSettings(name.slice(0, 120)), ...(cut ? { cut } : {}) },
+              name: name.slice(0, LONGEST_NAME),
+              pieces: [{ source: sourceId, ...(cut ? { cut } : {}), gapMs: 0 }],
             })),
           },
         }),

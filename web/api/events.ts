@@ -2,6 +2,7 @@ import type { DeliveryView, ServerEvent } from '@tambur/server';
 import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { tellProgress } from './import-progress.ts';
+import { tellEveryJob, tellJob } from './job-events.ts';
 import { keys } from './queries.ts';
 import { refresh } from './refresh.ts';
 
@@ -11,6 +12,7 @@ export function followServer(client: QueryClient): () => void {
   stream.onmessage = ({ data }: MessageEvent<string>) => {
     const event: ServerEvent = JSON.parse(data);
     if (event.type === 'shelf') void refresh(client, keys.shelf);
+    else if (event.type === 'job') tellJob(event.jobId, event.revision);
     else if (event.type === 'import') tellProgress(event);
     else if (event.type === 'build') {
       const move = (view: DeliveryView): DeliveryView =>
@@ -24,7 +26,10 @@ export function followServer(client: QueryClient): () => void {
     }
   };
   // After a gap anything may have happened.
-  stream.onopen = () => void refresh(client, keys.everyDelivery);
+  stream.onopen = () => {
+    void refresh(client, keys.everyDelivery);
+    tellEveryJob();
+  };
   return () => stream.close();
 }
 

@@ -83,31 +83,10 @@ export const useDelivery = (id: string) =>
 export function useCreateJob() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (json: { title: string; targetId: string; variantId?: string | null }) =>
+    mutationFn: (json: { title: string; sheet: string; variant?: string | null }) =>
       unwrap<JobView>(api.jobs.$post({ json })),
     onSuccess: () => {
       void refresh(client, keys.targets);
-      return refresh(client, keys.jobs);
-    },
-  });
-}
-
-export function useRenameJob(id: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (title: string) => unwrap<JobView>(api.jobs[':id'].$patch({ param: { id }, json: { title } })),
-    onSuccess: () => refresh(client, keys.jobs),
-  });
-}
-
-/** Another variant of the job's sheet. */
-export function useChangeVariant(id: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (variantId: string | null) =>
-      unwrap<JobView>(api.jobs[':id'].$patch({ param: { id }, json: { variantId } })),
-    onSuccess: (job) => {
-      client.setQueryData(keys.job(id), job);
       return refresh(client, keys.jobs);
     },
   });

@@ -1,5 +1,5 @@
-import { budgetWays, type Target } from '@tambur/core';
-import type { JobView, SourceView } from '@tambur/server';
+import { budgetWays, settingsOf, type Target, type Variant } from '@tambur/core';
+import type { JobView, SheetView, SourceView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useParams } from 'react-router';
@@ -22,9 +22,9 @@ import { BuildBar, type SetWay } from './build-bar.tsx';
 import { ClipBench } from './clip-bench.tsx';
 import { ClipList } from './clip-list.tsx';
 import { JobHeader } from './job-header.tsx';
-import { createJobStore, selectedClip } from './job-store.ts';
+import { createJobStore, type JobStore, selectedClip, sourceIn } from './job-store.ts';
 import { settleSet } from './set.ts';
-import { useAutosave } from './use-autosave.ts';
+import { type Saving, useJobSync } from './use-job-sync.ts';
 
 /** The view in which a job's clips are worked on. */
 export function BenchPage() {
@@ -35,57 +35,65 @@ export function BenchPage() {
   if (failed) return <Failed error={failed} retry={() => void job.refetch()} />;
   // What an earlier visit left in the cache is older than what that visit saved.
   if (!job.data || !job.isFetchedAfterMount || !targets.data) return <Loading what="the job" />;
-  const target = sheetForJob(targets.data, job.data);
-  const variants = targets.data.find(({ id }) => id === job.data.targetId)?.variants ?? [];
-  if (!target) {
-    const { targetId, variantId } = job.data;
-    const what = variantId ? `${targetId}, or its variant ${variantId},` : targetId;
+  return <OpenJob key={job.data.id} view={job.data} sheets={targets.data} />;
+}
+
+/** Holds the job while the bench is open. */
+function OpenJob({ view, sheets }: { view: JobView; sheets: readonly SheetView[] }) {
+  const [store] = useState(() => createJobStore(view));
+  const saving = useJobSync(view, store);
+  const { sheet, variant, values } = useStore(store, ({ job }) => job);
+  const current = sheetForJob(sheets, { sheet, variant, values });
+  if (!current) {
+    const what = variant ? `${sheet}, or its variant ${variant},` : sheet;
     return <Failed error={new Error(`The target sheet ${what} no longer exists; make it again under Targets.`)} />;
   }
-  return <Bench key={job.data.id} job={job.data} target={target} variants={variants} />;
+  const variants = sheets.find(({ id }) => id === sheet)?.variants ?? [];
+  return <Bench jobId={view.id} store={store} saving={saving} target={current} variants={variants} />;
 }
 
 interface BenchProps {
-  readonly job: JobView;
+  readonly jobId: string;
+  readonly store: JobStore;
+  readonly saving: Saving;
   readonly target: Target;
   /** All variants of the sheet. */
-  readonly variants: NonNullable<Target['variants']>;
+  readonly variants: readonly Variant[];
 }
 
-function Bench({ job, target: current, variants }: BenchProps) {
+function Bench({ jobId, store, saving, target: current, variants }: BenchProps) {
   // Loading the sheets again must not settle everything again.
   const sheet = JSON.stringify(current);
   const target = useMemo<Target>(() => JSON.parse(sheet), [sheet]);
-  const [store] = useState(() => createJobStore(job));
   const [imports] = useState(() => new Imports((dropped) => store.getState().addClips([dropped])));
-  const { save, saveNow } = useAutosave(job, store);
-  const clips = useStore(store, (state) => state.clips);
+  const { undo, redo, saveNow } = saving;
+  const job = useStore(store, (state) => state.job);
+  const { clips } = job;
   const sources = useStore(store, (state) => state.sources);
   const clip = useStore(store, selectedClip);
-  const source = clip && sources.get(clip.sourceId);
-  const set = useMemo(() => settleSet(clips, sources, target), [clips, sources, target]);
+  const source = clip && sourceIn({ sources }, clip);
+  const set = useMemo(() => settleSet(job, sources, target), [job, sources, target]);
   const settled = clip && set.settled.get(clip.id);
 
   const isOver = set.mostBytes !== null && set.soundBytes > set.mostBytes;
   const ways = useMemo(() => {
     if (!isOver) return [];
-    const known = clips.flatMap(({ id, sourceId, settings }) => {
-      const facts = sources.get(sourceId)?.facts;
-      return facts ? [{ id, facts, settings }] : [];
+    const known = job.clips.flatMap((entry) => {
+      const facts = sourceIn({ sources }, entry)?.facts;
+      return facts ? [{ id: entry.id, facts, settings: settingsOf(entry, job) }] : [];
     });
     return budgetWays(known, target).map(({ label, settings }) => ({
       label,
       changes: new Map(known.map(({ id }, i) => [id, settings[i] ?? {}])),
     }));
-  }, [isOver, clips, sources, target]);
+  }, [isOver, job, sources, target]);
   const takeWay = ({ label, changes }: SetWay) => {
     store.getState().changeMany(changes);
-    notify(label, { label: 'Undo', onClick: () => store.temporal.getState().undo() });
+    notify(label, { label: 'Undo', onClick: undo });
   };
 
-  useEffect(() => imports.add(takeFiles(job.id)), [imports, job.id]);
+  useEffect(() => imports.add(takeFiles(jobId)), [imports, jobId]);
 
-  const { undo, redo } = store.temporal.getState();
   useKey('mod+z', () => undo(), { preventDefault: true });
   useKey('mod+shift+z, mod+y', () => redo(), { preventDefault: true });
 
@@ -108,9 +116,9 @@ function Bench({ job, target: current, variants }: BenchProps) {
     store.getState().addClips(added.map((entry) => ({ source: entry, fileName: entry.name })));
 
   const remove = (id: string) => {
-    const name = clips.find((entry) => entry.id === id)?.settings.name;
+    const name = clips.find((entry) => entry.id === id)?.name;
     store.getState().removeClip(id);
-    notify(`${name} removed`, { label: 'Undo', onClick: () => undo() });
+    notify(`${name} removed`, { label: 'Undo', onClick: undo });
   };
 
   return (
@@ -137,7 +145,7 @@ function Bench({ job, target: current, variants }: BenchProps) {
           }
         />
       )}
-      <JobHeader job={job} target={target} variants={variants} store={store} save={save} />
+      <JobHeader target={target} variants={variants} store={store} saving={saving} />
       <div className="grid flex-1 grid-cols-1 lg:grid-cols-[16rem_minmax(0,1fr)]">
         <aside
           className="flex flex-col border-b border-hairline lg:border-r lg:border-b-0"
@@ -152,10 +160,18 @@ function Bench({ job, target: current, variants }: BenchProps) {
             waysIn={waysIn}
             onRemove={remove}
           />
-          <BuildBar jobId={job.id} set={set} ways={ways} onWay={takeWay} saveNow={saveNow} />
+          <BuildBar jobId={jobId} set={set} ways={ways} onWay={takeWay} saveNow={saveNow} />
         </aside>
         {clip && source && settled ? (
-          <ClipBench key={clip.id} store={store} clip={clip} source={source} target={target} settled={settled} />
+          <ClipBench
+            key={clip.id}
+            store={store}
+            saving={saving}
+            clip={clip}
+            source={source}
+            target={target}
+            settled={settled}
+          />
         ) : (
           <EmptyBench onOpen={open} />
         )}

@@ -7,12 +7,15 @@ import {
   formatCount,
   formatRate,
   formatSeconds,
+  type RankedClip,
   type StationId,
+  settingsOf,
   stationIds,
   type Target,
 } from '@tambur/core';
-import type { ClipView, SourceView } from '@tambur/server';
-import { useState } from 'react';
+import type { SourceView } from '@tambur/server';
+import { useMemo, useState } from 'react';
+import { useStore } from 'zustand';
 import { SourceFacts } from '../shelf/source-facts.tsx';
 import { TitleField } from '../ui/field.tsx';
 import { useKey } from '../ui/use-key.ts';
@@ -24,12 +27,14 @@ import { SourceLane } from './source-lane.tsx';
 import { StationPanel } from './station-panel.tsx';
 import { TargetSheet } from './target-sheet.tsx';
 import { Transport } from './transport.tsx';
+import type { Saving } from './use-job-sync.ts';
 import { usePlayer } from './use-player.ts';
 import { usePreview } from './use-preview.ts';
 
 interface Props {
   readonly store: JobStore;
-  readonly clip: ClipView;
+  readonly saving: Saving;
+  readonly clip: RankedClip;
   readonly source: SourceView;
   readonly target: Target;
   readonly settled: SettledClip;
@@ -39,8 +44,9 @@ interface Props {
 const STATION_KEYS = stationIds.map((_, i) => i + 1).join(',');
 
 /** One clip: as it came, the line, as it will play; beside it the sheet. */
-export function ClipBench({ store, clip, source, target, settled }: Props) {
-  const { settings } = clip;
+export function ClipBench({ store, saving, clip, source, target, settled }: Props) {
+  const wishes = useStore(store, ({ job }) => job.wishes);
+  const settings = useMemo(() => settingsOf(clip, { wishes }), [clip, wishes]);
   const { facts } = source;
   const chain = 'chain' in settled ? settled.chain : null;
   const preview = usePreview(source, settled);
@@ -114,6 +120,7 @@ export function ClipBench({ store, clip, source, target, settled }: Props) {
             target={target}
             preview={made}
             store={store}
+            saving={saving}
             onChange={change}
             onClose={() => setOpened(null)}
           />

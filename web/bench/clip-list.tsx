@@ -13,8 +13,7 @@ import {
   useSortable,
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
-import { formatSeconds } from '@tambur/core';
-import type { ClipView } from '@tambur/server';
+import { formatSeconds, type RankedClip } from '@tambur/core';
 import { GripVertical, X } from 'lucide-react';
 import { ImportRows } from '../imports/import-rows.tsx';
 import type { Imports } from '../imports/import-store.ts';
@@ -25,7 +24,7 @@ import type { SettledSet } from './set.ts';
 
 interface Props {
   readonly store: JobStore;
-  readonly clips: readonly ClipView[];
+  readonly clips: readonly RankedClip[];
   readonly set: SettledSet;
   readonly selectedId: string | null;
   readonly imports: Imports;
@@ -77,7 +76,7 @@ export function ClipList({ store, clips, set, selectedId, imports, waysIn, onRem
 }
 
 interface RowProps {
-  readonly clip: ClipView;
+  readonly clip: RankedClip;
   readonly number: number;
   readonly seconds: number | undefined;
   readonly trouble: string | undefined;
@@ -88,7 +87,7 @@ interface RowProps {
 
 function ClipRow({ clip, number, seconds, trouble, isSelected, onSelect, onRemove }: RowProps) {
   const { setNodeRef, attributes, listeners, transform, transition } = useSortable({ id: clip.id });
-  const { name } = clip.settings;
+  const { name } = clip;
   return (
     <li
       ref={setNodeRef}

@@ -5,6 +5,7 @@ import {
   GOAL_RANGE,
   type MeasuredClip,
   messageOf,
+  settingsOf,
   type Target,
   toDb,
 } from '@tambur/core';
@@ -15,11 +16,12 @@ import { Choice } from '../ui/choice.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { notify, notifyFailure } from '../ui/notify.tsx';
 import { NumberField } from '../ui/number-field.tsx';
-import type { JobStore } from './job-store.ts';
+import { type JobStore, sourceIn } from './job-store.ts';
 
 interface Props {
   readonly store: JobStore;
   readonly target: Target;
+  readonly undo: () => void;
   readonly onClose: () => void;
 }
 
@@ -30,11 +32,12 @@ function useMeasured(store: JobStore, target: Target): readonly Measured[] {
   const [measured, setMeasured] = useState<readonly Measured[]>([]);
   useEffect(() => {
     let isStale = false;
-    const { clips, sources } = store.getState();
+    const { job, sources } = store.getState();
     void (async () => {
       const found: Measured[] = [];
-      for (const { sourceId, settings } of clips) {
-        const source = sources.get(sourceId);
+      for (const clip of job.clips) {
+        const source = sourceIn({ sources }, clip);
+        const settings = settingsOf(clip, job);
         found.push(
           source
             ? await measureWorker.run((remote) => remote.measure(source, { facts: source.facts, settings, target }))
@@ -62,8 +65,9 @@ function levelled(level: ClipSettings['level'], loudness: number, ceilingDb: num
 }
 
 /** Gives all clips of the job one loudness, as one step that can be undone. */
-export function EvenOutDialog({ store, target, onClose }: Props) {
-  const [clips] = useState(() => store.getState().clips);
+export function EvenOutDialog({ store, target, undo, onClose }: Props) {
+  const [job] = useState(() => store.getState().job);
+  const { clips } = job;
   const measured = useMeasured(store, target);
   const [wished, setWished] = useState<number | null>(null);
   const [ceilingDb, setCeilingDb] = useState(-1);
@@ -80,16 +84,16 @@ export function EvenOutDialog({ store, target, onClose }: Props) {
   const { loudness, bound } = evened;
   const apply = () => {
     if (loudness === null) return;
-    const changes = clips.flatMap(({ id, settings }, index) => {
+    const changes = clips.flatMap((clip, index) => {
       const entry = measured[index];
       return entry && !('refused' in entry) && entry.loudness !== null
-        ? [[id, { level: levelled(settings.level, loudness, ceilingDb) }] as const]
+        ? [[clip.id, { level: levelled(settingsOf(clip, job).level, loudness, ceilingDb) }] as const]
         : [];
     });
     store.getState().changeMany(new Map(changes));
     notify(`${changes.length} clips at ${formatDb(loudness, 'LUFS')}`, {
       label: 'Undo',
-      onClick: () => store.temporal.getState().undo(),
+      onClick: undo,
     });
     onClose();
   };
@@ -147,7 +151,7 @@ export function EvenOutDialog({ store, target, onClose }: Props) {
             {formatDb(loudness, 'LUFS')}
             {bound !== null && (
               <span className="ml-3 font-sans text-sm text-graphite">
-                {clips[bound]?.settings.name} reaches the ceiling there.
+                {clips[bound]?.name} reaches the ceiling there.
               </span>
             )}
           </>
@@ -165,11 +169,11 @@ export function EvenOutDialog({ store, target, onClose }: Props) {
             </tr>
           </thead>
           <tbody className="divide-y divide-hairline">
-            {clips.map(({ id, settings }, index) => {
+            {clips.map(({ id, name }, index) => {
               const entry = measured[index];
               return (
                 <tr key={id}>
-                  <td className="max-w-40 truncate py-1 pr-3">{settings.name}</td>
+                  <td className="max-w-40 truncate py-1 pr-3">{name}</td>
                   {!entry || 'refused' in entry ? (
                     <td colSpan={3} className="py-1 text-right text-graphite">
                       {entry ? entry.refused : '…'}

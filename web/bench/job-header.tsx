@@ -1,48 +1,34 @@
-import type { Target } from '@tambur/core';
-import type { JobView } from '@tambur/server';
+import type { Target, Variant } from '@tambur/core';
 import { Redo2, Undo2 } from 'lucide-react';
-import { useState } from 'react';
-import { useChangeVariant, useRenameJob } from '../api/queries.ts';
+import { useStore } from 'zustand';
 import { Button } from '../ui/button.tsx';
 import { TitleField } from '../ui/field.tsx';
-import { notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
-import type { SaveState } from './autosave.ts';
-import { type JobStore, useUndo } from './job-store.ts';
+import type { JobStore } from './job-store.ts';
+import type { Saving } from './use-job-sync.ts';
 
 interface Props {
-  readonly job: JobView;
   readonly target: Target;
-  readonly variants: NonNullable<Target['variants']>;
+  readonly variants: readonly Variant[];
   readonly store: JobStore;
-  readonly save: SaveState;
+  readonly saving: Saving;
 }
 
 /** Stands for the sheet itself. */
 const USUAL = '';
 
 /** The job's title, its device, undo and whether all is saved. */
-export function JobHeader({ job, target, variants, store, save }: Props) {
-  const change = useChangeVariant(job.id);
-  const [title, setTitle] = useState(job.title);
-  const rename = useRenameJob(job.id);
-  const { past, future } = useUndo(store);
-  const { undo, redo } = store.temporal.getState();
-
-  const take = (wanted: string) => {
-    setTitle(wanted);
-    rename.mutate(wanted, {
-      onError: (error) => {
-        setTitle(title);
-        notifyFailure(error);
-      },
-    });
-  };
+export function JobHeader({ target, variants, store, saving }: Props) {
+  const { title, variant } = useStore(store, ({ job }) => job);
+  const history = useStore(store, (state) => state.history);
+  const hasPending = useStore(store, ({ pending }) => pending.length > 0);
+  const { rename, setVariant } = store.getState();
+  const { save, undo, redo } = saving;
 
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hairline px-4 py-2 sm:px-6">
       <h1 className="min-w-0">
-        <TitleField label="Title of the job" className="text-xl font-bold" value={title} onChange={take} />
+        <TitleField label="Title of the job" className="text-xl font-bold" value={title} onChange={rename} />
       </h1>
       <span className="text-sm text-graphite">for {target.name}</span>
       {variants.length > 0 && (
@@ -50,8 +36,8 @@ export function JobHeader({ job, target, variants, store, save }: Props) {
           <Select
             label="Variant of the sheet"
             isLabelHidden
-            value={job.variantId ?? USUAL}
-            onChange={(id) => change.mutate(id === USUAL ? null : id, { onError: notifyFailure })}
+            value={variant ?? USUAL}
+            onChange={(id) => setVariant(id === USUAL ? null : id)}
             options={[
               { value: USUAL, label: 'usual variant' },
               ...variants.map(({ id, name }) => ({ value: id, label: name })),
@@ -63,15 +49,21 @@ export function JobHeader({ job, target, variants, store, save }: Props) {
         <span role="status" className={`mr-2 text-sm ${save.state === 'failed' ? 'text-brick' : 'text-graphite'}`}>
           {save.state === 'failed' ? `Not saved. ${save.message}` : save.state === 'saving' ? 'saving …' : 'saved'}
         </span>
-        <Button kind="quiet" aria-label="Undo" title="Undo (Ctrl Z)" disabled={past === 0} onClick={() => undo()}>
+        <Button
+          kind="quiet"
+          aria-label="Undo"
+          title="Undo (Ctrl Z)"
+          disabled={history.undo === 0 && !hasPending}
+          onClick={undo}
+        >
           <Undo2 className="size-4" aria-hidden />
         </Button>
         <Button
           kind="quiet"
           aria-label="Redo"
           title="Redo (Ctrl Shift Z)"
-          disabled={future === 0}
-          onClick={() => redo()}
+          disabled={history.redo === 0 || hasPending}
+          onClick={redo}
         >
           <Redo2 className="size-4" aria-hidden />
         </Button>

@@ -1,15 +1,36 @@
-import { automaticSettings, type ClipSettings } from '@tambur/core';
-import type { ClipView, JobView, SourceView } from '@tambur/server';
-import { type TemporalState, temporal } from 'zundo';
-import { createStore, type StoreApi, useStore } from 'zustand';
+import {
+  applyChange,
+  type Change,
+  type ClipSettings,
+  newClip,
+  type RankedClip,
+  rankAt,
+  ranksAfter,
+  removalOf,
+  sourceOf,
+  type Wish,
+  type WorkingJob,
+  withSettings,
+} from '@tambur/core';
+import type { History, JobView, SourceView } from '@tambur/server';
+import { createStore, type StoreApi } from 'zustand';
 
-/** The clip list while the bench is open. Every change goes through here, and every change can be undone. */
+/** The job while the bench is open. Every change of it goes through here, as what it puts where. */
 export interface JobState {
-  readonly clips: readonly ClipView[];
+  /** As it is here: what the server has, and what is on its way there. */
+  readonly job: WorkingJob;
   readonly sources: ReadonlyMap<string, SourceView>;
+  /** What the server said last of steps that can be undone and redone. */
+  readonly history: History;
+  /** Changes that the server does not have yet, oldest first. */
+  readonly pending: readonly Change[];
+  /** During a gesture, such as a drag: how many changes were pending before it. Nothing is sent until it ends. */
+  readonly held: number | null;
   /** The clip on the bench; null where there is none. */
   readonly selectedId: string | null;
   select(id: string): void;
+  rename(title: string): void;
+  setVariant(variant: string | null): void;
   /** One clip for each dropped file, named after it: the source may be known under another name already. */
   addClips(dropped: readonly DroppedSource[]): void;
   /** Takes another source for a clip; where that is another sound, its old cut means nothing. */
@@ -25,11 +46,10 @@ export interface DroppedSource {
   readonly source: SourceView;
   readonly fileName: string;
   /** The piece of it that is meant, if not all of it. */
-  readonly cut?: ClipSettings['cut'];
+  readonly cut?: Wish<'cut'>;
 }
 
-type Undoable = Pick<JobState, 'clips'>;
-export type JobStore = StoreApi<JobState> & { temporal: StoreApi<TemporalState<Undoable>> };
+export type JobStore = StoreApi<JobState>;
 
 /** "cabin-voice_2.flac" becomes "Cabin voice 2". */
 export function nameFromFile(fileName: string): string {
@@ -40,96 +60,89 @@ export function nameFromFile(fileName: string): string {
   return words ? words.charAt(0).toUpperCase() + words.slice(1, 120) : 'Clip';
 }
 
-const UNDO_STEPS = 200;
+const placesOf = (change: Change): string => Object.keys(change).sort().join(' ');
 
-export function createJobStore(job: JobView): JobStore {
-  return createStore<JobState>()(
-    temporal(
-      (set) => ({
-        clips: job.clips,
-        sources: new Map(job.sources.map((source) => [source.id, source])),
-        selectedId: job.clips[0]?.id ?? null,
-        select: (id) => set({ selectedId: id }),
-        addClips: (dropped) =>
-          set((state) => {
-            const clips = dropped.map(({ source, fileName, cut }) => ({
-              id: crypto.randomUUID(),
-              sourceId: source.id,
-              settings: { ...automaticSettings(nameFromFile(fileName)), ...(cut ? { cut } : {}) },
-            }));
-            return {
-              clips: [...state.clips, ...clips],
-              sources: new Map([...state.sources, ...dropped.map(({ source }) => [source.id, source] as const)]),
-              selectedId: clips[0]?.id ?? state.selectedId,
-            };
-          }),
-        changeSource: (id, source) =>
-          set((state) => ({
-            sources: new Map([...state.sources, [source.id, source]]),
-            clips: state.clips.map((clip) =>
-              clip.id === id
-                ? { ...clip, sourceId: source.id, settings: { ...clip.settings, cut: 'automatic' as const } }
-                : clip,
-            ),
-          })),
-        removeClip: (id) =>
-          set((state) => {
-            const index = state.clips.findIndex((clip) => clip.id === id);
-            const clips = state.clips.filter((clip) => clip.id !== id);
-            const next = clips[Math.min(index, clips.length - 1)]?.id ?? null;
-            return { clips, selectedId: state.selectedId === id ? next : state.selectedId };
-          }),
-        moveClip: (id, to) =>
-          set((state) => {
-            const clip = state.clips.find((entry) => entry.id === id);
-            if (!clip) return state;
-            const rest = state.clips.filter((entry) => entry.id !== id);
-            return { clips: [...rest.slice(0, to), clip, ...rest.slice(to)] };
-          }),
-        changeSettings: (id, change) =>
-          set((state) => ({
-            clips: state.clips.map((clip) =>
-              clip.id === id ? { ...clip, settings: { ...clip.settings, ...change } } : clip,
-            ),
-          })),
-        changeMany: (changes) =>
-          set((state) => ({
-            clips: state.clips.map((clip) => {
-              const change = changes.get(clip.id);
-              return change ? { ...clip, settings: { ...clip.settings, ...change } } : clip;
-            }),
-          })),
-      }),
-      {
-        limit: UNDO_STEPS,
-        partialize: ({ clips }): Undoable => ({ clips }),
-        equality: (past, current) => past.clips === current.clips,
+/** Changes with one more. Within a gesture the last one at the same places counts, so that it is one step. */
+function withChange({ pending, held }: Pick<JobState, 'pending' | 'held'>, change: Change): readonly Change[] {
+  const last = pending.at(-1);
+  const isOfGesture = held !== null && pending.length > held && last && placesOf(last) === placesOf(change);
+  return isOfGesture ? [...pending.slice(0, -1), change] : [...pending, change];
+}
+
+const sourceMap = (sources: readonly SourceView[]) => new Map(sources.map((source) => [source.id, source]));
+
+export function createJobStore({ job, sources, history }: JobView): JobStore {
+  return createStore<JobState>()((set, get) => {
+    const make = (change: Change, more: Partial<JobState> = {}) => {
+      if (Object.keys(change).length === 0) return;
+      set((state) => ({ ...more, job: applyChange(state.job, change), pending: withChange(state, change) }));
+    };
+    /** Puts other clips in the place of those of the same ids. */
+    const put = (clips: readonly RankedClip[], more?: Partial<JobState>) =>
+      make(Object.fromEntries(clips.map((clip) => [`clips/${clip.id}`, clip])), more);
+    const clipOf = (id: string) => get().job.clips.find((clip) => clip.id === id);
+    const changed = (id: string, change: Partial<ClipSettings>): RankedClip[] => {
+      const clip = clipOf(id);
+      return clip ? [{ ...withSettings(clip, change), rank: clip.rank }] : [];
+    };
+    return {
+      job,
+      sources: sourceMap(sources),
+      history,
+      pending: [],
+      held: null,
+      selectedId: job.clips[0]?.id ?? null,
+      select: (id) => set({ selectedId: id }),
+      rename: (title) => make({ title }),
+      setVariant: (variant) => make({ variant }),
+      addClips(dropped) {
+        const ranks = ranksAfter(get().job.clips, dropped.length);
+        const clips = dropped.map(({ source, fileName, cut }, i) => ({
+          ...newClip(crypto.randomUUID(), nameFromFile(fileName), source.id, cut),
+          rank: ranks[i] ?? '',
+        }));
+        put(clips, {
+          sources: new Map([...get().sources, ...sourceMap(dropped.map(({ source }) => source))]),
+          selectedId: clips[0]?.id ?? get().selectedId,
+        });
       },
-    ),
-  );
+      changeSource(id, source) {
+        const clip = clipOf(id);
+        if (!clip) return;
+        const piece = { source: source.id, gapMs: 0 };
+        put([{ ...clip, pieces: [piece] }], { sources: new Map([...get().sources, [source.id, source]]) });
+      },
+      removeClip(id) {
+        const { job, selectedId } = get();
+        const index = job.clips.findIndex((clip) => clip.id === id);
+        if (index < 0) return;
+        const rest = job.clips.filter((clip) => clip.id !== id);
+        const next = rest[Math.min(index, rest.length - 1)]?.id ?? null;
+        make(removalOf(job, id), { selectedId: selectedId === id ? next : selectedId });
+      },
+      moveClip(id, to) {
+        const { clips } = get().job;
+        const clip = clipOf(id);
+        if (!clip || clips[to]?.id === id) return;
+        const others = clips.filter((other) => other.id !== id);
+        put([{ ...clip, rank: rankAt(others, to) }]);
+      },
+      changeSettings: (id, change) => put(changed(id, change)),
+      changeMany: (changes) => put([...changes].flatMap(([id, change]) => changed(id, change))),
+    };
+  });
 }
 
 /** The clip on the bench; after an undo the selected one may be gone, and the first takes its place. */
-export const selectedClip = ({ clips, selectedId }: JobState): ClipView | undefined =>
+export const selectedClip = ({ job: { clips }, selectedId }: JobState): RankedClip | undefined =>
   clips.find((clip) => clip.id === selectedId) ?? clips[0];
-
-/** How many steps can be undone and redone. */
-export const useUndo = (store: JobStore) => {
-  const past = useStore(store.temporal, ({ pastStates }) => pastStates.length);
-  const future = useStore(store.temporal, ({ futureStates }) => futureStates.length);
-  return { past, future };
-};
 
 /** Makes all changes until the function that it gives back is called one step of undo, such as a drag. */
 export function beginGesture(store: JobStore): () => void {
-  const { pause, resume } = store.temporal.getState();
-  const before = store.getState().clips;
-  pause();
-  return () => {
-    const after = store.getState().clips;
-    // Recorded as one step from before to after.
-    store.setState({ clips: before });
-    resume();
-    if (after !== before) store.setState({ clips: after });
-  };
+  store.setState(({ pending }) => ({ held: pending.length }));
+  return () => store.setState({ held: null });
 }
+
+/** The source of a clip, where it is known. */
+export const sourceIn = ({ sources }: Pick<JobState, 'sources'>, clip: RankedClip): SourceView | undefined =>
+  sources.get(sourceOf(clip));

@@ -1,16 +1,20 @@
 import {
   type Chain,
   type ClipOrder,
-  type ClipSettings,
   checkSet,
   type Finding,
+  filledIn,
   InputError,
+  type RankedClip,
+  settingsOf,
   settle,
   soundBytesOf,
+  sourceOf,
   stemsOf,
   type Target,
+  type WorkingJob,
 } from '@tambur/core';
-import type { ClipView, SourceView } from '@tambur/server';
+import type { SourceView } from '@tambur/server';
 
 /** A clip whose chain is settled, or why it cannot be. */
 export type SettledClip = { readonly chain: Chain } | { readonly refused: string };
@@ -29,16 +33,26 @@ export interface SettledSet {
   readonly findings: readonly Finding[];
 }
 
-/** Settings are never changed but replaced, so what was settled of them stays true while all else is the same. */
-const known = new WeakMap<ClipSettings, { readonly order: ClipOrder; readonly outcome: SettledClip }>();
+/** What a clip was settled from, and what came of it. */
+interface Known {
+  readonly from: Pick<ClipOrder, 'facts' | 'target' | 'stem'> & Pick<WorkingJob, 'wishes'>;
+  readonly outcome: SettledClip;
+}
 
-function settleOnce(order: ClipOrder): SettledClip {
-  const last = known.get(order.settings);
-  const isSame =
-    last?.order.facts === order.facts && last.order.target === order.target && last.order.stem === order.stem;
+/** Clips are never changed but replaced, so what was settled of them stays true while all else is the same. */
+const known = new WeakMap<RankedClip, Known>();
+
+function settleOnce(clip: RankedClip, from: Known['from']): SettledClip {
+  const last = known.get(clip);
+  const isSame = last && (Object.keys(from) as (keyof typeof from)[]).every((key) => last.from[key] === from[key]);
   if (last && isSame) return last.outcome;
-  const outcome = settleOrRefuse(order);
-  known.set(order.settings, { order, outcome });
+  const { wishes, ...order } = from;
+  const outcome = settleOrRefuse({
+    ...order,
+    settings: settingsOf(clip, { wishes }),
+    target: filledIn(order.target, 'clip', clip.values),
+  });
+  known.set(clip, { from, outcome });
   return outcome;
 }
 
@@ -52,22 +66,23 @@ function settleOrRefuse(order: ClipOrder): SettledClip {
 }
 
 export function settleSet(
-  clips: readonly ClipView[],
+  { clips, wishes }: Pick<WorkingJob, 'clips' | 'wishes'>,
   sources: ReadonlyMap<string, SourceView>,
   target: Target,
 ): SettledSet {
   const stems = stemsOf(
-    clips.map(({ settings }) => settings.name),
+    clips.map(({ name }) => name),
     target,
   );
   const settled = new Map<string, SettledClip>();
   const troubles = new Map<string, string>();
   const seconds = new Map<string, number>();
   const sizes: number[] = [];
-  for (const [index, { id, sourceId, settings }] of clips.entries()) {
-    const source = sources.get(sourceId);
+  for (const [index, entry] of clips.entries()) {
+    const { id } = entry;
+    const source = sources.get(sourceOf(entry));
     if (!source) continue;
-    const clip = settleOnce({ facts: source.facts, settings, target, stem: stems[index] ?? 'clip' });
+    const clip = settleOnce(entry, { facts: source.facts, wishes, target, stem: stems[index] ?? 'clip' });
     settled.set(id, clip);
     if ('refused' in clip) {
       troubles.set(id, clip.refused);

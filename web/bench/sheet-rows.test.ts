@@ -3,6 +3,7 @@ import { expect, test } from 'vitest';
 import { sheetRows } from './sheet-rows.ts';
 
 const finding = (requirement: Finding['requirement'], wanted: string, found: string): Finding => ({
+  key: requirement,
   requirement,
   title: requirement,
   wanted,

@@ -11,6 +11,7 @@ import { EndsPanel } from './panels/ends-panel.tsx';
 import { LevelPanel } from './panels/level-panel.tsx';
 import { RatePanel } from './panels/rate-panel.tsx';
 import { WrapPanel } from './panels/wrap-panel.tsx';
+import type { Saving } from './use-job-sync.ts';
 import type { Preview } from './use-preview.ts';
 
 /** What every panel is given. */
@@ -22,6 +23,7 @@ export interface PanelProps {
   readonly preview: Preview | null;
   /** The whole job, for what concerns all clips. */
   readonly store: JobStore;
+  readonly saving: Saving;
   readonly onChange: (change: Partial<ClipSettings>) => void;
 }
 

@@ -1,5 +1,5 @@
-import { formatBytes, formatLength, worstOf } from '@tambur/core';
-import type { DeliveredFileView, DeliveryView } from '@tambur/server';
+import { type Finding, formatBytes, formatLength, worstOf } from '@tambur/core';
+import type { ArtifactView, DeliveryView } from '@tambur/server';
 import { Download, Pause, Play } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -25,9 +25,9 @@ export function DeliveryPage() {
 function Delivery({ delivery }: { delivery: DeliveryView }) {
   const [player] = useState(() => new FilePlayer());
   useEffect(() => () => player.close(), [player]);
-  const { id, jobId, jobTitle, targetName, state, files } = delivery;
-  const bytes = files.reduce((sum, file) => sum + file.bytes, 0);
-  const worst = worstOf([...files.flatMap(({ findings }) => findings), ...delivery.setFindings]);
+  const { id, jobId, jobTitle, targetName, state, artifacts } = delivery;
+  const bytes = artifacts.reduce((sum, file) => sum + file.bytes, 0);
+  const worst = worstOf([...artifacts.flatMap(findingsOf), ...delivery.findings]);
 
   return (
     <div className="mx-auto w-full max-w-6xl px-4 py-5 sm:px-6">
@@ -86,8 +86,8 @@ function Delivery({ delivery }: { delivery: DeliveryView }) {
                 ? 'Everything plays; the sheet advises some changes.'
                 : 'Every file was read again and meets the sheet.'}
           </p>
-          {delivery.setFindings.map(({ title, wanted, found, verdict, mend }) => (
-            <p key={title} className="mt-1 flex flex-wrap items-baseline gap-x-2 text-sm">
+          {delivery.findings.map(({ key, title, wanted, found, verdict, mend }) => (
+            <p key={`${key} ${title}`} className="mt-1 flex flex-wrap items-baseline gap-x-2 text-sm">
               <span className="text-graphite">{title}</span>
               <span className="figure">
                 {found}, wanted {wanted}
@@ -97,8 +97,8 @@ function Delivery({ delivery }: { delivery: DeliveryView }) {
             </p>
           ))}
           <ul className="mt-4 border-t border-ink">
-            {files.map((file) => (
-              <FileRow key={file.name} file={file} deliveryId={id} player={player} />
+            {artifacts.map((file) => (
+              <FileRow key={file.path} file={file} deliveryId={id} player={player} />
             ))}
           </ul>
         </>
@@ -107,19 +107,30 @@ function Delivery({ delivery }: { delivery: DeliveryView }) {
   );
 }
 
-function FileRow({ file, deliveryId, player }: { file: DeliveredFileView; deliveryId: string; player: FilePlayer }) {
-  const playing = useStore(player.store, (state) => state.playing === file.name);
-  const problem = useStore(player.store, (state) => (state.problem?.name === file.name ? state.problem.message : null));
-  const href = `/api/deliveries/${deliveryId}/files/${encodeURIComponent(file.name)}`;
-  const worst = worstOf(file.findings);
+/** What was found of all clips that stand in a file; those of several are told apart by their numbers. */
+const findingsOf = ({ parts }: ArtifactView): readonly Finding[] =>
+  parts.length === 1
+    ? (parts[0]?.findings ?? [])
+    : parts.flatMap(({ findings }, i) =>
+        findings.map((finding) => ({ ...finding, title: `sound ${i + 1}: ${finding.title}` })),
+      );
+
+function FileRow({ file, deliveryId, player }: { file: ArtifactView; deliveryId: string; player: FilePlayer }) {
+  const { path, parts, role } = file;
+  const playing = useStore(player.store, (state) => state.playing === path);
+  const problem = useStore(player.store, (state) => (state.problem?.path === path ? state.problem.message : null));
+  const href = `/api/deliveries/${deliveryId}/files/${encodeURIComponent(path)}`;
+  const findings = findingsOf(file);
+  const worst = worstOf(findings);
+  const facts = role === 'sound' ? parts[0]?.facts : undefined;
   return (
     <li className="border-b border-hairline py-2">
       <div className="grid grid-cols-[2.25rem_minmax(0,1fr)_auto] items-center gap-x-3 sm:grid-cols-[2.25rem_minmax(0,1fr)_minmax(0,1fr)_5.5rem_6rem]">
-        {file.facts ? (
+        {facts ? (
           <Button
             kind="icon"
-            aria-label={playing ? `Stop ${file.name}` : `Play ${file.name}`}
-            onClick={() => player.toggle(file, href)}
+            aria-label={playing ? `Stop ${path}` : `Play ${path}`}
+            onClick={() => void player.toggle(path, facts, href)}
           >
             {playing ? <Pause className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
           </Button>
@@ -127,20 +138,18 @@ function FileRow({ file, deliveryId, player }: { file: DeliveredFileView; delive
           <span />
         )}
         <div className="min-w-0">
-          <p className="figure truncate font-medium" title={file.name}>
-            {file.name}
+          <p className="figure truncate font-medium" title={path}>
+            {path}
           </p>
-          <p className="truncate text-sm text-graphite">{file.displayName}</p>
+          <p className="truncate text-sm text-graphite">{file.title}</p>
         </div>
-        <p className="figure hidden text-sm sm:block">
-          {file.facts && formatLength(file.facts.frames, file.facts.sampleRate)}
-        </p>
+        <p className="figure hidden text-sm sm:block">{facts && formatLength(facts.frames, facts.sampleRate)}</p>
         <p className="figure hidden text-right text-sm sm:block">{formatBytes(file.bytes)}</p>
         <a
           href={href}
-          download={file.name}
+          download={path}
           className="inline-flex items-center justify-end gap-1 text-sm underline underline-offset-2"
-          aria-label={`Download ${file.name}`}
+          aria-label={`Download ${path}`}
         >
           <Download className="size-3.5" aria-hidden /> download
         </a>
@@ -150,7 +159,7 @@ function FileRow({ file, deliveryId, player }: { file: DeliveredFileView; delive
           {problem}
         </p>
       )}
-      {file.findings
+      {findings
         .filter(({ verdict }) => verdict === 'breaks')
         .map(({ title, found, wanted, mend }) => (
           <p key={`${title} ${wanted}`} className="mt-1 ml-12 border-l-4 border-brick pl-2 text-sm">
@@ -158,17 +167,17 @@ function FileRow({ file, deliveryId, player }: { file: DeliveredFileView; delive
             {mend}
           </p>
         ))}
-      {file.facts && (
+      {findings.length > 0 && (
         <Fold
           className="mt-1 ml-12"
           title={
             <>
               <VerdictMark verdict={worst} silent />
-              {worst === 'meets' ? `meets all ${file.findings.length} requirements` : `${worst} the sheet`}
+              {worst === 'meets' ? `meets all ${findings.length} requirements` : `${worst} the sheet`}
             </>
           }
         >
-          <FindingsTable findings={file.findings} />
+          <FindingsTable findings={findings} />
           <p className="figure mt-1 text-xs break-all text-graphite">SHA-256 {file.sha256}</p>
         </Fold>
       )}

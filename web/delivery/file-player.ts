@@ -1,14 +1,13 @@
-import { frameCount, messageOf } from '@tambur/core';
-import type { DeliveredFileView } from '@tambur/server';
+import { type Facts, frameCount, messageOf } from '@tambur/core';
 import { createStore } from 'zustand';
 import { errorFrom, OFFLINE } from '../api/errors.ts';
 import { Player } from '../sound/player.ts';
 import { inspectWorker } from '../sound/workers/workers.ts';
 
 interface FilePlayerState {
-  /** Name of the file that is heard. */
+  /** Path of the file that is heard. */
   readonly playing: string | null;
-  readonly problem: { readonly name: string; readonly message: string } | null;
+  readonly problem: { readonly path: string; readonly message: string } | null;
 }
 
 /** Plays delivered files: their bytes are fetched and opened again, so that what is heard is what will be carried over. */
@@ -22,11 +21,11 @@ export class FilePlayer {
     });
   }
 
-  async toggle({ name, facts }: DeliveredFileView, href: string): Promise<void> {
+  async toggle(path: string, facts: Facts, href: string): Promise<void> {
     const wasPlaying = this.store.getState().playing;
     this.player.stop();
-    if (wasPlaying === name || !facts) return this.store.setState({ playing: null });
-    this.store.setState({ playing: name, problem: null });
+    if (wasPlaying === path) return this.store.setState({ playing: null });
+    this.store.setState({ playing: path, problem: null });
     try {
       const answer = await fetch(href).catch(() => {
         throw OFFLINE;
@@ -35,13 +34,13 @@ export class FilePlayer {
       const { encoding, sampleRate, channels } = facts;
       const bytes = new Uint8Array(await answer.arrayBuffer());
       const pcm = await inspectWorker.run((remote) => remote.open(bytes, { encoding, sampleRate, channels }));
-      if (this.store.getState().playing !== name) return;
+      if (this.store.getState().playing !== path) return;
       this.player.load({ source: null, cut: { start: 0, end: frameCount(pcm) }, result: async () => pcm, sampleRate });
       this.player.seek(0);
       this.player.toggle();
     } catch (error) {
       const message = messageOf(error);
-      this.store.setState({ playing: null, problem: { name, message } });
+      this.store.setState({ playing: null, problem: { path, message } });
     }
   }
 

@@ -34,7 +34,7 @@ export function StartJob({ targets }: { targets: readonly SheetView[] }) {
   const begin = (files: readonly File[]) => {
     if (!sheet) return;
     localStorage.setItem(LAST_TARGET, sheet.id);
-    const name = deviceOf([sheet], { targetId: sheet.id, variantId });
+    const name = deviceOf([sheet], { sheet: sheet.id, variant: variantId });
     job.begin({ ...sheet, name }, files, variantId);
   };
 

@@ -15,7 +15,7 @@ export function useBeginJob() {
   ) => {
     if (create.isPending) return;
     create.mutate(
-      { title: name, targetId: id, variantId },
+      { title: name, sheet: id, variant: variantId },
       {
         onSuccess: (job) => {
           leaveFiles(job.id, files);

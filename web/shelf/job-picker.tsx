@@ -1,4 +1,4 @@
-import type { JobSummary, JobView } from '@tambur/server';
+import type { JobSummary } from '@tambur/server';
 import { useState } from 'react';
 import { type NewClip, useAddClips } from '../api/add-clips.ts';
 import { useCreateJob, useJobs, useTargets } from '../api/queries.ts';
@@ -13,8 +13,8 @@ export interface JobChoice {
   readonly value: string;
   readonly options: readonly { readonly value: string; readonly label: string }[];
   readonly choose: (value: string) => void;
-  /** Adds the clips; says so when they are there. */
-  readonly add: (clips: readonly NewClip[], title: string) => Promise<JobView | null>;
+  /** Adds the clips; says so when they are there, and gives the job's id. */
+  readonly add: (clips: readonly NewClip[], title: string) => Promise<string | null>;
   readonly isPending: boolean;
 }
 
@@ -32,17 +32,17 @@ export function useJobChoice(onOpen: (jobId: string) => void): JobChoice {
   ];
   const value = options.find((option) => option.value === chosen)?.value ?? options[0]?.value ?? '';
 
-  const add = async (clips: readonly NewClip[], title: string): Promise<JobView | null> => {
+  const add = async (clips: readonly NewClip[], title: string): Promise<string | null> => {
     if (!value || clips.length === 0) return null;
     try {
       const jobId = value.startsWith(NEW)
-        ? (await create.mutateAsync({ title, targetId: value.slice(NEW.length) })).id
+        ? (await create.mutateAsync({ title, sheet: value.slice(NEW.length) })).id
         : value;
-      const job = await addClips.mutateAsync({ jobId, clips });
-      localStorage.setItem(LAST_JOB, job.id);
-      setChosen(job.id);
-      notify(`${clipWords(clips.length)} added to ${job.title}`, { label: 'Open', onClick: () => onOpen(job.id) });
-      return job;
+      const { id, job } = await addClips.mutateAsync({ jobId, clips });
+      localStorage.setItem(LAST_JOB, id);
+      setChosen(id);
+      notify(`${clipWords(clips.length)} added to ${job.title}`, { label: 'Open', onClick: () => onOpen(id) });
+      return id;
     } catch (error) {
       notifyFailure(error);
       return null;

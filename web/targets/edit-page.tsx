@@ -1,5 +1,5 @@
 import { valibotResolver } from '@hookform/resolvers/valibot';
-import { type Requirement, type Target, targetSchema, withVariant } from '@tambur/core';
+import { type Field, type Requirement, type Target, targetSchema, type Variant, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { type KeyboardEvent, useEffect, useState } from 'react';
 import { Controller, type FieldValues, type Resolver, useForm } from 'react-hook-form';
@@ -12,9 +12,9 @@ import { TextArea, TextField } from '../ui/field.tsx';
 import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
-import { Toggle } from '../ui/toggle.tsx';
+import { ListFiles, Packs } from './file-lists.tsx';
 import { OptionalPart } from './optional-part.tsx';
-import { PLAYER_FIELDS, SLOT_FIELDS } from './player-words.ts';
+import { PlayerForm } from './player-form.tsx';
 import { RequirementList } from './requirement-list.tsx';
 import { Sheet } from './sheet.tsx';
 import { sheetOf, withIds } from './sheets.ts';
@@ -35,29 +35,14 @@ export function EditSheetPage() {
   return <EditSheet key={view.id} view={view} />;
 }
 
-/** Empty texts of a list file are texts; what has no name is no list file. */
-function cleaned(values: Target): Target {
-  const { listFile, variants, slots, player, ...rest } = values;
-  const { holdsSounds, index, name = '', header = '', row = '', footer = '' } = listFile ?? {};
-  return {
-    ...rest,
-    ...(slots ? { slots } : {}),
-    ...(player ? { player } : {}),
-    ...(name
-      ? {
-          listFile: {
-            name,
-            header,
-            ...(holdsSounds ? { holdsSounds } : {}),
-            ...(index ? { index } : {}),
-            row,
-            footer,
-          },
-        }
-      : {}),
-    ...(variants?.length ? { variants: withIds(variants) } : {}),
-  };
-}
+/** New variants get their ids. */
+const cleaned = (values: Target): Target => ({ ...values, variants: withIds(values.variants) });
+
+const PLACE_FIELDS: readonly Field[] = [
+  { key: 'words', label: 'Called', type: 'list' },
+  { key: 'first', label: 'Number of the first', type: 'number' },
+  { key: 'count', label: 'How many', type: 'number', optional: true },
+];
 
 /** A sheet as a text by which two can be compared. */
 const textOf = (sheet: Target) => JSON.stringify(Object.entries(sheet).sort(([a], [b]) => (a < b ? -1 : 1)));
@@ -109,6 +94,8 @@ function EditSheet({ view }: { view: SheetView }) {
     if (isSave || (event.key === 'Enter' && event.target instanceof HTMLInputElement)) event.preventDefault();
     if (isSave && canSave) void save();
   };
+  const keys = [...draft.requirements, ...draft.lists, ...draft.packs].map(({ key }) => key);
+  const isTaken = (key: string) => keys.includes(key);
   const jobs = view.usedBy.map(({ title }) => title).join(', ');
 
   return (
@@ -171,68 +158,52 @@ function EditSheet({ view }: { view: SheetView }) {
           />
           <h2 className="mt-8 text-lg font-semibold">Variants</h2>
           <p className="text-sm text-graphite">
-            For example older firmware: its requirements replace those of the same kind.
+            For example older firmware: its requirements take the place of the sheet's, or are added.
           </p>
           <Controller
             control={control}
             name="variants"
             render={({ field }) => (
               <VariantList
-                variants={(field.value ?? []) as Variants}
-                onChange={(next) => field.onChange(next.length ? next : undefined)}
+                variants={field.value as readonly Variant[]}
+                requirements={draft.requirements}
+                onChange={field.onChange}
               />
             )}
           />
-          <h2 className="mt-8 text-lg font-semibold">Slots and player</h2>
+          <h2 className="mt-8 text-lg font-semibold">Places</h2>
           <Controller
             control={control}
-            name="slots"
+            name="places"
             render={({ field }) => (
               <OptionalPart
-                label="The device has slots: buttons, numbers, channels"
-                fields={SLOT_FIELDS}
-                usual={{ word: 'slot', first: 1 }}
+                label="The device has places: buttons, numbers, channels"
+                fields={PLACE_FIELDS}
+                usual={{ words: ['slot'], first: 1, labels: {} }}
                 value={field.value}
                 onChange={field.onChange}
               />
             )}
           />
+          <h2 className="mt-8 text-lg font-semibold">Player</h2>
+          <p className="text-sm text-graphite">How the device reads a card, as far as it is known.</p>
           <Controller
             control={control}
             name="player"
-            render={({ field }) => (
-              <OptionalPart
-                label="How the device reads a card is known"
-                fields={PLAYER_FIELDS}
-                usual={flatPlayer(USUAL_PLAYER)}
-                value={field.value && flatPlayer(field.value)}
-                onChange={(player) => field.onChange(player && playerOf(player))}
-              />
-            )}
+            render={({ field }) => <PlayerForm player={field.value} onChange={field.onChange} />}
           />
-          <h2 className="mt-8 text-lg font-semibold">List file</h2>
-          <p className="text-sm text-graphite">
-            A text beside the sounds. Fields for a row:{' '}
-            {'{displayName} {fileName} {stem} {identifier} {slot} {frames} {bytes} {soundBytes} {sampleRate} {seconds}'}
-          </p>
-          <div className="mt-2 grid gap-3">
-            <TextField label="Name (empty: none)" {...register('listFile.name')} />
-            <TextArea label="At the top" rows={2} {...register('listFile.header')} />
-            <Controller
-              control={control}
-              name="listFile.holdsSounds"
-              render={({ field }) => (
-                <Toggle
-                  label="It holds the sounds, as source code or JSON, instead of files of their own"
-                  value={field.value === true}
-                  onChange={(value) => field.onChange(value || undefined)}
-                />
-              )}
-            />
-            <TextArea label="Before the rows" rows={1} {...register('listFile.index')} />
-            <TextArea label="A row for each file" rows={2} {...register('listFile.row')} />
-            <TextArea label="At the bottom" rows={2} {...register('listFile.footer')} />
-          </div>
+          <h2 className="mt-8 text-lg font-semibold">List files</h2>
+          <Controller
+            control={control}
+            name="lists"
+            render={({ field }) => <ListFiles files={field.value} onChange={field.onChange} isTaken={isTaken} />}
+          />
+          <h2 className="mt-8 text-lg font-semibold">All sounds in one file</h2>
+          <Controller
+            control={control}
+            name="packs"
+            render={({ field }) => <Packs files={field.value} onChange={field.onChange} isTaken={isTaken} />}
+          />
         </div>
         <aside className="min-w-0 xl:sticky xl:top-4 xl:self-start" aria-label="The sheet as it will be read">
           {checked.success ? (
@@ -264,23 +235,15 @@ function EditSheet({ view }: { view: SheetView }) {
   );
 }
 
-const USUAL_PLAYER = {
-  reads: 'header',
-  extraChunks: 'skips',
-  order: 'name',
-  speaker: { low: 100, high: 16_000 },
-};
+interface VariantListProps {
+  readonly variants: readonly Variant[];
+  /** Of the sheet itself. */
+  readonly requirements: readonly Requirement[];
+  readonly onChange: (variants: readonly Variant[]) => void;
+}
 
-type Flat = Readonly<Record<string, unknown>>;
-
-/** The loudspeaker's two entries beside the others, and back. */
-const flatPlayer = ({ speaker, ...rest }: Flat): Flat => ({ ...rest, ...(speaker as Flat) });
-const playerOf = ({ low, high, ...rest }: Flat): Flat => ({ ...rest, speaker: { low, high } });
-
-type Variants = NonNullable<Target['variants']>;
-
-function VariantList({ variants, onChange }: { variants: Variants; onChange: (variants: Variants) => void }) {
-  const replace = (index: number, change: Partial<Variants[number]>) =>
+function VariantList({ variants, requirements: own, onChange }: VariantListProps) {
+  const replace = (index: number, change: Partial<Variant>) =>
     onChange(variants.map((entry, i) => (i === index ? { ...entry, ...change } : entry)));
   return (
     <div className="mt-2 grid gap-5">
@@ -297,13 +260,16 @@ function VariantList({ variants, onChange }: { variants: Variants; onChange: (va
             <Button onClick={() => onChange(variants.filter((_, i) => i !== index))}>Remove</Button>
           </div>
           <RequirementList
-            requirements={variant.requirements}
-            onChange={(requirements) => replace(index, { requirements: [...requirements] })}
+            requirements={variant.replace.requirements ?? []}
+            instead={own}
+            onChange={(requirements) =>
+              replace(index, { replace: { ...variant.replace, requirements: [...requirements] } })
+            }
           />
         </section>
       ))}
       <div>
-        <Button onClick={() => onChange([...variants, { id: '', name: 'older firmware', requirements: [] }])}>
+        <Button onClick={() => onChange([...variants, { id: '', name: 'older firmware', replace: {}, without: [] }])}>
           Add a variant
         </Button>
       </div>

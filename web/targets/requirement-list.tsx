@@ -1,4 +1,4 @@
-import { kindOf, type Requirement, requirementKinds, requirementSchema } from '@tambur/core';
+import { freeId, kindOf, type Requirement, requirementKinds, requirementSchema, requirementText } from '@tambur/core';
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import * as v from 'valibot';
@@ -11,6 +11,8 @@ import { FieldInput } from './field-input.tsx';
 interface Props {
   readonly requirements: readonly Requirement[];
   readonly onChange: (requirements: readonly Requirement[]) => void;
+  /** In a variant: what the sheet itself asks, of which each may take the place of one. */
+  readonly instead?: readonly Requirement[];
 }
 
 /** An entry with one key changed; a key without a value is left out. */
@@ -20,7 +22,12 @@ function withEntry(requirement: Requirement, key: string, value: unknown): Requi
 }
 
 /** The requirements of a sheet or a variant as a form, each with the sentence that it comes to. */
-export function RequirementList({ requirements, onChange }: Props) {
+export function RequirementList({ requirements, onChange, instead }: Props) {
+  const isTaken = (key: string) => requirements.some((entry) => entry.key === key);
+  /** In the place of the sheet's own of that kind, or under a name that nothing has. */
+  const keyFor = (kind: string) =>
+    instead?.find((entry) => entry.kind === kind && !isTaken(entry.key))?.key ?? newKey(kind);
+  const newKey = (kind: string) => freeId(kind, (id) => isTaken(id) || instead?.some(({ key }) => key === id) === true);
   const replace = (index: number, next: Requirement) =>
     onChange(requirements.map((entry, i) => (i === index ? next : entry)));
   const move = (index: number, by: number) => {
@@ -37,6 +44,8 @@ export function RequirementList({ requirements, onChange }: Props) {
             // biome-ignore lint/suspicious/noArrayIndexKey: two requirements may be alike, and their order is what is edited
             key={`${requirement.kind} ${index}`}
             requirement={requirement}
+            places={instead?.filter(({ key }) => key === requirement.key || !isTaken(key))}
+            newKey={newKey}
             onChange={(next) => replace(index, next)}
             onRemove={() => onChange(requirements.filter((_, i) => i !== index))}
             onUp={index > 0 ? () => move(index, -1) : undefined}
@@ -53,7 +62,7 @@ export function RequirementList({ requirements, onChange }: Props) {
           options={requirementKinds.map(({ kind, title }) => ({ value: kind, label: title }))}
           onChange={(kind) => {
             const added = requirementKinds.find((entry) => entry.kind === kind);
-            if (added) onChange([...requirements, added.usual]);
+            if (added) onChange([...requirements, { ...added.usual, key: keyFor(kind) }]);
           }}
         />
       </div>
@@ -63,6 +72,9 @@ export function RequirementList({ requirements, onChange }: Props) {
 
 interface RowProps {
   readonly requirement: Requirement;
+  /** Requirements of the sheet whose place it may take. */
+  readonly places: readonly Requirement[] | undefined;
+  readonly newKey: (kind: string) => string;
   readonly onChange: (requirement: Requirement) => void;
   readonly onRemove: () => void;
   readonly onUp: (() => void) | undefined;
@@ -79,7 +91,10 @@ function sentenceOf(requirement: Requirement): { readonly text: string; readonly
   return { text: `${words}${scope}${requirement.advised ? ' (advised)' : ''}.`, isWrong: false };
 }
 
-function RequirementRow({ requirement, onChange, onRemove, onUp, onDown }: RowProps) {
+/** Stands for what is added to the sheet's own. */
+const ADDED = '';
+
+function RequirementRow({ requirement, places, newKey, onChange, onRemove, onUp, onDown }: RowProps) {
   const kind = kindOf(requirement);
   const [asksClock, setAsksClock] = useState(false);
   const { text, isWrong } = sentenceOf(requirement);
@@ -107,6 +122,17 @@ function RequirementRow({ requirement, onChange, onRemove, onUp, onDown }: RowPr
             onChange={(value) => onChange(withEntry(requirement, field.key, value))}
           />
         ))}
+        {places && (
+          <Select
+            label="In place of"
+            value={places.some(({ key }) => key === requirement.key) ? requirement.key : ADDED}
+            options={[
+              { value: ADDED, label: 'nothing: it is added' },
+              ...places.map((entry) => ({ value: entry.key, label: requirementText(entry) })),
+            ]}
+            onChange={(key) => onChange({ ...requirement, key: key === ADDED ? newKey(requirement.kind) : key })}
+          />
+        )}
         <Toggle
           label="only advised"
           value={requirement.advised === true}
@@ -122,7 +148,12 @@ function RequirementRow({ requirement, onChange, onRemove, onUp, onDown }: RowPr
         <div className="mt-2">
           <ClockHelper
             onPick={(exact) => {
-              onChange({ kind: 'sample-rate', anyOf: [exact], ...(requirement.advised ? { advised: true } : {}) });
+              onChange({
+                key: requirement.key,
+                kind: 'sample-rate',
+                anyOf: [exact],
+                ...(requirement.advised ? { advised: true } : {}),
+              });
               setAsksClock(false);
             }}
           />

@@ -1,14 +1,16 @@
 import {
+  disagreements,
+  type Evidence,
   formatLength,
-  formatRate,
   kindOf,
   limitInEffect,
+  type Places,
+  playerWords,
   type Requirement,
   type Target,
   withVariant,
 } from '@tambur/core';
 import type { ReactNode } from 'react';
-import { EXTRAS, ORDERS, READS } from './player-words.ts';
 import { VariantChoice } from './variant-choice.tsx';
 
 /** One line of a sheet. */
@@ -32,21 +34,34 @@ function RequirementLine({ requirement }: { requirement: Requirement }) {
   );
 }
 
-/** How the device reads, in words. */
-function playerWords({ player }: Target): string {
-  if (!player) return '';
-  const { reads, extraChunks, order, longestName, playsAt, block, speaker } = player;
-  const words = [
-    READS[reads],
-    EXTRAS[extraChunks],
-    ORDERS[order],
-    ...(longestName ? [`sees names of up to ${longestName} characters`] : []),
-    ...(playsAt ? [`plays at ${formatRate(playsAt)} whatever is stated`] : []),
-    ...(block ? [`takes ${block} frames at a time`] : []),
-    `reproduces ${formatRate(speaker.low)} to ${formatRate(speaker.high)}`,
-  ];
-  return words.join('; ');
+const ESCAPE_WORDS = { none: '', csv: ', CSV', xml: ', XML' } as const;
+
+/** A list file, or a file of all sounds: its path, and a row of it. */
+function RowFile({ path, row, note = '' }: { path: string; row: string; note?: string }) {
+  return (
+    <>
+      {path}
+      {note}
+      {row && (
+        <span className="mt-1 block text-sm font-normal break-words whitespace-pre-line text-graphite">
+          a row for each file: {row.replaceAll('\t', ' ⇥ ')}
+        </span>
+      )}
+    </>
+  );
 }
+
+const placesWords = ({ words, first, count }: Places) =>
+  `${words.join(' or ')} ${first}${count ? ` to ${first + count - 1}` : ' and on'}`;
+
+/** What a piece of evidence was, in words. */
+const evidenceWords = ({ from, withdrawn }: Evidence) => {
+  const what =
+    'sha256' in from
+      ? `a file that ${from.played ? 'played' : 'did not play'}`
+      : `the answer to ${from.file}: ${from.answer}`;
+  return withdrawn ? `${what} (withdrawn)` : what;
+};
 
 interface Props {
   readonly target: Target;
@@ -57,8 +72,10 @@ interface Props {
 
 /** A sheet to be read, in each of its variants. */
 export function Sheet({ target, variantId, onVariant, actions }: Props) {
-  const { name, about, requirements, naming, listFile, slots, player } = withVariant(target, variantId);
+  const edition = withVariant(target, variantId);
+  const { name, about, requirements, naming, lists, packs, places, blanks, face, evidence, player } = edition;
   const limit = limitInEffect({ requirements });
+  const does = playerWords(player);
   return (
     <article className="min-w-0 border border-rule bg-sheet px-5 py-4">
       <div className="flex flex-wrap items-start gap-x-6 gap-y-2">
@@ -76,30 +93,54 @@ export function Sheet({ target, variantId, onVariant, actions }: Props) {
       ) : null}
       <dl className="mt-4 divide-y divide-hairline border-y border-ink">
         {requirements.map((requirement) => (
-          <RequirementLine key={JSON.stringify(requirement)} requirement={requirement} />
+          <RequirementLine key={requirement.key} requirement={requirement} />
         ))}
         {limit && <Line title="in effect">at most {formatLength(limit.frames, limit.sampleRate)}</Line>}
         <Line title="words in names">joined by {naming.separator}</Line>
-        {slots && (
-          <Line title="slots">
-            {slots.word} {slots.first}
-            {slots.count ? ` to ${slots.first + slots.count - 1}` : ' and on'}
+        {places && (
+          <Line title="places">
+            {placesWords(places)}
+            {Object.entries(places.labels).map(([place, label]) => (
+              <span key={place} className="block text-sm font-normal text-graphite">
+                {place}: {label}
+              </span>
+            ))}
           </Line>
         )}
-        {listFile && (
-          <Line title="list file">
-            {listFile.name}
-            <span className="mt-1 block text-sm font-normal break-words whitespace-pre-line text-graphite">
-              a row for each file: {listFile.row.replaceAll('\t', ' ⇥ ')}
+        {lists.map(({ key, path, row, text, escape: kind }) => (
+          <Line key={key} title="list file">
+            <RowFile path={path} row={row} note={`, ${text}${ESCAPE_WORDS[kind]}`} />
+          </Line>
+        ))}
+        {packs.map(({ key, path, row }) => (
+          <Line key={key} title="all sounds in">
+            <RowFile path={path} row={row} />
+          </Line>
+        ))}
+        {blanks.map(({ id, question, usual, level }) => (
+          <Line key={id} title="to be filled in" note={level === 'clip' ? 'for each clip' : ''}>
+            {question} {usual}
+          </Line>
+        ))}
+        {does.length > 0 && (
+          <Line title="the player">
+            <span className="font-sans font-normal">{does.join('; ')}</span>
+          </Line>
+        )}
+        {face && <Line title="operated by">{face.id}</Line>}
+        {evidence.map((entry) => (
+          <Line key={entry.id} title="known from">
+            <span className="font-sans font-normal">
+              {evidenceWords(entry)}: {entry.keys.join(', ')}
             </span>
           </Line>
-        )}
-        {player && (
-          <Line title="the player">
-            <span className="font-sans font-normal">{playerWords(target)}</span>
-          </Line>
-        )}
+        ))}
       </dl>
+      {disagreements(edition).map((sentence) => (
+        <p key={sentence} className="mt-3 border-l-4 border-saffron-mark bg-saffron-tint px-3 py-2 text-sm">
+          {sentence}
+        </p>
+      ))}
     </article>
   );
 }

@@ -31,14 +31,14 @@ describe('a sheet as the page has it', () => {
   });
 
   test.each([
-    [null, sheetOf(view)],
+    [null, { ...sheetOf(view), variants: [] }],
     ['older-firmware', withVariant(sheetOf(view), 'older-firmware')],
     ['gone', undefined],
   ])('for a job with the variant %j', (variantId, wanted) => {
-    expect(sheetForJob([view], { targetId: view.id, variantId })).toEqual(wanted);
+    expect(sheetForJob([view], { sheet: view.id, variant: variantId, values: {} })).toEqual(wanted);
   });
 
   test('that has gone is none', () => {
-    expect(sheetForJob([view], { targetId: 'gone', variantId: null })).toBeUndefined();
+    expect(sheetForJob([view], { sheet: 'gone', variant: null, values: {} })).toBeUndefined();
   });
 });

@@ -1,4 +1,4 @@
-import { latinWords, type Target, withVariant } from '@tambur/core';
+import { freeId, latinWords, sheetFor, type Target, type Variant, type WorkingJob } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { variantIn } from './variants.ts';
 
@@ -10,11 +10,11 @@ export function sheetOf({ isOwn: _, usedBy: __, words: ___, ...sheet }: SheetVie
 /** The sheet that a job is made for, in its variant; undefined where one of them is not there any more. */
 export function sheetForJob(
   sheets: readonly SheetView[],
-  job: { readonly targetId: string; readonly variantId: string | null },
+  job: Pick<WorkingJob, 'sheet' | 'variant' | 'values'>,
 ): Target | undefined {
-  const sheet = sheets.find(({ id }) => id === job.targetId);
-  return sheet && variantIn(sheet, job.variantId) === job.variantId
-    ? withVariant(sheetOf(sheet), job.variantId)
+  const sheet = sheets.find(({ id }) => id === job.sheet);
+  return sheet && variantIn(sheet, job.variant) === job.variant
+    ? sheetFor(sheetOf(sheet), job.variant, job.values)
     : undefined;
 }
 
@@ -24,16 +24,12 @@ export function idFrom(name: string): string {
   return (words.length ? words : ['sheet']).join('-').slice(0, 50).replace(/-+$/, '');
 }
 
-type Variants = NonNullable<Target['variants']>;
-
 /** New variants get ids made from their names. Jobs know a variant by its id, so that stays when its name is changed. */
-export function withIds(variants: Variants): Variants {
+export function withIds(variants: readonly Variant[]): Variant[] {
   const taken = new Set(variants.map(({ id }) => id));
   return variants.map((entry) => {
     if (entry.id) return entry;
-    const wished = idFrom(entry.name);
-    let id = wished;
-    for (let count = 2; taken.has(id); count++) id = `${wished}-${count}`;
+    const id = freeId(idFrom(entry.name), (wished) => taken.has(wished));
     taken.add(id);
     return { ...entry, id };
   });
@@ -42,5 +38,5 @@ export function withIds(variants: Variants): Variants {
 /** A copy to be changed, with a name of its own. */
 export const copyOf = (sheet: Target): Target => {
   const name = `${sheet.name.slice(0, 50)}, copy`;
-  return { ...sheet, name, id: idFrom(name) };
+  return { ...sheet, edition: 1, name, id: idFrom(name) };
 };

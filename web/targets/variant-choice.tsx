@@ -8,7 +8,7 @@ interface Props {
 }
 
 /** Which variant of a sheet; nothing where there is only one. */
-export function VariantChoice({ target: { variants = [] }, value, onChange }: Props) {
+export function VariantChoice({ target: { variants }, value, onChange }: Props) {
   if (variants.length === 0) return null;
   return (
     <Choice

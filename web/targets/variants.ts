@@ -2,7 +2,7 @@ import type { Target } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 
 /** The chosen variant, as long as the sheet has it: null for none. */
-export const variantIn = ({ variants = [] }: Pick<Target, 'variants'>, id: string | null): string | null =>
+export const variantIn = ({ variants }: Pick<Target, 'variants'>, id: string | null): string | null =>
   variants.some((entry) => entry.id === id) ? id : null;
 
 /** The requirements of a sheet, or of one of its variants, in words. */
@@ -12,9 +12,9 @@ export const wordsOf = ({ words }: SheetView, variantId: string | null): readonl
 /** What a job is made for, in words; its ids where that is not there any more. */
 export function deviceOf(
   sheets: readonly SheetView[],
-  { targetId, variantId }: { readonly targetId: string; readonly variantId: string | null },
+  { sheet: sheetId, variant: variantId }: { readonly sheet: string; readonly variant: string | null },
 ): string {
-  const sheet = sheets.find(({ id }) => id === targetId);
-  const variant = sheet?.variants?.find(({ id }) => id === variantId);
-  return [sheet?.name ?? targetId, ...(variantId ? [variant?.name ?? variantId] : [])].join(', ');
+  const sheet = sheets.find(({ id }) => id === sheetId);
+  const variant = sheet?.variants.find(({ id }) => id === variantId);
+  return [sheet?.name ?? sheetId, ...(variantId ? [variant?.name ?? variantId] : [])].join(', ');
 }

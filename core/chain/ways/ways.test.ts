@@ -20,8 +20,8 @@ const tone = (front: number, seconds: number, back: number, hz = 440, rate = 16_
 });
 
 const bare: Requirement[] = [
-  { kind: 'container', anyOf: ['headerless'] },
-  { kind: 'channels', anyOf: [1] },
+  { key: 'container', kind: 'container', anyOf: ['headerless'] },
+  { key: 'channels', kind: 'channels', anyOf: [1] },
 ];
 const labelsOf = (pcm: Pcm, target: Target) => settled(pcm, target).obstacles[0].ways.map(({ label }) => label);
 
@@ -29,9 +29,9 @@ describe('ways out of a fit that is impossible', () => {
   test('silence first, then what the sheet accepts too, then a cut; each with its figure', () => {
     const target = sheet(
       ...bare,
-      { kind: 'encoding', anyOf: ['pcm-s16le', 'ima-adpcm-low'] },
-      { kind: 'sample-rate', anyOf: [16_000, 8000] },
-      { kind: 'file-size', most: 33_000 },
+      { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le', 'ima-adpcm-low'] },
+      { key: 'sample-rate', kind: 'sample-rate', anyOf: [16_000, 8000] },
+      { key: 'file-size', kind: 'file-size', most: 33_000 },
     );
     // 33 000 bytes are 1.031 s of 16 bits at 16 000 Hz, 4.125 s of 4 bits, 2.062 s at 8 000 Hz. Silence is 1.31 s.
     expect(labelsOf(tone(0.31, 0.9, 0), target)).toEqual([
@@ -46,9 +46,9 @@ describe('ways out of a fit that is impossible', () => {
   test('a lower rate says what is lost above its half', () => {
     const target = sheet(
       ...bare,
-      { kind: 'encoding', anyOf: ['pcm-s16le'] },
-      { kind: 'sample-rate', anyOf: [16_000, 8000] },
-      { kind: 'file-size', most: 20_000 },
+      { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
+      { key: 'sample-rate', kind: 'sample-rate', anyOf: [16_000, 8000] },
+      { key: 'file-size', kind: 'file-size', most: 20_000 },
     );
     // Half of the power lies at 6 kHz, above 4 kHz: 10 log10 2 = 3.0 dB.
     const { channels } = tone(0, 1, 0, 1000);
@@ -62,7 +62,11 @@ describe('ways out of a fit that is impossible', () => {
   });
 
   test('silence at one end, the other, or both: only what is enough is offered', () => {
-    const target = sheet(...bare, { kind: 'encoding', anyOf: ['pcm-s16le'] }, { kind: 'duration', most: 1 });
+    const target = sheet(
+      ...bare,
+      { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
+      { key: 'duration', kind: 'duration', most: 1 },
+    );
     const trims = (pcm: Pcm) => labelsOf(pcm, target).filter((label) => label.startsWith('Trim'));
     expect(trims(tone(0.2, 0.9, 0.2))).toEqual(['Trim 0.400 s of silence at both ends: fits with 0.100 s to spare']);
     expect(trims(tone(0, 0.9, 0.4))).toEqual(['Trim 0.400 s of silence at the end: fits with 0.100 s to spare']);
@@ -71,19 +75,19 @@ describe('ways out of a fit that is impossible', () => {
 
   test('a lower bit rate, where the sheet has several; mono, where it takes both', () => {
     const target = sheet(
-      { kind: 'container', anyOf: ['mp3'] },
-      { kind: 'encoding', anyOf: ['mp3'] },
-      { kind: 'bit-rate', anyOf: [320_000, 192_000, 64_000] },
-      { kind: 'channels', anyOf: [2, 1] },
-      { kind: 'file-size', most: 500_000 },
+      { key: 'container', kind: 'container', anyOf: ['mp3'] },
+      { key: 'encoding', kind: 'encoding', anyOf: ['mp3'] },
+      { key: 'bit-rate', kind: 'bit-rate', anyOf: [320_000, 192_000, 64_000] },
+      { key: 'channels', kind: 'channels', anyOf: [2, 1] },
+      { key: 'file-size', kind: 'file-size', most: 500_000 },
     );
     expect(labelsOf(sources.long, target)[0]).toMatch(
       /^192 kbit\/s instead of 320 kbit\/s: fits with 0\.6\d\d s to spare$/,
     );
     const raw = sheet(
-      { kind: 'container', anyOf: ['headerless'] },
-      { kind: 'channels', anyOf: [2, 1] },
-      { kind: 'file-size', most: 2_000_000 },
+      { key: 'container', kind: 'container', anyOf: ['headerless'] },
+      { key: 'channels', kind: 'channels', anyOf: [2, 1] },
+      { key: 'file-size', kind: 'file-size', most: 2_000_000 },
     );
     expect(labelsOf(sources.long, raw)[0]).toMatch(/^mono instead of stereo: fits with/);
   });
@@ -99,10 +103,10 @@ describe('ways out of a fit that is impossible', () => {
     ],
   ] as const)('a bit rate that %d Hz and %d channels do not have is said, and each way out of it works', (rate, count, wrap, text, station) => {
     const target = sheet(
-      { kind: 'container', anyOf: ['mp3'] },
-      { kind: 'encoding', anyOf: ['mp3'] },
-      { kind: 'sample-rate', anyOf: [rate] },
-      { kind: 'channels', anyOf: [count] },
+      { key: 'container', kind: 'container', anyOf: ['mp3'] },
+      { key: 'encoding', kind: 'encoding', anyOf: ['mp3'] },
+      { key: 'sample-rate', kind: 'sample-rate', anyOf: [rate] },
+      { key: 'channels', kind: 'channels', anyOf: [count] },
     );
     const { obstacles } = settled(sources.long, target, { wrap });
     expect(obstacles.map((entry) => entry.text)).toEqual([text]);
@@ -118,7 +122,7 @@ describe('ways out of a fit that is impossible', () => {
     ['au', null],
   ])('what is larger than 4 GiB is an obstacle in %s, and refused before anything is made', async (container, way) => {
     const facts = { ...factsFor(sources.plain), frames: 600_000_000 };
-    const target = sheet({ kind: 'channels', anyOf: [2] });
+    const target = sheet({ key: 'channels', kind: 'channels', anyOf: [2] });
     const wrap = { container, encoding: container === 'wav' ? 'pcm-s32le' : 'pcm-s32be' };
     const chain = settle({ facts, settings: parseSettings({ ...automaticSettings('x'), wrap }), target });
     expect(chain.obstacles[0].text).toMatch(/^It would take 4\.80 GB, but \S+ holds at most 4\.29 GB/);
@@ -137,9 +141,9 @@ describe('ways out of a fit that is impossible', () => {
       fc.property(rates, encodings, fc.integer({ min: 300, max: 400_000 }), (anyOf, ids, most) => {
         const target = sheet(
           ...bare,
-          { kind: 'encoding', anyOf: ids },
-          { kind: 'sample-rate', anyOf },
-          { kind: 'file-size', most },
+          { key: 'encoding', kind: 'encoding', anyOf: ids },
+          { key: 'sample-rate', kind: 'sample-rate', anyOf },
+          { key: 'file-size', kind: 'file-size', most },
         );
         for (const pcm of [sources.quiet, sources.long]) {
           const { obstacles } = settled(pcm, target);
@@ -159,9 +163,9 @@ describe('a size that is given', () => {
       fc.property(fc.integer({ min: 20_000, max: 2_000_000 }), (most) => {
         const target = sheet(
           ...bare,
-          { kind: 'encoding', anyOf: ['pcm-s16le'] },
-          { kind: 'sample-rate', least: 500, most: 32_000 },
-          { kind: 'file-size', most },
+          { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
+          { key: 'sample-rate', kind: 'sample-rate', least: 500, most: 32_000 },
+          { key: 'file-size', kind: 'file-size', most },
         );
         const { stations, obstacles } = settled(sources.long, target, { rate: 'automatic' });
         const { to } = stations.rate.plan;
@@ -181,10 +185,10 @@ describe('a size that is given', () => {
     [4_000_000, 192_000],
   ])('%i bytes of MP3 for 20 s: %i bit/s', (most, wanted) => {
     const target = sheet(
-      { kind: 'container', anyOf: ['mp3'] },
-      { kind: 'encoding', anyOf: ['mp3'] },
-      { kind: 'bit-rate', least: 32_000, most: 192_000 },
-      { kind: 'file-size', most },
+      { key: 'container', kind: 'container', anyOf: ['mp3'] },
+      { key: 'encoding', kind: 'encoding', anyOf: ['mp3'] },
+      { key: 'bit-rate', kind: 'bit-rate', least: 32_000, most: 192_000 },
+      { key: 'file-size', kind: 'file-size', most },
     );
     expect(settled(sources.long, target).stations.wrap.plan.compressed?.bitRate).toBe(wanted);
   });
@@ -203,29 +207,29 @@ describe('what stations settle from a sheet', () => {
 
   test.each<[Requirement[], object]>([
     [
-      [{ kind: 'container', anyOf: ['mp3'] }],
+      [{ key: 'container', kind: 'container', anyOf: ['mp3'] }],
       { encoding: 'mp3', extension: 'mp3', compressed: { bitRate: 192_000, stereoMode: 'joint', infoFrame: true } },
     ],
     [
       [
-        { kind: 'container', anyOf: ['mp3'] },
-        { kind: 'tags', rule: 'forbidden' },
-        { kind: 'stereo-mode', mode: 'stereo' },
+        { key: 'container', kind: 'container', anyOf: ['mp3'] },
+        { key: 'tags', kind: 'tags', rule: 'forbidden' },
+        { key: 'stereo-mode', kind: 'stereo-mode', mode: 'stereo' },
       ],
       { compressed: { bitRate: 192_000, stereoMode: 'stereo', infoFrame: false } },
     ],
     [
       [
-        { kind: 'container', anyOf: ['headerless'] },
-        { kind: 'encoding', anyOf: ['pcm-s16le', 'pcm-s16be'] },
-        { kind: 'byte-layout', order: 'big' },
+        { key: 'container', kind: 'container', anyOf: ['headerless'] },
+        { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le', 'pcm-s16be'] },
+        { key: 'byte-layout', kind: 'byte-layout', order: 'big' },
       ],
       { encoding: 'pcm-s16be', compressed: null },
     ],
     [
       [
-        { kind: 'container', anyOf: ['rust'] },
-        { kind: 'encoding', anyOf: ['pcm-s12le-left'] },
+        { key: 'container', kind: 'container', anyOf: ['rust'] },
+        { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s12le-left'] },
       ],
       { extension: 'rs' },
     ],
@@ -238,14 +242,16 @@ describe('what stations settle from a sheet', () => {
     ['flac', 'flac', 96_000, 96_000],
   ] as const)('%s in %s from %i Hz: %i Hz, what it can carry', (encoding, container, from, wanted) => {
     const pcm = { sampleRate: from, channels: [Float32Array.of(0, 0.5, 0.2)] };
-    const { stations } = settled(pcm, sheet({ kind: 'peak', goal: -1 }), { wrap: { encoding, container } });
+    const { stations } = settled(pcm, sheet({ key: 'peak', kind: 'peak', goal: -1 }), {
+      wrap: { encoding, container },
+    });
     expect(stations.rate.plan.to).toBe(wanted);
   });
 
   test('a rate that an encoding cannot carry is refused with the nearest that it can', () => {
     const wrap = { encoding: 'opus', container: 'ogg' } as const;
     expect(() =>
-      settled(sources.quiet, sheet({ kind: 'peak', goal: -1 }), { wrap, rate: { sampleRate: 22_050 } }),
+      settled(sources.quiet, sheet({ key: 'peak', kind: 'peak', goal: -1 }), { wrap, rate: { sampleRate: 22_050 } }),
     ).toThrow('Rate: Opus cannot carry 22\u202f050 Hz; 48\u202f000 Hz is the nearest that it can.');
   });
 
@@ -257,11 +263,11 @@ describe('what stations settle from a sheet', () => {
         settings: parseSettings({ ...automaticSettings('x'), ...(tags ? { wrap: { tags } } : {}) }),
         target: sheet(...requirements),
       }).stations.wrap.plan.tags;
-    const kept: Requirement[] = [{ kind: 'tags', rule: 'kept' }];
-    expect(tagsOf([{ kind: 'peak', goal: -1 }])).toEqual([]);
+    const kept: Requirement[] = [{ key: 'tags', kind: 'tags', rule: 'kept' }];
+    expect(tagsOf([{ key: 'peak', kind: 'peak', goal: -1 }])).toEqual([]);
     expect(tagsOf(kept)).toEqual(facts.tags);
     expect(tagsOf(kept, 'none')).toEqual([]);
-    expect(tagsOf([{ kind: 'peak', goal: -1 }], { title: ' Winch ', comment: '' })).toEqual([
+    expect(tagsOf([{ key: 'peak', kind: 'peak', goal: -1 }], { title: ' Winch ', comment: '' })).toEqual([
       { name: 'title', value: 'Winch' },
     ]);
   });
@@ -274,8 +280,10 @@ describe('what stations settle from a sheet', () => {
   });
 
   test('a DC rule takes the mean off; a loudness rule sets the goal', () => {
-    const { plan } = settled(sources.quiet, sheet({ kind: 'dc-offset', most: -40 }, { kind: 'loudness', goal: -20 }))
-      .stations.level;
+    const { plan } = settled(
+      sources.quiet,
+      sheet({ key: 'dc-offset', kind: 'dc-offset', most: -40 }, { key: 'loudness', kind: 'loudness', goal: -20 }),
+    ).stations.level;
     expect(plan.removeDc).toBe(true);
     expect(plan.goal).toMatchObject({ kind: 'loudness', lufs: -20 });
   });
@@ -284,7 +292,7 @@ describe('what stations settle from a sheet', () => {
     [[2, 1], 1, 'The right side is silent, so the other is kept.'],
     [[2], 2, 'The right side is silent, so the other is put on both.'],
   ])('one dead side for a sheet that takes %j channels: %i', (anyOf, count, why) => {
-    const { channels } = settled(sources.rightDead, sheet({ kind: 'channels', anyOf })).stations;
+    const { channels } = settled(sources.rightDead, sheet({ key: 'channels', kind: 'channels', anyOf })).stations;
     expect(channels.plan.matrix).toEqual(Array.from({ length: count }, () => [1, 0]));
     expect(channels.why).toBe(why);
   });

@@ -3,6 +3,7 @@ import { BAR_RANGES, barFrames, formatChoice, formatLength, wholeWithin, within 
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('bars'),
   /** Numbers of bars, any of which will do. */
   anyOf: v.pipe(v.array(wholeWithin(BAR_RANGES.count)), v.minLength(1)),
@@ -10,14 +11,13 @@ const schema = v.strictObject({
   beats: wholeWithin(BAR_RANGES.beats),
   /** Beats a minute. */
   tempo: within(BAR_RANGES.tempo),
-  ...common,
 });
 
 /** The length in whole bars at a tempo, exact to the frame. */
 export const bars: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'bars',
   scope: 'file',
-  usual: { kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 },
+  usual: { key: 'bars', kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 },
   fields: [
     { key: 'anyOf', label: 'Numbers of bars', type: 'list' },
     { key: 'beats', label: 'Beats in a bar', type: 'number' },

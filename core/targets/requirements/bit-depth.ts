@@ -3,10 +3,10 @@ import { formatChoice } from '../../audio/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('bit-depth'),
   /** Bits, the preferred one first. */
   anyOf: v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(64))), v.minLength(1)),
-  ...common,
 });
 
 const words = (bits: readonly number[]) => formatChoice(bits.map((count) => `${count} bit`));
@@ -15,7 +15,7 @@ const words = (bits: readonly number[]) => formatChoice(bits.map((count) => `${c
 export const bitDepth: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'bit-depth',
   scope: 'file',
-  usual: { kind: 'bit-depth', anyOf: [16] },
+  usual: { key: 'bit-depth', kind: 'bit-depth', anyOf: [16] },
   fields: [{ key: 'anyOf', label: 'One of', unit: 'bit', type: 'list' }],
   schema,
   title: 'bit depth',

@@ -5,6 +5,7 @@ import { common, type FileRequirementKind } from './requirement.ts';
 const bits = v.pipe(v.number(), v.integer(), v.minValue(1000), v.maxValue(100_000_000));
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('bit-rate'),
   /** Bits per second, the preferred one first. */
   anyOf: v.optional(v.pipe(v.array(bits), v.minLength(1))),
@@ -12,7 +13,6 @@ const schema = v.strictObject({
   most: v.optional(bits),
   /** True: the same in every frame. */
   constant: v.optional(v.boolean()),
-  ...common,
 });
 
 /** Encoders that keep a rate on the average miss it by a little; a part of the rate wanted. */
@@ -22,7 +22,7 @@ const AVERAGE = 0.05;
 export const bitRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'bit-rate',
   scope: 'file',
-  usual: { kind: 'bit-rate', anyOf: [192_000], constant: true },
+  usual: { key: 'bit-rate', kind: 'bit-rate', anyOf: [192_000], constant: true },
   fields: [
     { key: 'anyOf', label: 'One of', unit: 'bit/s', type: 'list', optional: true },
     { key: 'least', label: 'At least', unit: 'bit/s', type: 'number', optional: true },

@@ -4,12 +4,12 @@ import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.pipe(
   v.strictObject({
+    ...common,
     kind: v.literal('byte-layout'),
     order: v.optional(v.picklist(['little', 'big'])),
     sign: v.optional(v.picklist(['signed', 'unsigned'])),
     /** Samples each in its own bytes, or packed across bytes. */
     packing: v.optional(v.picklist(['bytes', 'packed'])),
-    ...common,
   }),
   v.check(
     ({ order, sign, packing }) => Boolean(order || sign || packing),
@@ -52,7 +52,7 @@ const option = (value: string, label = value) => ({ value, label });
 export const byteLayout: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'byte-layout',
   scope: 'file',
-  usual: { kind: 'byte-layout', order: 'little', sign: 'signed' },
+  usual: { key: 'byte-layout', kind: 'byte-layout', order: 'little', sign: 'signed' },
   fields: [
     {
       key: 'order',

@@ -3,21 +3,22 @@ import { formatChannels, formatChoice } from '../../audio/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('channels'),
   /** Numbers, the preferred one first. */
   anyOf: v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(1))), v.minLength(1)),
-  ...common,
 });
 
 /** How many channels. */
 export const channels: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'channels',
   scope: 'file',
-  usual: { kind: 'channels', anyOf: [1] },
+  usual: { key: 'channels', kind: 'channels', anyOf: [1] },
   fields: [{ key: 'anyOf', label: 'Numbers, the preferred one first', type: 'list' }],
   schema,
   title: 'channels',
   wanted: ({ anyOf }) => formatChoice(anyOf.map(formatChannels)),
+  covers: (asked, implied) => asked.anyOf.every((count) => implied.anyOf.includes(count)),
   demands: ({ anyOf }) => ({ channelCounts: anyOf }),
   check: ({ anyOf }, { facts }) =>
     facts.certainty === 'assumed'

@@ -6,9 +6,9 @@ import { containerId } from '../ids.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('container'),
   anyOf: v.pipe(v.array(containerId), v.minLength(1)),
-  ...common,
 });
 
 const titles = (ids: readonly string[]) => formatChoice(ids.map(containerTitle));
@@ -17,7 +17,7 @@ const titles = (ids: readonly string[]) => formatChoice(ids.map(containerTitle))
 export const container: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'container',
   scope: 'file',
-  usual: { kind: 'container', anyOf: [USUAL_CONTAINER] },
+  usual: { key: 'container', kind: 'container', anyOf: [USUAL_CONTAINER] },
   fields: [
     {
       key: 'anyOf',
@@ -29,6 +29,7 @@ export const container: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'container',
   wanted: ({ anyOf }) => titles(anyOf),
+  covers: (asked, implied) => asked.anyOf.every((id) => implied.anyOf.includes(id)),
   demands: ({ anyOf }) => ({ containers: anyOf }),
   check: ({ anyOf }, { facts }) => ({
     meets: anyOf.includes(facts.container),

@@ -3,10 +3,10 @@ import { formatLevel, fromDb } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('dc-offset'),
   /** dBFS: the mean of no channel is above. */
   most: v.pipe(v.number(), v.minValue(-120), v.maxValue(0)),
-  ...common,
 });
 
 /** The mean of the samples: a player that starts on it clicks. */
@@ -14,7 +14,7 @@ export const dcOffset: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'dc-offset',
   scope: 'file',
   isDoneWhenAdvised: true,
-  usual: { kind: 'dc-offset', most: -40, advised: true },
+  usual: { key: 'dc-offset', kind: 'dc-offset', most: -40, advised: true },
   fields: [{ key: 'most', label: 'At most', unit: 'dBFS', type: 'number' }],
   schema,
   title: 'DC offset',

@@ -5,18 +5,18 @@ import { common, type FileRequirementKind } from './requirement.ts';
 const seconds = v.pipe(v.number(), v.minValue(0.001), v.maxValue(86_400));
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('duration'),
   /** Seconds. */
   least: v.optional(seconds),
   most: v.optional(seconds),
-  ...common,
 });
 
 /** How long the sound may be, in seconds. */
 export const duration: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'duration',
   scope: 'file',
-  usual: { kind: 'duration', most: 4 },
+  usual: { key: 'duration', kind: 'duration', most: 4 },
   fields: [
     { key: 'least', label: 'At least', unit: 's', type: 'number', optional: true },
     { key: 'most', label: 'At most', unit: 's', type: 'number', optional: true },

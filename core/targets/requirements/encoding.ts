@@ -6,9 +6,9 @@ import { encodingId, namedEncodings } from '../ids.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('encoding'),
   anyOf: v.pipe(v.array(encodingId), v.minLength(1)),
-  ...common,
 });
 
 const titles = (ids: readonly string[]) => formatChoice(ids.map(encodingTitle));
@@ -17,7 +17,7 @@ const titles = (ids: readonly string[]) => formatChoice(ids.map(encodingTitle));
 export const encoding: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'encoding',
   scope: 'file',
-  usual: { kind: 'encoding', anyOf: [USUAL_ENCODING] },
+  usual: { key: 'encoding', kind: 'encoding', anyOf: [USUAL_ENCODING] },
   fields: [
     {
       key: 'anyOf',
@@ -29,6 +29,7 @@ export const encoding: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'encoding',
   wanted: ({ anyOf }) => titles(anyOf),
+  covers: (asked, implied) => asked.anyOf.every((id) => implied.anyOf.includes(id)),
   demands: ({ anyOf }) => ({ encodings: anyOf }),
   check: ({ anyOf }, { facts }) =>
     facts.certainty === 'assumed'

@@ -4,17 +4,17 @@ import { outContainerOf, USUAL_CONTAINER } from '../../containers/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('extension'),
   /** Without the dot, the preferred one first. */
   anyOf: v.pipe(v.array(v.pipe(v.string(), v.regex(/^[a-z0-9]{1,8}$/i))), v.minLength(1)),
-  ...common,
 });
 
 /** The end of the file's name. Compared without regard to case: devices that read cards do not tell cases apart. */
 export const extension: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'extension',
   scope: 'file',
-  usual: { kind: 'extension', anyOf: [outContainerOf(USUAL_CONTAINER).extensions[0]] },
+  usual: { key: 'extension', kind: 'extension', anyOf: [outContainerOf(USUAL_CONTAINER).extensions[0]] },
   fields: [{ key: 'anyOf', label: 'One of, without the dot', type: 'list' }],
   schema,
   title: 'extension',

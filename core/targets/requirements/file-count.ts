@@ -5,7 +5,7 @@ import { common, type SetRequirementKind } from './requirement.ts';
 const count = v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(100_000)));
 
 const schema = v.pipe(
-  v.strictObject({ kind: v.literal('file-count'), least: count, most: count, ...common }),
+  v.strictObject({ ...common, kind: v.literal('file-count'), least: count, most: count }),
   v.check(({ least, most }) => Boolean(least || most), 'give a least or a greatest number of files'),
 );
 
@@ -15,7 +15,7 @@ const files = (n: number) => `${formatCount(n)} ${n === 1 ? 'file' : 'files'}`;
 export const fileCount: SetRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'file-count',
   scope: 'set',
-  usual: { kind: 'file-count', most: 8 },
+  usual: { key: 'file-count', kind: 'file-count', most: 8 },
   fields: [
     { key: 'least', label: 'At least', unit: 'files', type: 'number', optional: true },
     { key: 'most', label: 'At most', unit: 'files', type: 'number', optional: true },

@@ -3,17 +3,17 @@ import { formatCount } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('file-size'),
   /** Bytes of the whole file, its header too. */
   most: v.pipe(v.number(), v.integer(), v.minValue(1)),
-  ...common,
 });
 
 /** How large the file may be. */
 export const fileSize: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'file-size',
   scope: 'file',
-  usual: { kind: 'file-size', most: 64_000 },
+  usual: { key: 'file-size', kind: 'file-size', most: 64_000 },
   fields: [{ key: 'most', label: 'At most', unit: 'bytes', type: 'number' }],
   schema,
   title: 'file size',

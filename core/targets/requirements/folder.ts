@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('folder'),
   /** From the top of the card, "sounds/en". */
   path: v.pipe(
@@ -9,14 +10,13 @@ const schema = v.strictObject({
     v.regex(/^[A-Za-z0-9_-]+(\/[A-Za-z0-9_-]+)*$/, 'a folder is written as sounds/en'),
     v.maxLength(120),
   ),
-  ...common,
 });
 
 /** Where on the card the file is. */
 export const folder: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'folder',
   scope: 'file',
-  usual: { kind: 'folder', path: 'sounds' },
+  usual: { key: 'folder', kind: 'folder', path: 'sounds' },
   fields: [{ key: 'path', label: 'Folder', type: 'text' }],
   schema,
   title: 'folder',

@@ -5,19 +5,19 @@ import { common, type FileRequirementKind } from './requirement.ts';
 const count = v.pipe(v.number(), v.integer(), v.minValue(1));
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('frames'),
   /** The count divides by this. */
   multipleOf: v.optional(count),
   least: v.optional(count),
   most: v.optional(count),
-  ...common,
 });
 
 /** The length in frames: blocks, least, most. */
 export const frames: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'frames',
   scope: 'file',
-  usual: { kind: 'frames', multipleOf: 240 },
+  usual: { key: 'frames', kind: 'frames', multipleOf: 240 },
   fields: [
     { key: 'multipleOf', label: 'Blocks of', unit: 'frames', type: 'number', optional: true },
     { key: 'least', label: 'At least', unit: 'frames', type: 'number', optional: true },
@@ -37,6 +37,7 @@ export const frames: FileRequirementKind<v.InferOutput<typeof schema>> = {
     const block = multipleOf ? `${range ? 'in ' : ''}blocks of ${formatCount(multipleOf)}` : '';
     return [range, block].filter(Boolean).join(', ');
   },
+  covers: ({ multipleOf = 1 }, implied) => multipleOf % (implied.multipleOf ?? 1) === 0,
   demands: ({ multipleOf = 1, least = 1, most }) => ({ frames: { multipleOf, least, most: most ?? null } }),
   check({ multipleOf = 1, least = 1, most }, { facts }) {
     const found = formatLength(facts.frames, facts.sampleRate);

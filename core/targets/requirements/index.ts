@@ -3,7 +3,7 @@ import { kinds } from './list.ts';
 import type { FileRequirementKind, SetRequirementKind } from './requirement.ts';
 
 export { fitsLayout } from './byte-layout.ts';
-export type { Answer, Demands, Field, SetMember, SetSubject, Subject } from './requirement.ts';
+export type { Answer, Demands, SetMember, SetSubject, Subject } from './requirement.ts';
 
 type SchemaOf<K> = K extends { schema: v.GenericSchema<infer R> } ? R : never;
 

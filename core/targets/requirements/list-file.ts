@@ -2,16 +2,16 @@ import * as v from 'valibot';
 import { common, type SetRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('list-file'),
   name: v.pipe(v.string(), v.regex(/^[\w.-]{1,60}$/, 'a name has letters, digits, dots, hyphens and underscores')),
-  ...common,
 });
 
 /** A text file that the device reads to find its sounds has to be there. */
 export const listFile: SetRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'list-file',
   scope: 'set',
-  usual: { kind: 'list-file', name: 'sounds.txt' },
+  usual: { key: 'list-file', kind: 'list-file', name: 'sounds.txt' },
   fields: [{ key: 'name', label: 'Name', type: 'text' }],
   schema,
   title: 'list file',

@@ -3,12 +3,12 @@ import { formatDb, GOAL_RANGE, within } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('loudness'),
   /** LUFS, integrated. */
   goal: within(GOAL_RANGE),
   /** LU that it may be off. */
   tolerance: v.optional(v.pipe(v.number(), v.minValue(0.1), v.maxValue(20))),
-  ...common,
 });
 
 const USUAL_TOLERANCE = 1;
@@ -18,7 +18,7 @@ export const loudness: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'loudness',
   scope: 'file',
   isDoneWhenAdvised: true,
-  usual: { kind: 'loudness', goal: -16, tolerance: 1, advised: true },
+  usual: { key: 'loudness', kind: 'loudness', goal: -16, tolerance: 1, advised: true },
   fields: [
     { key: 'goal', label: 'Goal', unit: 'LUFS', type: 'number' },
     { key: 'tolerance', label: 'Tolerance', unit: 'LU', type: 'number', optional: true },

@@ -5,6 +5,7 @@ import { common, type FileRequirementKind } from './requirement.ts';
 const count = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(255));
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('name'),
   /** Most characters, without the extension or with it and its dot. */
   most: v.optional(count),
@@ -18,7 +19,6 @@ const schema = v.strictObject({
   reserved: v.optional(v.array(v.pipe(v.string(), v.nonEmpty()))),
   /** True: digits alone would be taken for a number. */
   notDigitsOnly: v.optional(v.boolean()),
-  ...common,
 });
 
 const inCase = (text: string, letterCase: 'lower' | 'upper') =>
@@ -28,7 +28,7 @@ const inCase = (text: string, letterCase: 'lower' | 'upper') =>
 export const name: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'name',
   scope: 'file',
-  usual: { kind: 'name', plain: true, mostWithExtension: 12 },
+  usual: { key: 'name', kind: 'name', plain: true, mostWithExtension: 12 },
   fields: [
     { key: 'most', label: 'At most, without the extension', unit: 'characters', type: 'number', optional: true },
     {
@@ -65,6 +65,8 @@ export const name: FileRequirementKind<v.InferOutput<typeof schema>> = {
       ...(notDigitsOnly ? ['not digits only'] : []),
       ...(reserved?.length ? [`not ${formatChoice(reserved)}`] : []),
     ].join(', '),
+  covers: ({ most = 255, mostWithExtension = 255, digits }, implied) =>
+    Math.min(digits ?? most, mostWithExtension) <= (implied.mostWithExtension ?? 255),
   demands: ({ most, mostWithExtension, notDigitsOnly, letterCase, digits, reserved }) => ({
     name: {
       most: most ?? null,

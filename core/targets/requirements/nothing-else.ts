@@ -2,10 +2,10 @@ import * as v from 'valibot';
 import { common, type SetRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('nothing-else'),
   /** Names that may be there. */
   but: v.optional(v.array(v.pipe(v.string(), v.nonEmpty()))),
-  ...common,
 });
 
 const SHOWN = 3;
@@ -14,7 +14,7 @@ const SHOWN = 3;
 export const nothingElse: SetRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'nothing-else',
   scope: 'set',
-  usual: { kind: 'nothing-else' },
+  usual: { key: 'nothing-else', kind: 'nothing-else' },
   fields: [{ key: 'but', label: 'Except these', type: 'list', optional: true }],
   schema,
   title: 'on the card',

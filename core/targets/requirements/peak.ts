@@ -3,10 +3,10 @@ import { formatDb, formatLevel, GOAL_RANGE, toDb, within } from '../../audio/ind
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('peak'),
   /** dBFS. */
   goal: within(GOAL_RANGE),
-  ...common,
 });
 
 /** dB around the goal that still meet it: coarse encodings move a peak by up to half a level. */
@@ -17,7 +17,7 @@ export const peak: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'peak',
   scope: 'file',
   isDoneWhenAdvised: true,
-  usual: { kind: 'peak', goal: -1, advised: true },
+  usual: { key: 'peak', kind: 'peak', goal: -1, advised: true },
   fields: [{ key: 'goal', label: 'Goal', unit: 'dBFS', type: 'number' }],
   schema,
   title: 'peak',

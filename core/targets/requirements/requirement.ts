@@ -1,10 +1,14 @@
 import * as v from 'valibot';
+import type { Field } from '../../audio/index.ts';
+import { idSchema } from '../../audio/index.ts';
 import type { Tag } from '../../containers/index.ts';
 import type { ByteLayout } from '../../encodings/index.ts';
 import type { Facts } from '../../facts/index.ts';
 
 /** Entries that every requirement has. */
 export const common = {
+  /** Its name within the sheet: it stays when the requirement is changed, and no other part of the sheet has it. */
+  key: idSchema,
   /** True if a file that does not meet it still plays: the finding then advises instead of breaks. */
   advised: v.optional(v.boolean()),
 };
@@ -90,18 +94,6 @@ export interface Demands {
   extensions: readonly string[];
 }
 
-/** One entry of a requirement as a form asks for it. */
-export interface Field {
-  /** Its key in the requirement. */
-  readonly key: string;
-  readonly label: string;
-  readonly unit?: string;
-  readonly type: 'number' | 'text' | 'flag' | 'list' | 'rates' | 'choice' | 'choices';
-  readonly optional?: boolean;
-  /** For choices. */
-  readonly options?: () => readonly { readonly value: string; readonly label: string }[];
-}
-
 interface KindBase<R extends { readonly kind: string }> {
   readonly kind: R['kind'];
   /** What a new one starts as. */
@@ -114,6 +106,11 @@ interface KindBase<R extends { readonly kind: string }> {
   readonly title: string;
   /** What it wants, in words: "8 000 Hz". */
   wanted(requirement: R): string;
+  /**
+   * Whether all that meets `asked` meets `implied` too: how what a sheet asks is compared with what its player implies.
+   * Left out where no player implies such a requirement.
+   */
+  covers?(asked: R, implied: R): boolean;
 }
 
 /** A kind of requirement on single files. */

@@ -6,6 +6,7 @@ const hz = v.pipe(v.number(), v.minValue(100), v.maxValue(1_000_000));
 
 const schema = v.pipe(
   v.strictObject({
+    ...common,
     kind: v.literal('sample-rate'),
     /** Hz, or an exact fraction such as "16000000/1020"; the preferred one first. */
     anyOf: v.optional(
@@ -17,7 +18,6 @@ const schema = v.pipe(
     /** Hz: any in between. */
     least: v.optional(hz),
     most: v.optional(hz),
-    ...common,
   }),
   v.check(
     ({ anyOf, least, most }) => (anyOf === undefined) !== (least === undefined && most === undefined),
@@ -36,7 +36,7 @@ const rangeWords = (least: number | undefined, most: number | undefined) =>
 export const sampleRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'sample-rate',
   scope: 'file',
-  usual: { kind: 'sample-rate', anyOf: [16_000] },
+  usual: { key: 'sample-rate', kind: 'sample-rate', anyOf: [16_000] },
   fields: [
     { key: 'anyOf', label: 'One of', unit: 'Hz', type: 'rates', optional: true },
     { key: 'least', label: 'Or at least', unit: 'Hz', type: 'number', optional: true },
@@ -46,6 +46,8 @@ export const sampleRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
   title: 'sample rate',
   wanted: ({ anyOf, least, most }) =>
     anyOf ? formatChoice(anyOf.map((rate) => formatRate(hertz(rate)))) : rangeWords(least, most),
+  covers: ({ anyOf = [] }, implied) =>
+    anyOf.length > 0 && anyOf.every((rate) => implied.anyOf?.some((other) => hertz(other) === hertz(rate))),
   demands: ({ anyOf, least, most }) =>
     anyOf ? { sampleRates: anyOf } : { rateRange: { least: least ?? 1000, most: most ?? 192_000 } },
   check({ anyOf, least = 0, most = Number.POSITIVE_INFINITY }, { facts }) {

@@ -3,17 +3,17 @@ import { formatCount } from '../../audio/index.ts';
 import { common, type SetRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('set-size'),
   /** Bytes of encoded samples that all files together may take. */
   most: v.pipe(v.number(), v.integer(), v.minValue(1)),
-  ...common,
 });
 
 /** The memory budget of the whole set. */
 export const setSize: SetRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'set-size',
   scope: 'set',
-  usual: { kind: 'set-size', most: 65_536 },
+  usual: { key: 'set-size', kind: 'set-size', most: 65_536 },
   fields: [{ key: 'most', label: 'At most', unit: 'bytes', type: 'number' }],
   schema,
   title: 'set size',

@@ -6,11 +6,11 @@ const seconds = v.optional(v.pipe(v.number(), v.minValue(0.001), v.maxValue(60))
 
 const schema = v.pipe(
   v.strictObject({
+    ...common,
     kind: v.literal('silence'),
     /** Seconds, at least, below -60 dBFS. */
     front: seconds,
     back: seconds,
-    ...common,
   }),
   v.check(({ front, back }) => Boolean(front || back), 'say how much silence there is at the start or the end'),
 );
@@ -23,7 +23,7 @@ export const silence: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'silence',
   scope: 'file',
   isDoneWhenAdvised: true,
-  usual: { kind: 'silence', front: 0.5 },
+  usual: { key: 'silence', kind: 'silence', front: 0.5 },
   fields: [
     { key: 'front', label: 'At the start', unit: 's', type: 'number', optional: true },
     { key: 'back', label: 'At the end', unit: 's', type: 'number', optional: true },

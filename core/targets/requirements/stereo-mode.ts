@@ -1,11 +1,7 @@
 import * as v from 'valibot';
 import { common, type FileRequirementKind } from './requirement.ts';
 
-const schema = v.strictObject({
-  kind: v.literal('stereo-mode'),
-  mode: v.picklist(['joint', 'stereo']),
-  ...common,
-});
+const schema = v.strictObject({ ...common, kind: v.literal('stereo-mode'), mode: v.picklist(['joint', 'stereo']) });
 
 const words = { joint: 'joint stereo', stereo: 'stereo' } as const;
 
@@ -13,7 +9,7 @@ const words = { joint: 'joint stereo', stereo: 'stereo' } as const;
 export const stereoMode: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'stereo-mode',
   scope: 'file',
-  usual: { kind: 'stereo-mode', mode: 'joint' },
+  usual: { key: 'stereo-mode', kind: 'stereo-mode', mode: 'joint' },
   fields: [
     {
       key: 'mode',

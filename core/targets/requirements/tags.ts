@@ -5,13 +5,13 @@ import { common, type FileRequirementKind } from './requirement.ts';
 const names = v.optional(v.array(v.pipe(v.string(), v.nonEmpty())));
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('tags'),
   /** Forbidden: no tags and no chunk beside the sound; kept: those of the source; allowed: whatever. */
   rule: v.picklist(['forbidden', 'kept', 'allowed']),
   /** Chunks that may be there although the rest is forbidden, and chunks that must be there. */
   allowed: names,
   required: names,
-  ...common,
 });
 
 const counted = (count: number, one: string, many: string) => `${formatCount(count)} ${count === 1 ? one : many}`;
@@ -25,7 +25,7 @@ const words = { forbidden: 'none', kept: 'those of the source', allowed: 'any' }
 export const tags: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'tags',
   scope: 'file',
-  usual: { kind: 'tags', rule: 'forbidden' },
+  usual: { key: 'tags', kind: 'tags', rule: 'forbidden' },
   fields: [
     {
       key: 'rule',
@@ -48,6 +48,7 @@ export const tags: FileRequirementKind<v.InferOutput<typeof schema>> = {
       ...(rule === 'forbidden' && allowed.length ? [`but ${formatChoice(allowed)} may be there`] : []),
       ...(required.length ? [`with ${required.join(', ')}`] : []),
     ].join(', '),
+  covers: ({ rule }, implied) => rule === implied.rule,
   demands: ({ rule }) => (rule === 'allowed' ? {} : { tags: rule }),
   check({ rule, allowed = [], required = [] }, { facts, sourceTags }) {
     const extras = facts.extras.filter(({ name }) => !allowed.includes(name));

@@ -4,6 +4,7 @@ import { centsBetween, TIMER_RANGES, timerRates } from '../clock.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.strictObject({
+  ...common,
   kind: v.literal('timer-rate'),
   /** Hz of the processor's clock. */
   clock: wholeWithin(TIMER_RANGES.clock),
@@ -13,7 +14,6 @@ const schema = v.strictObject({
   counterBits: wholeWithin(TIMER_RANGES.counterBits),
   /** Hz. */
   wanted: within(TIMER_RANGES.wanted),
-  ...common,
 });
 type TimerRate = v.InferOutput<typeof schema>;
 
@@ -25,7 +25,14 @@ const nearest = (requirement: TimerRate) => timerRates(requirement, requirement.
 export const timerRate: FileRequirementKind<TimerRate> = {
   kind: 'timer-rate',
   scope: 'file',
-  usual: { kind: 'timer-rate', clock: 16_000_000, prescalers: [1, 8, 64, 256, 1024], counterBits: 8, wanted: 16_000 },
+  usual: {
+    key: 'timer-rate',
+    kind: 'timer-rate',
+    clock: 16_000_000,
+    prescalers: [1, 8, 64, 256, 1024],
+    counterBits: 8,
+    wanted: 16_000,
+  },
   fields: [
     { key: 'clock', label: 'Processor clock', unit: 'Hz', type: 'number' },
     { key: 'prescalers', label: 'Prescalers', type: 'list' },

@@ -1,16 +1,17 @@
-import type { Target } from '../target.ts';
+import { EMPTY_SHEET, type Target } from '../target.ts';
 
 /** Common practice, no source: FLAC keeps every bit, as many as there are. */
 export const archiveCopy: Target = {
+  ...EMPTY_SHEET,
   id: 'archive-copy',
   name: 'Archive copy',
   about: 'A copy to keep: lossless, at the rate and the depth of the source, with its tags.',
   requirements: [
-    { kind: 'container', anyOf: ['flac'] },
-    { kind: 'encoding', anyOf: ['flac'] },
-    { kind: 'tags', rule: 'kept' },
-    { kind: 'extension', anyOf: ['flac'] },
+    { key: 'container', kind: 'container', anyOf: ['flac'] },
+    { key: 'encoding', kind: 'encoding', anyOf: ['flac'] },
+    { key: 'tags', kind: 'tags', rule: 'kept' },
+    { key: 'extension', kind: 'extension', anyOf: ['flac'] },
   ],
   naming: { separator: '-' },
-  player: { reads: 'header', extraChunks: 'skips', order: 'name', speaker: { low: 20, high: 20_000 } },
+  player: { reads: 'header', 'extra-chunks': 'skips', order: 'name', speaker: { low: 20, high: 20_000 } },
 };

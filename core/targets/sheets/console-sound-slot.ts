@@ -1,26 +1,37 @@
-import type { Target } from '../target.ts';
+import { EMPTY_SHEET, type Target } from '../target.ts';
 
 /** Common practice, no source: the size is that of the sound that is replaced; change it to yours. */
 export const consoleSoundSlot: Target = {
+  ...EMPTY_SHEET,
   id: 'console-sound-slot',
   name: 'Console sound slot',
   about: 'Replaces a sound in the memory of a console or arcade board: it may be no larger than the one it replaces.',
   requirements: [
-    { kind: 'container', anyOf: ['headerless'] },
-    { kind: 'encoding', anyOf: ['pcm-s16le'] },
-    { kind: 'sample-rate', least: 4000, most: 32_000 },
-    { kind: 'channels', anyOf: [1] },
-    { kind: 'file-size', most: 48_000 },
-    { kind: 'peak', goal: -1, advised: true },
-    { kind: 'extension', anyOf: ['bin'] },
+    { key: 'container', kind: 'container', anyOf: ['headerless'] },
+    { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
+    { key: 'sample-rate', kind: 'sample-rate', least: 4000, most: 32_000 },
+    { key: 'channels', kind: 'channels', anyOf: [1] },
+    { key: 'file-size', kind: 'file-size', most: 48_000 },
+    { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
+    { key: 'extension', kind: 'extension', anyOf: ['bin'] },
   ],
   variants: [
     {
       id: 'big-endian',
       name: 'big-endian',
-      requirements: [{ kind: 'encoding', anyOf: ['pcm-s16be'] }],
+      replace: {
+        requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16be'] }],
+        player: { assumes: { encoding: 'pcm-s16be', sampleRate: 32_000, channels: 1 } },
+      },
+      without: [],
     },
   ],
   naming: { separator: '_' },
-  player: { reads: 'bare', extraChunks: 'plays', order: 'slot', speaker: { low: 100, high: 12_000 } },
+  player: {
+    reads: 'bare',
+    'extra-chunks': 'plays',
+    order: 'slot',
+    speaker: { low: 100, high: 12_000 },
+    assumes: { encoding: 'pcm-s16le', sampleRate: 32_000, channels: 1 },
+  },
 };

@@ -1,37 +1,51 @@
-import type { Target } from '../target.ts';
+import { EMPTY_SHEET, type Target } from '../target.ts';
 
 /** Common practice, no source: newer sets play 72 720 frames and more. The greatest length of older ones is from memory. */
 export const deskPhoneRingTone: Target = {
+  ...EMPTY_SHEET,
   id: 'desk-phone-ring-tone',
   name: 'Desk phone ring tone',
   about: 'Office telephones that load their ring tones as bare mu-law samples and name them in a list file.',
   requirements: [
-    { kind: 'container', anyOf: ['headerless'] },
-    { kind: 'encoding', anyOf: ['mu-law'] },
-    { kind: 'sample-rate', anyOf: [8000] },
-    { kind: 'channels', anyOf: [1] },
-    { kind: 'frames', multipleOf: 240, least: 240 },
-    { kind: 'frames', most: 16_080, advised: true },
-    { kind: 'peak', goal: -1, advised: true },
-    { kind: 'tags', rule: 'forbidden' },
-    { kind: 'extension', anyOf: ['raw'] },
+    { key: 'container', kind: 'container', anyOf: ['headerless'] },
+    { key: 'encoding', kind: 'encoding', anyOf: ['mu-law'] },
+    { key: 'sample-rate', kind: 'sample-rate', anyOf: [8000] },
+    { key: 'channels', kind: 'channels', anyOf: [1] },
+    { key: 'frames', kind: 'frames', multipleOf: 240, least: 240 },
+    { key: 'frames-advised', kind: 'frames', most: 16_080, advised: true },
+    { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
+    { key: 'tags', kind: 'tags', rule: 'forbidden' },
+    { key: 'extension', kind: 'extension', anyOf: ['raw'] },
   ],
   variants: [
     {
       id: 'older-sets',
       name: 'older sets',
-      requirements: [{ kind: 'frames', multipleOf: 240, least: 240, most: 16_080 }],
-      without: ['frames'],
+      replace: { requirements: [{ key: 'frames', kind: 'frames', multipleOf: 240, least: 240, most: 16_080 }] },
+      without: ['frames-advised'],
     },
   ],
   naming: { separator: '-' },
-  listFile: { name: 'ring-tones.txt', header: '', row: '{displayName}\t{fileName}', footer: '' },
+  lists: [
+    {
+      key: 'list',
+      path: 'ring-tones.txt',
+      text: 'utf-8',
+      lineEnd: '\n',
+      escape: 'none',
+      header: '',
+      row: '{displayName}\t{fileName}',
+      footer: '',
+      per: 'file',
+    },
+  ],
   player: {
     reads: 'bare',
-    extraChunks: 'plays',
+    'extra-chunks': 'plays',
     order: 'list',
-    playsAt: 8000,
-    block: 240,
+    'plays-at': 8000,
+    block: { frames: 240, fill: 'previous' },
     speaker: { low: 300, high: 3400 },
+    assumes: { encoding: 'mu-law', sampleRate: 8000, channels: 1 },
   },
 };

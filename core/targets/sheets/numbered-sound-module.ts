@@ -1,30 +1,50 @@
-import type { Target } from '../target.ts';
+import { EMPTY_SHEET, type Target } from '../target.ts';
 
 /** Common practice, no source. */
 export const numberedSoundModule: Target = {
+  ...EMPTY_SHEET,
   id: 'numbered-sound-module',
   name: 'Numbered sound module',
   about: 'Small boards that play files by number from a card: 0000, 0001 and so on.',
   requirements: [
-    { kind: 'container', anyOf: ['wav'] },
-    { kind: 'encoding', anyOf: ['pcm-s16le'] },
-    { kind: 'sample-rate', most: 32_000 },
-    { kind: 'channels', anyOf: [1] },
-    { kind: 'peak', goal: -1, advised: true },
-    { kind: 'tags', rule: 'forbidden' },
-    { kind: 'extension', anyOf: ['wav'] },
-    { kind: 'name', digits: 4 },
-    { kind: 'nothing-else', but: ['slots.txt'] },
+    { key: 'container', kind: 'container', anyOf: ['wav'] },
+    { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
+    { key: 'sample-rate', kind: 'sample-rate', most: 32_000 },
+    { key: 'channels', kind: 'channels', anyOf: [1] },
+    { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
+    { key: 'tags', kind: 'tags', rule: 'forbidden' },
+    { key: 'extension', kind: 'extension', anyOf: ['wav'] },
+    { key: 'name', kind: 'name', digits: 4 },
+    { key: 'nothing-else', kind: 'nothing-else', but: ['slots.txt'] },
   ],
-  variants: [{ id: '4-bit', name: '4-bit', requirements: [{ kind: 'encoding', anyOf: ['ima-adpcm'] }] }],
+  variants: [
+    {
+      id: '4-bit',
+      name: '4-bit',
+      replace: { requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['ima-adpcm'] }] },
+      without: [],
+    },
+  ],
   naming: { separator: '-' },
-  listFile: { name: 'slots.txt', header: 'slot\tfile\tsound', row: '{slot}\t{fileName}\t{displayName}', footer: '' },
-  slots: { word: 'number', first: 0, count: 10_000 },
+  lists: [
+    {
+      key: 'list',
+      path: 'slots.txt',
+      text: 'utf-8',
+      lineEnd: '\n',
+      escape: 'none',
+      header: 'slot\tfile\tsound',
+      row: '{slot}\t{fileName}\t{displayName}',
+      footer: '',
+      per: 'file',
+    },
+  ],
+  places: { words: ['number'], first: 0, count: 10_000, labels: {} },
   player: {
     reads: 'header',
-    extraChunks: 'plays',
+    'extra-chunks': 'plays',
     order: 'slot',
-    longestName: 12,
+    'longest-name': 12,
     speaker: { low: 200, high: 12_000 },
   },
 };

@@ -1,23 +1,34 @@
-import type { Target } from '../target.ts';
+import { EMPTY_SHEET, type Target } from '../target.ts';
 
 /** Common practice, no source. */
 export const telephoneSystemMessage: Target = {
+  ...EMPTY_SHEET,
   id: 'telephone-system-message',
   name: 'Telephone system message',
   about: 'Telephone exchanges and answering systems that play announcements, menus and music on hold.',
   requirements: [
-    { kind: 'container', anyOf: ['wav'] },
-    { kind: 'encoding', anyOf: ['pcm-s16le'] },
-    { kind: 'sample-rate', anyOf: [8000] },
-    { kind: 'channels', anyOf: [1] },
-    { kind: 'peak', goal: -1, advised: true },
-    { kind: 'extension', anyOf: ['wav'] },
-    { kind: 'name', plain: true, notDigitsOnly: true },
+    { key: 'container', kind: 'container', anyOf: ['wav'] },
+    { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
+    { key: 'sample-rate', kind: 'sample-rate', anyOf: [8000] },
+    { key: 'channels', kind: 'channels', anyOf: [1] },
+    { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
+    { key: 'extension', kind: 'extension', anyOf: ['wav'] },
+    { key: 'name', kind: 'name', plain: true, notDigitsOnly: true },
   ],
   variants: [
-    { id: 'a-law', name: 'A-law', requirements: [{ kind: 'encoding', anyOf: ['a-law'] }] },
-    { id: 'mu-law', name: 'mu-law', requirements: [{ kind: 'encoding', anyOf: ['mu-law'] }] },
+    {
+      id: 'a-law',
+      name: 'A-law',
+      replace: { requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['a-law'] }] },
+      without: [],
+    },
+    {
+      id: 'mu-law',
+      name: 'mu-law',
+      replace: { requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['mu-law'] }] },
+      without: [],
+    },
   ],
   naming: { separator: '-' },
-  player: { reads: 'header', extraChunks: 'skips', order: 'name', speaker: { low: 300, high: 3400 } },
+  player: { reads: 'header', 'extra-chunks': 'skips', order: 'name', speaker: { low: 300, high: 3400 } },
 };

@@ -1,28 +1,29 @@
-import type { Target } from '../target.ts';
+import { EMPTY_SHEET, type Target } from '../target.ts';
 
 /** Common practice, no source. */
 export const transmitterSpokenCue: Target = {
+  ...EMPTY_SHEET,
+  edition: 2,
   id: 'transmitter-spoken-cue',
   name: 'Transmitter spoken cue',
   about: 'Remote controls for models that speak: short names, one language per folder.',
   requirements: [
-    { kind: 'container', anyOf: ['wav'] },
-    { kind: 'encoding', anyOf: ['pcm-s16le'] },
-    { kind: 'sample-rate', anyOf: [32_000, 16_000] },
-    { kind: 'channels', anyOf: [1] },
-    { kind: 'peak', goal: -1, advised: true },
-    { kind: 'tags', rule: 'forbidden' },
-    { kind: 'extension', anyOf: ['wav'] },
-    { kind: 'name', plain: true, mostWithExtension: 10 },
-    { kind: 'folder', path: 'sounds/en' },
+    { key: 'container', kind: 'container', anyOf: ['wav'] },
+    { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
+    { key: 'sample-rate', kind: 'sample-rate', anyOf: [32_000, 16_000] },
+    { key: 'channels', kind: 'channels', anyOf: [1] },
+    { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
+    { key: 'tags', kind: 'tags', rule: 'forbidden' },
+    { key: 'extension', kind: 'extension', anyOf: ['wav'] },
+    { key: 'name', kind: 'name', plain: true, mostWithExtension: 10 },
+    { key: 'folder', kind: 'folder', path: 'sounds/en' },
   ],
   naming: { separator: '-' },
   player: {
     reads: 'header',
-    extraChunks: 'skips',
+    'extra-chunks': 'skips',
     order: 'name',
-    longestName: 10,
-    playsAt: 32_000,
+    'longest-name': 10,
     speaker: { low: 300, high: 8000 },
   },
 };

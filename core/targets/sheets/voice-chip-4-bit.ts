@@ -1,25 +1,37 @@
-import type { Target } from '../target.ts';
+import { EMPTY_SHEET, type Target } from '../target.ts';
 
 /** Common practice, no source. */
 export const voiceChip4Bit: Target = {
+  ...EMPTY_SHEET,
   id: 'voice-chip-4-bit',
   name: 'Voice chip, 4-bit',
   about: 'Chips that speak from a serial memory: bare 4-bit ADPCM, half a byte for each sample.',
   requirements: [
-    { kind: 'container', anyOf: ['headerless'] },
-    { kind: 'encoding', anyOf: ['ima-adpcm-low'] },
-    { kind: 'sample-rate', anyOf: [8000] },
-    { kind: 'channels', anyOf: [1] },
-    { kind: 'peak', goal: -1, advised: true },
-    { kind: 'extension', anyOf: ['bin'] },
+    { key: 'container', kind: 'container', anyOf: ['headerless'] },
+    { key: 'encoding', kind: 'encoding', anyOf: ['ima-adpcm-low'] },
+    { key: 'sample-rate', kind: 'sample-rate', anyOf: [8000] },
+    { key: 'channels', kind: 'channels', anyOf: [1] },
+    { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
+    { key: 'extension', kind: 'extension', anyOf: ['bin'] },
   ],
-  variants: [{ id: '12-bit', name: '12-bit OKI', requirements: [{ kind: 'encoding', anyOf: ['oki-adpcm'] }] }],
+  variants: [
+    {
+      id: '12-bit',
+      name: '12-bit OKI',
+      replace: {
+        requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['oki-adpcm'] }],
+        player: { assumes: { encoding: 'oki-adpcm', sampleRate: 8000, channels: 1 } },
+      },
+      without: [],
+    },
+  ],
   naming: { separator: '_' },
   player: {
     reads: 'bare',
-    extraChunks: 'plays',
+    'extra-chunks': 'plays',
     order: 'slot',
-    playsAt: 8000,
+    'plays-at': 8000,
     speaker: { low: 300, high: 3400 },
+    assumes: { encoding: 'ima-adpcm-low', sampleRate: 8000, channels: 1 },
   },
 };

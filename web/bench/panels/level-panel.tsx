@@ -27,7 +27,7 @@ const USUAL_LIMIT = -1;
 const GATING_BLOCK = 0.4;
 
 /** How loud, what is taken out, the limiter; with the headroom as a figure. */
-export function LevelPanel({ settings, source, target, preview, store, onChange }: PanelProps) {
+export function LevelPanel({ settings, source, target, preview, store, saving, onChange }: PanelProps) {
   const wish: Wish = settings.level === 'automatic' ? {} : settings.level;
   const [isEvening, setIsEvening] = useState(false);
   const report = preview?.report;
@@ -164,7 +164,9 @@ export function LevelPanel({ settings, source, target, preview, store, onChange 
           ]}
         />
       )}
-      {isEvening && <EvenOutDialog store={store} target={target} onClose={() => setIsEvening(false)} />}
+      {isEvening && (
+        <EvenOutDialog store={store} target={target} undo={saving.undo} onClose={() => setIsEvening(false)} />
+      )}
     </div>
   );
 }

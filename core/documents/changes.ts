@@ -1,0 +1,170 @@
+import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing';
+import * as v from 'valibot';
+import { InputError, notFinite, shortened } from '../audio/index.ts';
+import { valuesSchema } from '../targets/index.ts';
+import { type ClipDoc, clipEntries, type JobDoc, jobEntries, wishesSchema } from './job.ts';
+
+/** A clip of a job that is worked on: its rank says where it stands, so that moving one changes that one alone. */
+export interface RankedClip extends ClipDoc {
+  /** Clips stand in the order of their ranks, compared sign by sign. */
+  readonly rank: string;
+}
+
+/** A job that is worked on. */
+export interface WorkingJob extends Omit<JobDoc, 'format' | 'clips'> {
+  readonly clips: readonly RankedClip[];
+}
+
+/**
+ * A change of a job: what is at which place after it, null where nothing is. Places are `title`, `variant`, and an entry
+ * of a map by its key: `clips/<id>`, `values/<id>`, `wishes/<station>`, `places/<number>`, `ownLists/<key>`.
+ */
+export type Change = Readonly<Record<string, unknown>>;
+
+/** Places of a job that are one value. */
+const SINGLE = ['title', 'variant'] as const;
+/** Places of a job that are maps. */
+const MAPS = ['values', 'wishes', 'places', 'ownLists'] as const;
+
+type Single = (typeof SINGLE)[number];
+type MapName = (typeof MAPS)[number];
+
+/** The name of a place, taken apart. */
+export type Place =
+  | { readonly [Of in Single]: { readonly of: Of } }[Single]
+  | { readonly [Of in MapName | 'clips']: { readonly of: Of; readonly key: string } }[MapName | 'clips'];
+
+const isSingle = (of: string): of is Single => SINGLE.some((name) => name === of);
+const isMap = (of: string): of is MapName => MAPS.some((name) => name === of);
+
+/** @throws InputError with code `bad-document` where a job has no such place */
+export function placeOf(name: string): Place {
+  const at = name.indexOf('/');
+  const [of, key] = at < 0 ? [name, ''] : [name.slice(0, at), name.slice(at + 1)];
+  if (at < 0 && isSingle(of)) return { of };
+  if (key !== '' && (isMap(of) || of === 'clips')) return { of, key } as Place;
+  throw new InputError(
+    'bad-document',
+    `The change, ${shortened(name, 80)}: a job has no such place; load the page again.`,
+  );
+}
+
+const rankedClip = v.strictObject({ ...clipEntries, rank: v.pipe(v.string(), v.regex(/^[0-9A-Za-z]{1,200}$/)) });
+
+const mapSchemas = {
+  values: valuesSchema,
+  wishes: wishesSchema,
+  places: jobEntries.places,
+  ownLists: jobEntries.ownLists,
+} as const;
+
+/** The schema of what may be put at a place, within what it stands in: the place's own name stays in what is refused. */
+function schemaAt(place: Place): v.GenericSchema<unknown, unknown> {
+  if (place.of === 'title' || place.of === 'variant') return jobEntries[place.of];
+  return place.of === 'clips' ? rankedClip : mapSchemas[place.of];
+}
+
+/**
+ * A change as it comes from anywhere.
+ * @throws InputError with code `bad-document` naming the place and the entry that is wrong
+ */
+export function readChange(value: Readonly<Record<string, unknown>>): Change {
+  const bad = (place: string, what: string) =>
+    new InputError(
+      'bad-document',
+      `The change, ${shortened(place, 80)}: ${shortened(what, 300)}; correct it and try again.`,
+    );
+  const entries = Object.entries(value);
+  if (entries.length === 0) throw bad('the whole', 'it changes nothing');
+  return Object.fromEntries(
+    entries.map(([name, entry]) => {
+      const place = placeOf(name);
+      if (entry === null && place.of !== 'title') return [name, null];
+      const endless = notFinite({ entry });
+      if (endless !== null) throw bad(name, `${endless} is not a number`);
+      const isEntry = 'key' in place && place.of !== 'clips';
+      const result = v.safeParse(schemaAt(place), isEntry ? { [place.key]: entry } : entry);
+      if (!result.success) {
+        const [issue] = result.issues;
+        const path = (issue.path ?? []).map(({ key }) => String(key)).slice(isEntry ? 1 : 0);
+        throw bad([name, ...path].join('.'), issue.message);
+      }
+      const read = isEntry ? (result.output as Record<string, unknown>)[place.key] : result.output;
+      if (place.of === 'clips' && (read as RankedClip).id !== place.key) throw bad(name, 'the clip has another id');
+      return [name, read];
+    }),
+  );
+}
+
+/** What is at a place; null where nothing is. */
+function entryAt(job: WorkingJob, place: Place): unknown {
+  if (place.of === 'title' || place.of === 'variant') return job[place.of];
+  if (place.of === 'clips') return job.clips.find(({ id }) => id === place.key) ?? null;
+  return (job[place.of] as Readonly<Record<string, unknown>>)[place.key] ?? null;
+}
+
+/** What is at the places of a change now: the change that takes it back. */
+export const inverseOf = (job: WorkingJob, change: Change): Change =>
+  Object.fromEntries(Object.keys(change).map((name) => [name, entryAt(job, placeOf(name))]));
+
+const byRank = (a: RankedClip, b: RankedClip): number =>
+  a.rank < b.rank ? -1 : a.rank > b.rank ? 1 : a.id < b.id ? -1 : 1;
+
+/** A map with one entry replaced, or removed where it is null. */
+export function withEntry<T>(
+  map: Readonly<Record<string, T>>,
+  key: string,
+  entry: unknown,
+): Readonly<Record<string, T>> {
+  const rest = Object.fromEntries(Object.entries(map).filter(([name]) => name !== key));
+  return entry === null ? rest : { ...rest, [key]: entry as T };
+}
+
+/** A job after a change. What was not changed is the same object as before. */
+export function applyChange(job: WorkingJob, change: Change): WorkingJob {
+  const clips = new Map<string, RankedClip | null>();
+  let next = job;
+  for (const [name, entry] of Object.entries(change)) {
+    const place = placeOf(name);
+    if (place.of === 'title' || place.of === 'variant') next = { ...next, [place.of]: entry };
+    else if (place.of === 'clips') clips.set(place.key, entry as RankedClip | null);
+    else
+      next = { ...next, [place.of]: withEntry(next[place.of] as Readonly<Record<string, unknown>>, place.key, entry) };
+  }
+  if (clips.size === 0) return next;
+  const kept = job.clips.flatMap((clip) => (clips.has(clip.id) ? (clips.get(clip.id) ?? []) : [clip]));
+  const known = new Set(job.clips.map(({ id }) => id));
+  const added = [...clips.values()].filter((clip) => clip !== null && !known.has(clip.id)) as RankedClip[];
+  return { ...next, clips: [...kept, ...added].sort(byRank) };
+}
+
+/** Ranks for so many clips after the last of those that are there. */
+export const ranksAfter = (clips: readonly Pick<RankedClip, 'rank'>[], count: number): readonly string[] =>
+  generateNKeysBetween(clips.at(-1)?.rank ?? null, null, count);
+
+/** The rank of a clip that is to stand at a position among the others. */
+export function rankAt(others: readonly Pick<RankedClip, 'rank'>[], position: number): string {
+  const before = others[position - 1]?.rank ?? null;
+  // Two that were put at the same place at the same time may have the same rank.
+  const after = others.slice(position).find(({ rank }) => before === null || rank > before)?.rank ?? null;
+  return generateKeyBetween(before, after);
+}
+
+/** The change that removes a clip, and takes it from its places. */
+export const removalOf = (job: Pick<WorkingJob, 'places'>, clipId: string): Change => ({
+  [`clips/${clipId}`]: null,
+  ...Object.fromEntries(
+    Object.entries(job.places).flatMap(([place, id]) => (id === clipId ? [[`places/${place}`, null]] : [])),
+  ),
+});
+
+/** The document of a job that is worked on. */
+export function jobDocOf({ clips, ...job }: WorkingJob): JobDoc {
+  return { format: 2, ...job, clips: clips.map(({ rank: _, ...clip }) => clip) };
+}
+
+/** A document as a job to be worked on. */
+export function workingJobOf({ format: _, clips, ...job }: JobDoc): WorkingJob {
+  const ranks = ranksAfter([], clips.length);
+  return { ...job, clips: clips.map((clip, i) => ({ ...clip, rank: ranks[i] ?? '' })) };
+}

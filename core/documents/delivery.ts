@@ -1,0 +1,63 @@
+import * as v from 'valibot';
+import type { RenderReport } from '../chain/index.ts';
+import type { Reading } from '../containers/index.ts';
+import type { Facts } from '../facts/index.ts';
+import type { Finding } from '../findings/index.ts';
+import { FORMAT, type Target, targetSchema } from '../targets/index.ts';
+import { jobSchema } from './job.ts';
+
+const whole = v.pipe(v.number(), v.integer(), v.minValue(0));
+
+/** What the program itself writes: measured, not typed by anybody. */
+const record = <T>() => v.looseObject({}) as unknown as v.GenericSchema<T>;
+
+const partSchema = v.strictObject({
+  /** Id of the clip. */
+  clip: v.string(),
+  /** Where in the file it stands, in bytes. */
+  offset: whole,
+  length: whole,
+  facts: record<Facts>(),
+  report: record<RenderReport>(),
+  findings: v.array(record<Finding>()),
+});
+
+export const artifactSchema = v.strictObject({
+  /** From the top of the card. */
+  path: v.string(),
+  role: v.picklist(['sound', 'list', 'pack']),
+  bytes: whole,
+  sha256: v.string(),
+  /** Hash of all that it was made of: what is the same need not be made again. Empty where nobody recorded it. */
+  madeOf: v.string(),
+  /** The clips that stand in it. */
+  parts: v.array(partSchema),
+});
+
+/** What was delivered, and of what: it never changes. */
+export const deliverySchema = v.strictObject({
+  format: v.literal(FORMAT),
+  id: v.string(),
+  /** The version of core that made it. */
+  core: v.string(),
+  /** As it was. */
+  job: jobSchema,
+  /** As it was: its variant and values filled in. */
+  sheet: targetSchema as v.GenericSchema<Target>,
+  sources: v.record(
+    v.string(),
+    v.strictObject({
+      sha256: v.string(),
+      reading: v.nullable(record<Reading>()),
+      track: whole,
+      facts: record<Facts>(),
+    }),
+  ),
+  /** In the order in which they are copied. */
+  artifacts: v.array(artifactSchema),
+  /** On the set as a whole. */
+  findings: v.array(record<Finding>()),
+});
+
+export type Artifact = v.InferOutput<typeof artifactSchema>;
+export type DeliveryRecord = v.InferOutput<typeof deliverySchema>;

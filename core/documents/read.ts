@@ -1,0 +1,130 @@
+import { findNodeAtLocation, type ParseError, parse, parseTree, printParseErrorCode } from 'jsonc-parser';
+import * as v from 'valibot';
+import { InputError, notFinite, shortened } from '../audio/index.ts';
+import { type Target, targetSchema } from '../targets/index.ts';
+import { type DeliveryRecord, deliverySchema } from './delivery.ts';
+import { MOVED_FROM_1 } from './from-1.ts';
+import { type JobDoc, jobSchema } from './job.ts';
+import { type DocumentKind, formatOf, isObject, upcast } from './upcast.ts';
+
+interface Documents {
+  sheet: Target;
+  job: JobDoc;
+  delivery: DeliveryRecord;
+}
+
+const schemas: { readonly [K in DocumentKind]: v.GenericSchema<unknown, Documents[K]> } = {
+  sheet: targetSchema as v.GenericSchema<unknown, Target>,
+  job: jobSchema as v.GenericSchema<unknown, JobDoc>,
+  delivery: deliverySchema as v.GenericSchema<unknown, DeliveryRecord>,
+};
+
+/** No document of ours is nested so deeply; parsers that call themselves lose their way in what is. */
+const DEEPEST = 60;
+
+type Path = readonly (string | number)[];
+
+/** Of the alternatives of a union the one that went furthest into the value tells most. */
+function deepest(issue: v.BaseIssue<unknown>): { readonly path: Path; readonly message: string } {
+  const own = (issue.path ?? []).map(({ key }) => key as string | number);
+  const inner = (issue.issues ?? []).map(deepest).sort((a, b) => b.path.length - a.path.length)[0];
+  if (!inner || inner.path.length === 0) return { path: own, message: issue.message };
+  return { path: [...own, ...inner.path], message: inner.message };
+}
+
+const bad = (name: string, where: string, what: string) =>
+  new InputError('bad-document', `${name}, ${where}: ${shortened(what, 400)}; correct it and try again.`);
+
+/** Depth of a value, as far as it matters. */
+function depthOf(value: unknown): number {
+  let layer: readonly unknown[] = [value];
+  for (let depth = 0; depth <= DEEPEST; depth++) {
+    layer = layer.flatMap((entry) => (typeof entry === 'object' && entry !== null ? Object.values(entry) : []));
+    if (layer.length === 0) return depth;
+  }
+  return DEEPEST + 1;
+}
+
+const tooDeep = `it is nested more than ${DEEPEST} deep`;
+
+type Checked<T> = { readonly document: T } | { readonly path: Path; readonly message: string };
+
+/** A document of the present format, or what is wrong with it and where. */
+function checked<K extends DocumentKind>(kind: K, value: unknown): Checked<Documents[K]> {
+  if (!isObject(value)) return { path: [], message: 'it is not an object of JSON' };
+  const endless = notFinite(value);
+  if (endless !== null) return { path: endless.split('.'), message: 'it is not a number' };
+  const result = v.safeParse(schemas[kind], value);
+  return result.success ? { document: result.output as Documents[K] } : deepest(result.issues[0]);
+}
+
+/**
+ * A document that comes from anywhere as a value: brought to the present format and checked.
+ * @param name what it is called, for refusals
+ * @throws InputError with code `bad-document` naming the entry, or `newer-format`
+ */
+export function readDocument<K extends DocumentKind>(kind: K, value: unknown, name: string): Documents[K] {
+  if (depthOf(value) > DEEPEST) throw bad(name, 'the whole', tooDeep);
+  const answer = checked(kind, upcast(kind, value, name));
+  if ('document' in answer) return answer.document;
+  throw bad(name, answer.path.join('.') || 'the whole', answer.message);
+}
+
+/** Line of a place in a text, from 1. */
+const lineAt = (text: string, offset: number): number => text.slice(0, offset).split('\n').length;
+
+/** Codes of the parser as words: "CommaExpected" becomes "comma expected". */
+const inWords = (code: string): string => code.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase();
+
+/** Where a text becomes nested too deeply; null where it does not. */
+function tooDeepAt(text: string): number | null {
+  let depth = 0;
+  for (const { 0: token, index } of text.matchAll(/"(?:[^"\\]|\\.)*"|[[\]{}]/g)) {
+    if (token === '{' || token === '[') depth++;
+    if (token === '}' || token === ']') depth--;
+    if (depth > DEEPEST) return index;
+  }
+  return null;
+}
+
+/** Where in a text an entry stands, or what is there of the way to it. */
+function offsetOf(text: string, path: Path, isFormat1: boolean): number {
+  const tree = parseTree(text);
+  const [head = '', index, ...rest] = path;
+  const before = isFormat1 ? MOVED_FROM_1[String(head)] : undefined;
+  // What is the first of several now stood alone then.
+  const place = before ? [...before, ...(typeof index === 'number' ? rest : [index ?? '', ...rest])] : path;
+  for (let length = place.length; length > 0; length--) {
+    const found = tree && findNodeAtLocation(tree, place.slice(0, length));
+    if (found) return found.offset;
+  }
+  return tree?.offset ?? 0;
+}
+
+/**
+ * A document from the text of its file, JSON as the published schemas describe it.
+ * @param name what the file is called, for refusals
+ * @throws InputError with code `bad-document` naming the line and the entry, or `newer-format`
+ */
+export function parseDocument<K extends DocumentKind>(kind: K, text: string, name: string): Documents[K] {
+  const deep = tooDeepAt(text);
+  if (deep !== null) throw bad(name, `line ${lineAt(text, deep)}`, tooDeep);
+  const errors: ParseError[] = [];
+  const value: unknown = parse(text, errors, { allowTrailingComma: false, disallowComments: true });
+  const [error] = errors;
+  if (error) {
+    const what = `this is not JSON: ${inWords(printParseErrorCode(error.error))}`;
+    throw bad(name, `line ${lineAt(text, error.offset)}`, what);
+  }
+  const answer = checked(kind, upcast(kind, value, name));
+  if ('document' in answer) return answer.document;
+  const { path, message } = answer;
+  const line = lineAt(text, offsetOf(text, path, isObject(value) && formatOf(value) === 1));
+  throw bad(name, `line ${line}`, `${path.join('.') || `the ${kind}`}: ${message}`);
+}
+
+/** A target sheet from its file. */
+export const readSheet = (text: string, name: string): Target => parseDocument('sheet', text, name);
+
+/** A sheet as the text of its file, its entries in the order of the schema. */
+export const sheetText = (target: Target): string => `${JSON.stringify(v.parse(targetSchema, target), null, 2)}\n`;

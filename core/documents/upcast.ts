@@ -1,0 +1,45 @@
+import { InputError } from '../audio/index.ts';
+import { FORMAT } from '../targets/index.ts';
+import { deliveryFrom1, jobFrom1, sheetFrom1 } from './from-1.ts';
+
+/** Documents that are written to disk, sent and passed on. */
+export type DocumentKind = 'sheet' | 'job' | 'delivery';
+
+export type Json = Readonly<Record<string, unknown>>;
+
+/**
+ * Brings a document of one format to the next. What is not shaped as that format has it is handed on as it is: the schema
+ * of the present format says what is wrong with it.
+ */
+type Upcaster = (document: Json) => Json;
+
+/** For each kind the steps from each format to the next, the first from format 1. A new format: one more in each row. */
+const upcasters: Readonly<Record<DocumentKind, readonly Upcaster[]>> = {
+  sheet: [sheetFrom1],
+  job: [jobFrom1],
+  delivery: [deliveryFrom1],
+};
+
+export const isObject = (value: unknown): value is Json =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** The format of a document; those of the first do not say it. */
+export const formatOf = (document: Json): unknown => document.format ?? 1;
+
+/**
+ * A document in the present format, whichever it came in; its entries are checked by its schema afterwards.
+ * @param name what it is called, for refusals
+ * @throws InputError with code `newer-format`
+ */
+export function upcast(kind: DocumentKind, value: unknown, name: string): unknown {
+  if (!isObject(value)) return value;
+  const format = formatOf(value);
+  if (typeof format !== 'number' || !Number.isInteger(format) || format < 1) return value;
+  if (format > FORMAT) {
+    throw new InputError(
+      'newer-format',
+      `${name} is of format ${format}, and this Tambur reads up to format ${FORMAT}; use a newer Tambur.`,
+    );
+  }
+  return upcasters[kind].slice(format - 1).reduce((document, step) => step(document), value);
+}

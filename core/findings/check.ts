@@ -1,0 +1,76 @@
+import { formatCount, formatDb } from '../audio/index.ts';
+import type { RenderReport } from '../chain/index.ts';
+import type { Facts } from '../facts/index.ts';
+import { type Answer, kindOf, type Requirement, type SetSubject, type Subject, type Target } from '../targets/index.ts';
+
+export type Verdict = 'meets' | 'breaks' | 'advises' | 'unknown';
+
+/** One requirement checked against one file, or against the whole set. */
+export interface Finding {
+  /** The requirement's key in the sheet; its kind where it is none of a sheet. */
+  readonly key: string;
+  /** Which kind of requirement, and its title for people; `headroom` is not a requirement, but every sound needs it. */
+  readonly requirement: Requirement['kind'] | 'headroom';
+  readonly title: string;
+  readonly verdict: Verdict;
+  readonly wanted: string;
+  readonly found: string;
+  /** What to do; empty where nothing is to be done. */
+  readonly mend: string;
+}
+
+function findingOf(requirement: Requirement, answer: Answer): Finding {
+  const kind = kindOf(requirement);
+  const failed = requirement.advised ? 'advises' : 'breaks';
+  const verdict = answer.meets === null ? 'unknown' : answer.meets ? 'meets' : failed;
+  return {
+    key: requirement.key,
+    requirement: requirement.kind,
+    title: kind.title,
+    verdict,
+    wanted: kind.wanted(requirement),
+    found: answer.found,
+    mend: verdict === failed ? (answer.mend ?? '') : '',
+  };
+}
+
+/** A file against every requirement of the sheet that speaks of single files. */
+export const checkFile = (
+  target: Pick<Target, 'requirements'>,
+  facts: Facts,
+  fileName: string,
+  more: Pick<Subject, 'folder' | 'sourceTags'> = {},
+): Finding[] =>
+  target.requirements.flatMap((requirement) => {
+    const kind = kindOf(requirement);
+    return kind.scope === 'file' ? [findingOf(requirement, kind.check(requirement, { ...more, facts, fileName }))] : [];
+  });
+
+/** All files of a job against the requirements that speak of the set. */
+export const checkSet = (target: Pick<Target, 'requirements'>, set: SetSubject): Finding[] =>
+  target.requirements.flatMap((requirement) => {
+    const kind = kindOf(requirement);
+    return kind.scope === 'set' ? [findingOf(requirement, kind.check(requirement, set))] : [];
+  });
+
+/** What making the file cost: frames that exceeded full scale and were flattened. Nothing, where none were. */
+export const checkReport = ({ clippedFrames, headroomDb }: RenderReport): Finding[] =>
+  clippedFrames === 0
+    ? []
+    : [
+        {
+          key: 'headroom',
+          requirement: 'headroom',
+          title: 'headroom',
+          verdict: 'advises',
+          wanted: 'no flattened frames',
+          found: `${formatCount(clippedFrames)} ${clippedFrames === 1 ? 'frame' : 'frames'} flattened`,
+          mend: `lower the gain by ${formatDb(Math.max(0.1, -(headroomDb ?? 0)), 'dB')}, or use the limiter`,
+        },
+      ];
+
+/** The gravest verdict of all; `meets` where there is none. */
+export function worstOf(findings: readonly Finding[]): Verdict {
+  const order: readonly Verdict[] = ['breaks', 'advises', 'unknown', 'meets'];
+  return order.find((verdict) => findings.some((finding) => finding.verdict === verdict)) ?? 'meets';
+}

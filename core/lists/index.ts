@@ -1,0 +1,3 @@
+export * from './list-file.ts';
+export * from './read.ts';
+export * from './write.ts';

@@ -1,0 +1,4 @@
+export * from './card.ts';
+export * from './device.ts';
+export * from './player.ts';
+export type { Entry, Implied, Listing, Refusal, Trait } from './trait.ts';

@@ -1,0 +1,33 @@
+import * as v from 'valibot';
+import type { Implied, Trait } from './trait.ts';
+import { traits } from './traits/list.ts';
+
+type AnyTrait = (typeof traits)[number];
+type ValueOf<T> = T extends { readonly schema: v.GenericSchema<infer V> } ? V : never;
+
+/** How a device reads a card and plays: what is known of it. What is left out is not known. */
+export type Player = { readonly [T in AnyTrait as T['id']]?: ValueOf<T> | undefined };
+
+/** Every trait, its value being of a type that only it knows. */
+export const allTraits: readonly Trait<string, unknown>[] = traits as unknown as readonly Trait<string, unknown>[];
+
+export const playerSchema = v.strictObject(
+  Object.fromEntries(allTraits.map(({ id, schema }) => [id, v.optional(schema)])),
+) as unknown as v.GenericSchema<Player>;
+
+/** The traits of a player with their values, in the order of the list. */
+export const traitsOf = (
+  player: Player,
+): readonly { readonly trait: Trait<string, unknown>; readonly value: unknown }[] =>
+  allTraits.flatMap((trait) => {
+    const value = player[trait.id as keyof Player];
+    return value === undefined ? [] : [{ trait, value }];
+  });
+
+/** What a device does, as clauses. */
+export const playerWords = (player: Player): readonly string[] =>
+  traitsOf(player).map(({ trait, value }) => trait.words(value));
+
+/** Requirements that follow from what a device does. */
+export const impliedBy = (player: Player): readonly Implied[] =>
+  traitsOf(player).flatMap(({ trait, value }) => trait.implies?.(value, player) ?? []);

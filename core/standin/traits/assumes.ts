@@ -1,0 +1,52 @@
+import * as v from 'valibot';
+import { formatRate, LARGEST_RATE, MOST_CHANNELS, messageOf, wholeWithin, within } from '../../audio/index.ts';
+import { headerless } from '../../containers/index.ts';
+import { blockEncodings, encodings, findEncoding } from '../../encodings/index.ts';
+import { encodingTitle } from '../../facts/index.ts';
+import type { Trait } from '../trait.ts';
+
+const schema = v.strictObject({
+  encoding: v.pipe(
+    v.string(),
+    v.check((id) => findEncoding(id) !== undefined, 'there is no such encoding of samples'),
+  ),
+  /** Hz. */
+  sampleRate: within({ least: 1, most: LARGEST_RATE }),
+  channels: wholeWithin({ least: 1, most: MOST_CHANNELS }),
+});
+
+/** What the device takes samples for that come without a header. */
+export const assumes: Trait<'assumes', v.InferOutput<typeof schema>> = {
+  id: 'assumes',
+  title: 'Takes bare samples for',
+  schema,
+  usual: { encoding: encodings[0]?.id ?? '', sampleRate: 8000, channels: 1 },
+  fields: [
+    {
+      key: 'encoding',
+      label: 'Takes bare samples for',
+      type: 'choice',
+      options: () => [...encodings, ...blockEncodings].map(({ id, title }) => ({ value: id, label: title })),
+    },
+    { key: 'sampleRate', label: 'at', unit: 'Hz', type: 'number' },
+    { key: 'channels', label: 'with', unit: 'channels', type: 'number' },
+  ],
+  words: ({ encoding, sampleRate, channels }) =>
+    `takes bare samples for ${encodingTitle(encoding)}, ${formatRate(sampleRate)}, ${channels === 1 ? 'mono' : `${channels} channels`}`,
+  implies: ({ encoding, channels }, { reads }) =>
+    reads === 'bare'
+      ? [
+          { kind: 'encoding', anyOf: [encoding] },
+          { kind: 'channels', anyOf: [channels] },
+        ]
+      : [],
+  take(value, taken) {
+    if (taken.kind !== 'bare') return taken;
+    try {
+      // What is left over at the end is no whole frame yet: more bytes may follow.
+      return { kind: 'samples', sound: { ...headerless.read(taken.bytes, value), data: taken.bytes } };
+    } catch (error) {
+      return { word: 'no sound', reason: messageOf(error) };
+    }
+  },
+};

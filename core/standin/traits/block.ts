@@ -1,0 +1,74 @@
+import * as v from 'valibot';
+import { type ByteFile, choicesOf, concatenated, formatCount, wholeWithin } from '../../audio/index.ts';
+import { bytesOf, framesIn, layoutOf, type PlainEncoding } from '../../encodings/index.ts';
+import type { Trait } from '../trait.ts';
+
+const FILLS = {
+  silence: 'silence',
+  previous: 'what the block before left there',
+  behind: 'whatever lies behind it',
+} as const;
+
+const schema = v.strictObject({
+  frames: wholeWithin({ least: 1, most: 1_000_000 }),
+  /** What the device plays where a file ends within a block. */
+  fill: v.picklist(['silence', 'previous', 'behind']),
+});
+
+/** A memory that nothing was written to holds ones (common practice, no source). */
+const EMPTY = 0xff;
+
+/** A file that goes on after its end. */
+function followedBy(file: ByteFile, more: Uint8Array): ByteFile {
+  const size = file.size + more.length;
+  return {
+    size,
+    read(start, end) {
+      const to = Math.min(end, size);
+      const own = file.read(start, Math.min(to, file.size));
+      if (to <= file.size) return own;
+      return concatenated([own, more.subarray(Math.max(0, start - file.size), to - file.size)]);
+    },
+  };
+}
+
+/** So many bytes of silence; of encodings in blocks, of zeros: no change from what went before. */
+function silenceOf(encoding: PlainEncoding, count: number): Uint8Array {
+  if (encoding.kind === 'block') return new Uint8Array(count);
+  const samples = Math.ceil(count / encoding.bytesPerSample);
+  const bytes =
+    encoding.kind === 'float' ? encoding.encode(new Float32Array(samples)) : encoding.encode(new Int32Array(samples));
+  return bytes.subarray(0, count);
+}
+
+/** How many frames the device takes at a time. */
+export const block: Trait<'block', v.InferOutput<typeof schema>> = {
+  id: 'block',
+  title: 'Takes at a time',
+  schema,
+  usual: { frames: 240, fill: 'previous' },
+  fields: [
+    { key: 'frames', label: 'Takes at a time', unit: 'frames', type: 'number' },
+    { key: 'fill', label: 'and fills the last one with', type: 'choice', options: choicesOf(FILLS) },
+  ],
+  words: ({ frames, fill }) =>
+    `takes ${formatCount(frames)} frames at a time and fills the last block with ${FILLS[fill]}`,
+  implies: ({ frames }) => [{ kind: 'frames', multipleOf: frames }],
+  take({ frames, fill }, taken, { behind }) {
+    if (taken.kind !== 'samples') return taken;
+    const { sound } = taken;
+    const { encoding, channels, sampleRate, data, codec } = sound;
+    const size = bytesOf(encoding, frames, layoutOf(encoding, channels, sampleRate));
+    const missing = (size - (data.size % size)) % size;
+    if (missing === 0) return taken;
+    const more = new Uint8Array(missing).fill(EMPTY);
+    if (fill === 'previous') {
+      // The block before has the same bytes where this one has none; the first block finds the memory empty.
+      const end = data.size - (data.size % size);
+      if (end > 0) more.set(data.read(end - missing, end));
+    } else if (fill === 'behind') more.set(behind?.read(0, missing) ?? []);
+    else more.set(silenceOf(encoding, missing));
+    const longer = followedBy(data, more);
+    return { kind: 'samples', sound: { ...sound, data: longer, frames: framesIn(codec, channels, longer.size) } };
+  },
+};

@@ -1,0 +1,42 @@
+import * as v from 'valibot';
+import { choicesOf, partOf } from '../../audio/index.ts';
+import { framesIn } from '../../encodings/index.ts';
+import { choiceFields, type Taken, type Trait } from '../trait.ts';
+
+const WORDS = {
+  skips: 'skips chunks and tags that it does not know',
+  refuses: 'refuses files with chunks or tags beside the sound',
+  plays: 'plays chunks and tags as if they were sound',
+} as const;
+
+const schema = v.picklist(['skips', 'refuses', 'plays']);
+
+/** A device that looks for nothing begins to play after so many bytes: the shortest header of a WAV file. */
+const SHORTEST_HEADER = 44;
+
+const hasExtras = (taken: Taken): boolean => {
+  if (taken.kind === 'bare') return false;
+  const { tags, extras } = taken.kind === 'samples' ? taken.sound : taken.stream.stated;
+  return tags.length + extras.length > 0;
+};
+
+/** What the device does with whatever stands in a file beside its format and its sound. */
+export const extraChunks: Trait<'extra-chunks', v.InferOutput<typeof schema>> = {
+  id: 'extra-chunks',
+  title: 'Beside the sound, it',
+  schema,
+  usual: 'skips',
+  fields: choiceFields('Beside the sound, it', choicesOf(WORDS)),
+  words: (value) => WORDS[value],
+  // Bare samples have nothing beside them.
+  implies: (value, { reads }) => (value === 'skips' || reads === 'bare' ? [] : [{ kind: 'tags', rule: 'forbidden' }]),
+  take(value, taken, { bytes }) {
+    if (value === 'refuses' && hasExtras(taken)) {
+      return { word: 'unsupported', reason: 'The file has chunks or tags beside its sound.' };
+    }
+    if (value !== 'plays' || taken.kind !== 'samples' || taken.sound.data.size === bytes.size) return taken;
+    const { sound } = taken;
+    const data = partOf(bytes, Math.min(SHORTEST_HEADER, bytes.size), bytes.size);
+    return { kind: 'samples', sound: { ...sound, data, frames: framesIn(sound.codec, sound.channels, data.size) } };
+  },
+};

@@ -1,0 +1,18 @@
+import { wholeWithin } from '../../audio/index.ts';
+import { nameIn } from '../card.ts';
+import type { Trait } from '../trait.ts';
+
+/** Longer names are not there for the device; characters with the extension. */
+export const longestName: Trait<'longest-name', number> = {
+  id: 'longest-name',
+  title: 'Longest name',
+  schema: wholeWithin({ least: 1, most: 255 }),
+  usual: 12,
+  fields: [{ key: '', label: 'Sees names of up to', unit: 'characters', type: 'number' }],
+  words: (most) => `sees names of up to ${most} characters`,
+  implies: (most) => [{ kind: 'name', mostWithExtension: most }],
+  find: (most, { shown, refused }) => ({
+    shown: shown.filter(({ file }) => nameIn(file.path).length <= most),
+    refused,
+  }),
+};

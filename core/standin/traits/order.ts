@@ -1,0 +1,69 @@
+import * as v from 'valibot';
+import { choicesOf } from '../../audio/index.ts';
+import { calledIn, fileOfRow, type ListFile, readListFile } from '../../lists/index.ts';
+import { type Card, folderIn, nameIn } from '../card.ts';
+import { choiceFields, type Entry, type Listing, type Trait } from '../trait.ts';
+
+const WORDS = {
+  name: 'goes by names',
+  list: 'goes by its list file',
+  slot: 'goes by the numbers in names',
+  card: 'goes by the order on the card',
+} as const;
+
+const schema = v.picklist(['name', 'list', 'slot', 'card']);
+
+/** Names as most devices compare them: without regard to case, sign by sign. */
+const byName = (a: Entry, b: Entry): number => {
+  const [x, y] = [a, b].map(({ file }) => file.path.toLowerCase());
+  return x < y ? -1 : x > y ? 1 : 0;
+};
+
+/** The number with which a name begins; undefined without one. */
+const numberOf = ({ file }: Entry): number | undefined => {
+  const digits = /^\d+/.exec(nameIn(file.path))?.[0];
+  return digits === undefined ? undefined : Number(digits);
+};
+
+/** By numbers; a set without any is compiled in, and stands in the order in which it was written. */
+function bySlot(shown: readonly Entry[]): readonly Entry[] {
+  const numbered = shown.filter((entry) => numberOf(entry) !== undefined);
+  return numbered.length ? numbered.toSorted((a, b) => (numberOf(a) ?? 0) - (numberOf(b) ?? 0)) : shown;
+}
+
+/** What the rows of the list files name, in their order. */
+function byLists({ shown, refused }: Listing, card: Card, lists: readonly ListFile[]): Listing {
+  const found: Entry[] = [];
+  const missing: Listing['refused'][number][] = [];
+  for (const list of lists) {
+    const file = card.find(({ path }) => path === list.path);
+    if (!file) continue;
+    const folder = folderIn(list.path);
+    const there = shown.filter((entry) => folderIn(entry.file.path) === folder);
+    const names = there.map((entry) => nameIn(entry.file.path));
+    for (const row of readListFile(file.bytes.read(0, file.bytes.size), list).rows) {
+      const name = fileOfRow(row, names);
+      const entry = there[name === undefined ? -1 : names.indexOf(name)];
+      if (entry) found.push({ ...entry, name: row.displayName ?? entry.name });
+      else {
+        missing.push({ path: calledIn(row), word: 'not found', reason: `${list.path} names it, and it is not there.` });
+      }
+    }
+  }
+  return { shown: found, refused: [...refused, ...missing] };
+}
+
+/** How the device finds its sounds, and in which order. */
+export const order: Trait<'order', v.InferOutput<typeof schema>> = {
+  id: 'order',
+  title: 'To find sounds, it',
+  schema,
+  usual: 'name',
+  fields: choiceFields('To find sounds, it', choicesOf(WORDS)),
+  words: (value) => WORDS[value],
+  find(value, listing, card, lists) {
+    if (value === 'list') return byLists(listing, card, lists);
+    if (value === 'card') return listing;
+    return { ...listing, shown: value === 'name' ? listing.shown.toSorted(byName) : bySlot(listing.shown) };
+  },
+};

@@ -1,0 +1,19 @@
+import { formatRate, within } from '../../audio/index.ts';
+import type { Trait } from '../trait.ts';
+
+/** Hz at which the device plays whatever a file states. */
+export const playsAt: Trait<'plays-at', number> = {
+  id: 'plays-at',
+  title: 'Plays at',
+  schema: within({ least: 1, most: 1_000_000 }),
+  usual: 8000,
+  fields: [{ key: '', label: 'Plays at, whatever is stated', unit: 'Hz', type: 'number' }],
+  words: (hz) => `plays at ${formatRate(hz)} whatever is stated`,
+  implies: (hz) => [{ kind: 'sample-rate', anyOf: [hz] }],
+  take(sampleRate, taken) {
+    if (taken.kind === 'bare') return taken;
+    if (taken.kind === 'samples') return { ...taken, sound: { ...taken.sound, sampleRate } };
+    const { stream } = taken;
+    return { ...taken, stream: { ...stream, stated: { ...stream.stated, sampleRate } } };
+  },
+};

@@ -1,0 +1,34 @@
+import * as v from 'valibot';
+import { choicesOf } from '../../audio/index.ts';
+import { containers, headerless } from '../../containers/index.ts';
+import { choiceFields, type Trait } from '../trait.ts';
+
+const WORDS = { header: 'reads the header', bare: 'takes every byte as a sample' } as const;
+
+const schema = v.picklist(['header', 'bare']);
+
+/** Whether the device reads what a file says of itself, or takes all of its bytes for samples. */
+export const reads: Trait<'reads', v.InferOutput<typeof schema>> = {
+  id: 'reads',
+  title: 'It',
+  schema,
+  usual: 'header',
+  fields: choiceFields('It', choicesOf(WORDS)),
+  words: (value) => WORDS[value],
+  // A text is compiled into bare samples before the device has it.
+  implies: (value) =>
+    value === 'header'
+      ? []
+      : [
+          {
+            kind: 'container',
+            anyOf: [headerless, ...containers.filter(({ textOptions }) => textOptions)].map(({ id }) => id),
+          },
+        ],
+  take: (value, taken, { bytes }) => {
+    if (value === 'bare') return { kind: 'bare', bytes };
+    return taken.kind === 'bare'
+      ? { word: 'no sound', reason: 'The file has no header that says what its sound is.' }
+      : taken;
+  },
+};

@@ -1,0 +1,34 @@
+import * as v from 'valibot';
+import { formatRate, within } from '../../audio/index.ts';
+import { butterworth, FilterCascade } from '../../dsp/index.ts';
+import type { Trait } from '../trait.ts';
+
+const hz = within({ least: 1, most: 1_000_000 });
+
+const schema = v.pipe(
+  v.strictObject({ low: hz, high: hz }),
+  v.check(({ low, high }) => low < high, 'a loudspeaker sounds from a lower to a higher frequency'),
+);
+
+/** What the device's loudspeaker makes, in Hz: 24 dB an octave beyond. */
+export const speaker: Trait<'speaker', v.InferOutput<typeof schema>> = {
+  id: 'speaker',
+  title: 'Loudspeaker',
+  schema,
+  usual: { low: 100, high: 16_000 },
+  fields: [
+    { key: 'low', label: 'Sounds from', unit: 'Hz', type: 'number' },
+    { key: 'high', label: 'to', unit: 'Hz', type: 'number' },
+  ],
+  words: ({ low, high }) => `reproduces ${formatRate(low)} to ${formatRate(high)}`,
+  hear({ low, high }, { sampleRate, channels }) {
+    const half = sampleRate / 2;
+    // Above half of the rate there is no sound that could be taken away.
+    const sections = [
+      ...(low < half ? butterworth('high-pass', low, sampleRate) : []),
+      ...(high < half ? butterworth('low-pass', high, sampleRate) : []),
+    ];
+    const cascades = Array.from({ length: channels }, () => new FilterCascade(sections));
+    return (block) => block.map((samples, channel) => cascades[channel]?.push(samples) ?? samples);
+  },
+};

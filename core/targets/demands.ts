@@ -1,0 +1,42 @@
+import { hertz } from '../audio/index.ts';
+import { findOutContainer, type Reading } from '../containers/index.ts';
+import { type Demands, kindOf, type Requirement } from './requirements/index.ts';
+import type { Target } from './target.ts';
+
+/** A demand and the requirement that it comes from. */
+export type SettledDemands = {
+  readonly [K in keyof Demands]?: { readonly value: Demands[K]; readonly from: Requirement };
+};
+
+/** What the sheet asks of the stations. Of two requirements on the same thing the later one counts. */
+export function demandsOf(target: Pick<Target, 'requirements'>): SettledDemands {
+  const demands: Record<string, unknown> = {};
+  for (const from of target.requirements) {
+    const kind = kindOf(from);
+    if (from.advised && !kind.isDoneWhenAdvised) continue;
+    for (const [name, value] of Object.entries(kind.demands?.(from) ?? {})) demands[name] = { value, from };
+  }
+  return demands as SettledDemands;
+}
+
+/** Folder of the card in which a sheet wants its files; empty for the top. */
+export const folderOf = (target: Pick<Target, 'requirements'>): string => demandsOf(target).folder?.value ?? '';
+
+/** A requirement as a clause: "sample rate: 8 000 Hz". */
+export function requirementText(requirement: Requirement): string {
+  const kind = kindOf(requirement);
+  return `${kind.title}: ${kind.wanted(requirement)}`;
+}
+
+/** How the device reads bytes without a header; undefined where it wants a file that describes itself. */
+export function headerlessReading(target: Pick<Target, 'requirements'>): Reading | undefined {
+  const { containers, encodings, sampleRates, rateRange, channelCounts } = demandsOf(target);
+  const isBare = containers?.value.some((id) => findOutContainer(id)?.describesItself === false);
+  const rate = sampleRates?.value[0] ?? rateRange?.value.most;
+  if (!isBare || !encodings || !rate) return undefined;
+  return {
+    encoding: encodings.value[0],
+    sampleRate: Math.round(hertz(rate)),
+    channels: channelCounts?.value[0] ?? 1,
+  };
+}

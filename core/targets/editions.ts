@@ -1,0 +1,141 @@
+import * as v from 'valibot';
+import { InputError, shortened } from '../audio/index.ts';
+import type { Player } from '../standin/index.ts';
+import type { Blank, Value, Values } from './parts.ts';
+import { sheetSchema, type Target, type Variant } from './target.ts';
+
+/** Parts that have keys of their own. */
+export const KEYED = ['requirements', 'lists', 'packs'] as const;
+
+/** Every part of a sheet by its key, that is, what a blank or a piece of evidence may speak of. */
+export const partsOf = (sheet: Target): ReadonlyMap<string, unknown> =>
+  new Map<string, unknown>([
+    ...KEYED.flatMap((list) => sheet[list].map((part) => [part.key, part] as const)),
+    ...Object.entries(sheet.player),
+    ...(sheet.places ? [['places', sheet.places] as const] : []),
+    ...(sheet.face ? [['face', sheet.face] as const] : []),
+  ]);
+
+interface Keyed {
+  readonly key: string;
+}
+
+/** Parts with some replaced where they stand, some left out, and what is new at the end. */
+function replaced<P extends Keyed>(parts: readonly P[], fresh: readonly P[] = [], without: readonly string[]): P[] {
+  const byKey = new Map(fresh.map((part) => [part.key, part]));
+  const kept = parts.filter(({ key }) => byKey.has(key) || !without.includes(key));
+  const known = new Set(kept.map(({ key }) => key));
+  return [...kept.map((part) => byKey.get(part.key) ?? part), ...fresh.filter(({ key }) => !known.has(key))];
+}
+
+/** Parts that have no key, with some of them left out. */
+const leftOut = <T extends object>(parts: T, without: readonly string[]): T =>
+  Object.fromEntries(Object.entries(parts).filter(([name]) => !without.includes(name))) as T;
+
+function edition(sheet: Target, { name, replace, without }: Variant): Target {
+  const { requirements, lists, packs, player, naming = sheet.naming, ...alone } = replace;
+  const { places, face, ...rest } = sheet;
+  const whole: Target = {
+    ...rest,
+    ...leftOut({ ...(places ? { places } : {}), ...(face ? { face } : {}) }, without),
+    ...alone,
+    naming,
+    name: `${sheet.name}, ${name}`,
+    requirements: replaced(sheet.requirements, requirements, without),
+    lists: replaced(sheet.lists, lists, without),
+    packs: replaced(sheet.packs, packs, without),
+    player: { ...leftOut(sheet.player, without), ...player },
+    variants: [],
+  };
+  const parts = partsOf(whole);
+  const isThere = ({ key }: Keyed) => parts.has(key);
+  return {
+    ...whole,
+    blanks: sheet.blanks.filter(({ at }) => at.every(isThere)),
+    evidence: sheet.evidence.map((entry) => ({ ...entry, keys: entry.keys.filter((key) => parts.has(key)) })),
+  };
+}
+
+/**
+ * The sheet as one of its editions has it, which has no variants any more; the sheet itself for null.
+ * @throws InputError with code `unknown-variant`
+ */
+export function withVariant(target: Target, variantId: string | null): Target {
+  if (variantId === null) return target;
+  const variant = target.variants.find((entry) => entry.id === variantId);
+  if (variant) return edition(target, variant);
+  const known = target.variants.map((entry) => entry.id);
+  const choice = known.length ? `choose one of: ${known.join(', ')}` : 'it has none, so leave it out';
+  throw new InputError('unknown-variant', `${target.name} has no variant "${shortened(variantId)}"; ${choice}.`);
+}
+
+/** A value with the one at a pointer replaced; undefined where the pointer leads nowhere. */
+function withEntryAt(value: unknown, path: readonly string[], entry: Value): unknown {
+  const [key, ...rest] = path;
+  if (key === undefined) return entry;
+  if (typeof value !== 'object' || value === null || !Object.hasOwn(value, key)) return undefined;
+  const inner = withEntryAt((value as Readonly<Record<string, unknown>>)[key], rest, entry);
+  if (inner === undefined) return undefined;
+  return Array.isArray(value) ? value.map((old, i) => (String(i) === key ? inner : old)) : { ...value, [key]: inner };
+}
+
+/** Steps of a JSON pointer (RFC 6901, section 4). */
+const stepsOf = (pointer: string): string[] =>
+  pointer
+    .split('/')
+    .slice(1)
+    .map((step) => step.replaceAll('~1', '/').replaceAll('~0', '~'));
+
+/** A sheet with one blank filled; null where the blank points to what there is not. */
+export function withBlank(sheet: Target, { at }: Blank, value: Value): Target | null {
+  let filled: Target = sheet;
+  for (const { key, pointer } of at) {
+    const part = withEntryAt(partsOf(filled).get(key), stepsOf(pointer), value);
+    if (part === undefined) return null;
+    const put = <P extends Keyed>(parts: readonly P[]) => parts.map((old) => (old.key === key ? (part as P) : old));
+    filled = {
+      ...filled,
+      requirements: put(filled.requirements),
+      lists: put(filled.lists),
+      packs: put(filled.packs),
+      player: Object.hasOwn(filled.player, key) ? ({ ...filled.player, [key]: part } as Player) : filled.player,
+      ...(key === 'places' || key === 'face' ? { [key]: part } : {}),
+    };
+  }
+  return filled;
+}
+
+/**
+ * A sheet with its blanks of one level filled by the values that are given, otherwise as is usual: it has those blanks no
+ * more.
+ * @throws InputError with code `bad-setting` where a value does not fit its place, or there is no blank for it
+ */
+export function filledIn(sheet: Target, level: Blank['level'], values: Values): Target {
+  const asked = sheet.blanks.filter((blank) => blank.level === level);
+  const stray = Object.keys(values).find((id) => !asked.some((blank) => blank.id === id));
+  if (stray !== undefined) {
+    throw new InputError('bad-setting', `${sheet.name} has no blank "${stray}" for a ${level}; leave the value out.`);
+  }
+  if (asked.length === 0) return sheet;
+  const filled = asked.reduce<Target>(
+    // A variant may have put something else where the blank points.
+    (before, blank) => withBlank(before, blank, values[blank.id] ?? blank.usual) ?? before,
+    { ...sheet, blanks: sheet.blanks.filter((blank) => blank.level !== level) },
+  );
+  const result = v.safeParse(sheetSchema, filled);
+  if (result.success) return filled;
+  const where = result.issues[0].path?.map(({ key }) => String(key)).join('.');
+  throw new InputError(
+    'bad-setting',
+    `${sheet.name} cannot be filled in so: ${where}: ${result.issues[0].message}; choose another value.`,
+  );
+}
+
+/**
+ * What a job is made for: the sheet in its variant, its blanks filled but for those of single clips.
+ * @throws InputError with code `unknown-variant` or `bad-setting`
+ */
+export const sheetFor = (sheet: Target, variantId: string | null, values: Values): Target => ({
+  ...filledIn(withVariant(sheet, variantId), 'job', values),
+  variants: [],
+});

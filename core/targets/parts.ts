@@ -1,0 +1,75 @@
+import * as v from 'valibot';
+import { idSchema } from '../audio/index.ts';
+
+/** What a blank is filled with. */
+export const valueSchema = v.union([v.pipe(v.number(), v.finite()), v.pipe(v.string(), v.maxLength(1000))]);
+export const valuesSchema = v.record(idSchema, valueSchema);
+
+export type Value = v.InferOutput<typeof valueSchema>;
+export type Values = Readonly<Record<string, Value>>;
+
+const words = v.pipe(v.string(), v.nonEmpty(), v.maxLength(200));
+
+/** A value that belongs to a job or to a clip, and not to the device: a tempo, the size of the sound that is replaced. */
+export const blankSchema = v.strictObject({
+  id: idSchema,
+  /** "What is the tempo?" */
+  question: words,
+  level: v.picklist(['job', 'clip']),
+  /** What counts where nobody says. */
+  usual: valueSchema,
+  /** Where in the sheet it goes: the key of a part, and a JSON pointer within that (RFC 6901). */
+  at: v.pipe(
+    v.array(
+      v.strictObject({
+        key: idSchema,
+        pointer: v.pipe(v.string(), v.regex(/^(\/[^/]+)+$/, 'a pointer is written as /tempo or /anyOf/0')),
+      }),
+    ),
+    v.minLength(1),
+  ),
+});
+
+/** Where the device keeps sounds: buttons, numbers, channels, switch positions. */
+export const placesSchema = v.strictObject({
+  /** What the device calls one: "button"; other words for the same after it. */
+  words: v.pipe(v.array(v.pipe(v.string(), v.nonEmpty(), v.maxLength(30))), v.minLength(1)),
+  /** Number of the first. */
+  first: v.pipe(v.number(), v.integer(), v.minValue(0)),
+  /** How many there are; left out where it is not known. */
+  count: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
+  /** Names of places, by their numbers: "4": "horn". */
+  labels: v.record(v.pipe(v.string(), v.regex(/^\d{1,6}$/, 'a place is named by its number')), words),
+});
+
+/** How the device is operated: which face, and what is particular to it. */
+export const faceSchema = v.strictObject({ id: idSchema, options: v.record(v.string(), valueSchema) });
+
+const sha256 = v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'a SHA-256 has 64 hexadecimal digits'));
+
+/** What a part of the sheet is known from: a file that played or did not, or the answer to a probe. */
+export const evidenceSchema = v.strictObject({
+  id: idSchema,
+  /** The parts that it speaks for. */
+  keys: v.array(idSchema),
+  withdrawn: v.boolean(),
+  odds: v.optional(v.pipe(v.number(), v.minValue(0), v.maxValue(1))),
+  from: v.union([
+    v.strictObject({ sha256, played: v.boolean() }),
+    v.strictObject({ probe: idSchema, file: words, answer: words, by: v.picklist(['tick', 'recording']) }),
+  ]),
+});
+
+export const namingSchema = v.strictObject({
+  /** Stands between the words of a file's name. */
+  separator: v.picklist(['-', '_']),
+});
+
+export type Blank = v.InferOutput<typeof blankSchema>;
+export type Places = v.InferOutput<typeof placesSchema>;
+export type Face = v.InferOutput<typeof faceSchema>;
+export type Evidence = v.InferOutput<typeof evidenceSchema>;
+
+/** The path of a place within a document, as an issue of the schema states it. */
+export const pathTo = (...keys: readonly (string | number)[]): [v.IssuePathItem, ...v.IssuePathItem[]] =>
+  keys.map((key) => ({ type: 'unknown', origin: 'value', input: undefined, key, value: undefined })) as never;

@@ -1,0 +1,24 @@
+import { randomUUID } from 'node:crypto';
+import { newClip, ranksAfter } from '@tambur/core';
+
+/** A clip of a source as it is added to a job: all of it, or a cut. */
+export const clip = (source: string, name: string, cut?: { readonly start: number; readonly end: number }) => {
+  const { pieces } = newClip(randomUUID(), name, source, cut);
+  return { name, pieces };
+};
+
+interface Putting extends ReturnType<typeof clip> {
+  readonly id?: string;
+  readonly wishes?: object;
+}
+
+/** Clips as one change puts them into a job, in their order. */
+export function putting(clips: readonly Putting[]) {
+  const ranks = ranksAfter([], clips.length);
+  return Object.fromEntries(
+    clips.map(({ id = randomUUID(), name, pieces, wishes = {} }, i) => [
+      `clips/${id}`,
+      { id, name, pieces, wishes, values: {}, rank: ranks[i] },
+    ]),
+  );
+}

@@ -1,0 +1,157 @@
+import { randomUUID } from 'node:crypto';
+import { type Change, newClip, type RankedClip } from '@tambur/core';
+import { afterEach, beforeEach, describe, expect, test } from 'vitest';
+import { Events } from './events.ts';
+import { clipRows, freshData, jobRow } from './fixtures/data.ts';
+import { changesAfter, findJob, historyOf, JobChanges, workingJob } from './jobs.ts';
+import { ChangeRow, Clip, Job, Source } from './models/index.ts';
+import type { ServerEvent } from './views.ts';
+
+let fresh: Awaited<ReturnType<typeof freshData>>;
+let changes: JobChanges;
+let told: ServerEvent[];
+let clips: RankedClip[];
+
+beforeEach(async () => {
+  fresh = await freshData();
+  told = [];
+  const events = new Events();
+  events.listen((event) => told.push(event));
+  changes = new JobChanges(fresh.sequelize, events);
+  await Source.create({ id: 's', name: 's.wav', sha256: 'sha', key: 'sha', waveform: '', facts: {} as never });
+  await Job.bulkCreate([jobRow('j'), jobRow('other')]);
+  const rows = clipRows('j', 's', ['Bell', 'Winch', 'Door']);
+  await Clip.bulkCreate(rows);
+  clips = rows.map(({ clip, rank }) => ({ ...clip, rank }));
+});
+afterEach(() => fresh.remove());
+
+const job = async () => workingJob(await findJob('j'));
+const names = async () => (await job()).clips.map(({ name }) => name);
+const named = (index: number, name: string): Change => ({ [`clips/${clips[index].id}`]: { ...clips[index], name } });
+
+describe('changes of a job', () => {
+  test('are stored as what they put where, told, and counted', async () => {
+    expect(await changes.change('j', 0, named(0, 'Bells'))).toBe(1);
+    expect(await names()).toEqual(['Bells', 'Winch', 'Door']);
+    expect(told).toEqual([{ type: 'job', jobId: 'j', revision: 1 }]);
+    const [row] = await ChangeRow.findAll();
+    expect(row.was).toEqual(named(0, 'Bell'));
+    expect(row.is).toEqual(named(0, 'Bells'));
+    expect(await changesAfter(await findJob('j'), 0)).toEqual([named(0, 'Bells')]);
+  });
+
+  test('title, variant and places are changed in the same way, and all of them come back', async () => {
+    const before = await job();
+    const all: Change = {
+      title: 'Bells',
+      variant: 'older-sets',
+      'places/3': clips[1].id,
+      'wishes/level': { peakDb: -3 },
+    };
+    await changes.change('j', 0, all);
+    expect(await job()).toMatchObject({
+      title: 'Bells',
+      variant: 'older-sets',
+      places: { 3: clips[1].id },
+      wishes: { level: { peakDb: -3 } },
+    });
+    await changes.step('j', 'undo');
+    expect(await job()).toEqual(before);
+  });
+
+  test('undo and redo go through the log, and a new change ends what could be made again', async () => {
+    const states = [await names()];
+    for (const [i, change] of [named(0, 'A'), { [`clips/${clips[1].id}`]: null }, named(2, 'C')].entries()) {
+      await changes.change('j', i, change);
+      states.push(await names());
+    }
+    expect(await historyOf('j')).toEqual({ undo: 3, redo: 0 });
+    for (const wanted of [...states].reverse().slice(1)) {
+      await changes.step('j', 'undo');
+      expect(await names()).toEqual(wanted);
+    }
+    const { revision } = await findJob('j');
+    expect(await changes.step('j', 'undo')).toBe(revision);
+    expect(await historyOf('j')).toEqual({ undo: 0, redo: 3 });
+    for (const wanted of states.slice(1)) {
+      await changes.step('j', 'redo');
+      expect(await names()).toEqual(wanted);
+    }
+    await changes.step('j', 'undo');
+    await changes.change('j', null, named(0, 'Z'));
+    expect(await historyOf('j')).toEqual({ undo: 3, redo: 0 });
+  });
+
+  test('of two windows both stay where they are at other places; at the same one the second is refused', async () => {
+    await changes.change('j', 0, named(0, 'one'));
+    expect(await changes.change('j', 0, named(1, 'two'))).toBe(2);
+    await expect(changes.change('j', 0, named(0, 'three'))).rejects.toThrow(/changed in another window/);
+    await expect(changes.change('j', 1, named(1, 'three'))).rejects.toThrow(/changed in another window/);
+    // An undo is a change too.
+    await changes.step('j', 'undo');
+    await expect(changes.change('j', 2, named(1, 'three'))).rejects.toThrow(/changed in another window/);
+    expect(await names()).toEqual(['one', 'Winch', 'Door']);
+  });
+
+  test.each<[string, () => Change, RegExp]>([
+    ['a clip of another job', () => ({ [`clips/${clips[0].id}`]: { ...clips[0] } }), /clip of another job/],
+    [
+      'a source that is not there',
+      () => ({ [`clips/${randomUUID()}`]: { ...newClip(randomUUID(), 'X', 'gone'), rank: 'a9' } }),
+      /There is no such source/,
+    ],
+    [
+      'a place for no clip',
+      () => ({ 'places/1': randomUUID() }),
+      /gives a place to a clip that this job does not have/,
+    ],
+    ['a variant that there is not', () => ({ variant: 'x' }), /has no variant "x"/],
+    ['a value for no blank', () => ({ 'values/tempo': 90 }), /has no blank "tempo"/],
+  ])('%s is refused, and nothing of the change is stored', async (what, change, message) => {
+    const id = what.includes('another job') ? 'other' : 'j';
+    await expect(changes.change(id, 0, { title: 'Half', ...change() })).rejects.toThrow(message);
+    expect((await findJob(id)).title).not.toBe('Half');
+    expect(await ChangeRow.count()).toBe(0);
+    expect(told).toEqual([]);
+  });
+
+  test('clips that are added come last, and can be taken back', async () => {
+    await changes.addClips('j', [newClip('', 'New', 's', { start: 3 }), newClip('', 'Newer', 's')]);
+    expect(await names()).toEqual(['Bell', 'Winch', 'Door', 'New', 'Newer']);
+    await changes.step('j', 'undo');
+    expect(await names()).toEqual(['Bell', 'Winch', 'Door']);
+  });
+
+  test('who slept too long is told to load it all', async () => {
+    await changes.change('j', 0, named(0, 'A'));
+    await ChangeRow.destroy({ where: { revision: 1 } });
+    await changes.change('j', 1, named(1, 'B'));
+    expect(await changesAfter(await findJob('j'), 0)).toBeNull();
+    expect(await changesAfter(await findJob('j'), 1)).toEqual([named(1, 'B')]);
+    await expect(changes.change('j', 0, named(2, 'C'))).rejects.toThrow(/changed in another window/);
+  });
+
+  test('of a thousand clips one change stores less than 2 kB', async () => {
+    await Clip.destroy({ where: {} });
+    const rows = clipRows(
+      'j',
+      's',
+      Array.from({ length: 1000 }, (_, i) => `Clip ${i}`),
+    );
+    await Clip.bulkCreate(rows);
+    const { clip, rank } = rows[500];
+    const change = {
+      [`clips/${clip.id}`]: {
+        ...clip,
+        rank,
+        wishes: { level: { loudness: -16, ceilingDb: -1 }, ends: { fadeIn: { ms: 20 } } },
+      },
+    };
+    await changes.change('j', 0, change);
+    expect(JSON.stringify(change).length).toBeLessThan(2000);
+    const [row] = await ChangeRow.findAll();
+    expect(JSON.stringify(row.get()).length).toBeLessThan(2000);
+    await expect(changes.addClips('j', [newClip('', 'One more', 's')])).rejects.toThrow(/at most 1 000 clips/);
+  });
+});

@@ -1,0 +1,268 @@
+import { randomUUID } from 'node:crypto';
+import {
+  type Change,
+  type ClipDoc,
+  EMPTY_JOB,
+  type JobDoc,
+  MOST_CLIPS,
+  newClip,
+  placeOf,
+  type RankedClip,
+  ranksAfter,
+  sheetFor,
+  sourceOf,
+  type Target,
+  type WorkingJob,
+  withEntry,
+} from '@tambur/core';
+import { Op, type Sequelize, type Transaction } from 'sequelize';
+import type { Events } from './events.ts';
+import { ChangeRow, Clip, Job, Source, writing } from './models/index.ts';
+import { notFound, Problem } from './problems.ts';
+import { findSheet } from './sheets.ts';
+import { restoreSources } from './shelf.ts';
+import type { History } from './views.ts';
+
+/** So many changes of a job are kept: they can be undone, and followed by pages that slept. */
+const KEPT = 400;
+
+export const TOO_MANY_CLIPS = 'a job has at most 1 000 clips';
+
+export async function findJob(id: string): Promise<Job> {
+  const job = await Job.findByPk(id);
+  if (!job) throw notFound('job');
+  return job;
+}
+
+const clipsOf = async (jobId: string, transaction: Transaction | null = null): Promise<readonly RankedClip[]> => {
+  const rows = await Clip.findAll({
+    where: { jobId },
+    order: [
+      ['rank', 'ASC'],
+      ['id', 'ASC'],
+    ],
+    transaction,
+  });
+  return rows.map(ranked);
+};
+
+const ranked = ({ clip, rank }: Clip): RankedClip => ({ ...clip, rank });
+
+/** A job with its clips, as it is worked on. */
+export async function workingJob({ id, title, targetId, variantId, more }: Job): Promise<WorkingJob> {
+  return { title, sheet: targetId, variant: variantId ?? null, ...more, clips: await clipsOf(id) };
+}
+
+/**
+ * The sheet of a job, in its variant, its blanks filled.
+ * @throws InputError where it is not there any more
+ */
+export const sheetOfJob = async ({ sheet, variant, values }: Omit<JobDoc, 'format' | 'clips'>): Promise<Target> =>
+  sheetFor(await findSheet(sheet), variant, values);
+
+interface LogEntry {
+  readonly revision: number;
+  readonly kind: ChangeRow['kind'];
+}
+
+/** Revisions of the changes that can be undone and redone, the next one last. */
+function stacks(log: readonly LogEntry[]): { readonly undo: readonly number[]; readonly redo: readonly number[] } {
+  const undo: number[] = [];
+  let redo: number[] = [];
+  for (const { revision, kind } of log) {
+    if (kind === 'change') {
+      undo.push(revision);
+      redo = [];
+      continue;
+    }
+    const [from, to] = kind === 'undo' ? [undo, redo] : [redo, undo];
+    // What was moved may have left the log.
+    const moved = from.pop();
+    if (moved !== undefined) to.push(moved);
+  }
+  return { undo, redo };
+}
+
+const logOf = (jobId: string, transaction: Transaction | null): Promise<ChangeRow[]> =>
+  ChangeRow.findAll({ where: { jobId }, attributes: ['revision', 'kind'], order: [['revision', 'ASC']], transaction });
+
+/** How many steps of a job can be undone and redone. */
+export async function historyOf(jobId: string, transaction: Transaction | null = null): Promise<History> {
+  const { undo, redo } = stacks(await logOf(jobId, transaction));
+  return { undo: undo.length, redo: redo.length };
+}
+
+/** The changes of a job after a revision, oldest first; null where some of them are not kept any more. */
+export async function changesAfter({ id, revision }: Job, after: number): Promise<readonly Change[] | null> {
+  const rows = await ChangeRow.findAll({
+    where: { jobId: id, revision: { [Op.gt]: after } },
+    order: [['revision', 'ASC']],
+  });
+  return rows.length === revision - after ? rows.map(({ is }) => is) : null;
+}
+
+/** Makes sure that clips can have these sources; an undo may want some that have been deleted meanwhile. */
+async function wantSources(sourceIds: readonly string[], transaction: Transaction): Promise<void> {
+  const ids = [...new Set(sourceIds)];
+  if ((await Source.count({ where: { id: ids }, transaction })) !== ids.length) throw notFound('source');
+  await restoreSources(ids, transaction);
+}
+
+/** Puts clips where a change wants them; gives what was there. */
+async function putClips(jobId: string, wanted: ReadonlyMap<string, RankedClip | null>, transaction: Transaction) {
+  const before = await Clip.findAll({ where: { id: [...wanted.keys()] }, transaction });
+  if (before.some((row) => row.jobId !== jobId)) {
+    throw new Problem(409, 'bad-request', 'The change holds the id of a clip of another job; give it a new one.');
+  }
+  const gone = [...wanted].flatMap(([id, clip]) => (clip === null ? [id] : []));
+  const rows = [...wanted.values()].flatMap((clip) => {
+    if (clip === null) return [];
+    const { rank, ...document } = clip;
+    return [{ id: clip.id, jobId, sourceId: sourceOf(clip), rank, clip: document as ClipDoc }];
+  });
+  await wantSources(
+    rows.map(({ sourceId }) => sourceId),
+    transaction,
+  );
+  if (gone.length) await Clip.destroy({ where: { id: gone }, transaction });
+  if (rows.length) await Clip.bulkCreate(rows, { updateOnDuplicate: ['sourceId', 'rank', 'clip'], transaction });
+  const isGrown = rows.length > before.length;
+  if (isGrown && (await Clip.count({ where: { jobId }, transaction })) > MOST_CLIPS) {
+    throw new Problem(409, 'too-many-clips', `This cannot be added: ${TOO_MANY_CLIPS}.`);
+  }
+  const known = new Map(before.map((row) => [row.id, ranked(row)]));
+  return (id: string): RankedClip | null => known.get(id) ?? null;
+}
+
+/** Puts a change into the database; gives what was at its places. */
+async function put(job: Job, change: Change, transaction: Transaction): Promise<Change> {
+  const clips = new Map<string, RankedClip | null>();
+  const was: Record<string, unknown> = {};
+  let { title, variantId, more } = job;
+  for (const [name, entry] of Object.entries(change)) {
+    const place = placeOf(name);
+    if (place.of === 'clips') clips.set(place.key, entry as RankedClip | null);
+    else if (place.of === 'title') {
+      was[name] = title;
+      title = String(entry);
+    } else if (place.of === 'variant') {
+      was[name] = variantId ?? null;
+      variantId = entry as string | null;
+    } else {
+      const map = more[place.of] as Readonly<Record<string, unknown>>;
+      was[name] = map[place.key] ?? null;
+      more = { ...more, [place.of]: withEntry(map, place.key, entry) };
+    }
+  }
+  const clipBefore = await putClips(job.id, clips, transaction);
+  for (const id of clips.keys()) was[`clips/${id}`] = clipBefore(id);
+  const assigned = [...new Set(Object.values(more.places))];
+  if (
+    assigned.length &&
+    (await Clip.count({ where: { jobId: job.id, id: assigned }, transaction })) !== assigned.length
+  ) {
+    throw new Problem(
+      409,
+      'bad-request',
+      'The change gives a place to a clip that this job does not have; load the page again.',
+    );
+  }
+  // A variant or a value that the sheet does not know is refused before it is stored.
+  const isOther = variantId !== job.variantId || JSON.stringify(more.values) !== JSON.stringify(job.more.values);
+  if (isOther) sheetFor(await findSheet(job.targetId), variantId ?? null, more.values);
+  await job.update({ title, variantId, more }, { transaction });
+  return was;
+}
+
+/** Where the log says that something else was changed at the same place since a revision. */
+async function conflict(
+  { id, revision }: Job,
+  base: number,
+  change: Change,
+  transaction: Transaction,
+): Promise<boolean> {
+  if (base === revision) return false;
+  const since = await ChangeRow.findAll({ where: { jobId: id, revision: { [Op.gt]: base } }, transaction });
+  const isWhole = since.length === revision - base;
+  return !isWhole || since.some(({ is }) => Object.keys(is).some((place) => place in change));
+}
+
+/** Changes jobs, and tells every page of it. A change is stored as what it puts where, with what was there before. */
+export class JobChanges {
+  private readonly sequelize: Sequelize;
+  private readonly events: Events;
+
+  constructor(sequelize: Sequelize, events: Events) {
+    this.sequelize = sequelize;
+    this.events = events;
+  }
+
+  /**
+   * @param base the revision that whoever made the change had seen; null where it goes for whatever there is
+   * @returns the new revision
+   * @throws Problem with code `changed-elsewhere` where something was changed at the same place since
+   */
+  change(jobId: string, base: number | null, change: Change): Promise<number> {
+    return this.log(jobId, async (job, transaction) => {
+      if (base !== null && (await conflict(job, base, change, transaction))) {
+        throw new Problem(
+          409,
+          'changed-elsewhere',
+          'This was changed in another window at the same time; it stays as it is there.',
+        );
+      }
+      return { kind: 'change', is: change };
+    });
+  }
+
+  /** Clips that come after those that are there. */
+  addClips(jobId: string, clips: readonly Pick<ClipDoc, 'name' | 'pieces'>[]): Promise<number> {
+    return this.log(jobId, async (_, transaction) => {
+      const ranks = ranksAfter(await clipsOf(jobId, transaction), clips.length);
+      const added = clips.map(({ name, pieces: [piece] }, i) => ({
+        ...newClip(randomUUID(), name, piece?.source ?? '', piece?.cut),
+        rank: ranks[i] ?? '',
+      }));
+      return { kind: 'change', is: Object.fromEntries(added.map((clip) => [`clips/${clip.id}`, clip])) };
+    });
+  }
+
+  /** Takes the last change back, or makes the last one that was taken back again; nothing where there is none. */
+  step(jobId: string, kind: 'undo' | 'redo'): Promise<number> {
+    return this.log(jobId, async (_, transaction) => {
+      const revision = stacks(await logOf(jobId, transaction))[kind].at(-1);
+      if (revision === undefined) return null;
+      const row = await ChangeRow.findOne({ where: { jobId, revision }, transaction });
+      return row && { kind, is: kind === 'undo' ? row.was : row.is };
+    });
+  }
+
+  private async log(
+    jobId: string,
+    made: (job: Job, transaction: Transaction) => Promise<Pick<ChangeRow, 'kind' | 'is'> | null>,
+  ): Promise<number> {
+    const [revision, isChanged] = await writing(this.sequelize, async (transaction) => {
+      const job = await Job.findByPk(jobId, { transaction });
+      if (!job) throw notFound('job');
+      const entry = await made(job, transaction);
+      if (!entry) return [job.revision, false] as const;
+      const was = await put(job, entry.is, transaction);
+      await job.increment('revision', { transaction });
+      const next = job.revision + 1;
+      await ChangeRow.create({ jobId, revision: next, was, ...entry }, { transaction });
+      await ChangeRow.destroy({ where: { jobId, revision: { [Op.lte]: next - KEPT } }, transaction });
+      return [next, true] as const;
+    });
+    if (isChanged) this.events.send({ type: 'job', jobId, revision });
+    return revision;
+  }
+}
+
+/** The row of a new job. */
+export const newJob = (title: string, targetId: string, variantId: string | null) => ({
+  id: randomUUID(),
+  title,
+  targetId,
+  variantId,
+  more: { ...EMPTY_JOB },
+});
