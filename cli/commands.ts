@@ -1,5 +1,7 @@
-import { basename, join, parse, relative } from 'node:path';
+import { basename, join, parse } from 'node:path';
 import { library, type OpenOptions } from '@tambur/codecs';
+import { synthesiser } from '@tambur/codecs/node';
+import { type Manner, nameOfPrompt, promptSchema, promptsOf, speak, USUAL_MANNER } from '@tambur/codecs/speech';
 import {
   automaticSettings,
   blockEncodings,
@@ -34,13 +36,13 @@ import {
   withVariant,
   worstOf,
 } from '@tambur/core';
+import * as v from 'valibot';
 import { EXIT } from './exit.ts';
 import {
   factsOf,
   factsOfFile,
-  filesBelow,
+  givenFiles,
   inFolder,
-  openFile,
   readingsOfFile,
   readText,
   removeFiles,
@@ -231,16 +233,18 @@ export interface CheckOptions extends Format, SheetChoice {}
 
 export async function check(output: Output, paths: readonly string[], options: CheckOptions): Promise<number> {
   const target = await sheetOf(options);
-  const { listed, top, isCard } = await filesBelow(paths);
-  // Files that cannot be opened are named, and do not stop the rest.
-  const opened = await eachFile(listed, output, options, async (path) => ({ path, bytes: openFile(path) }));
+  let trouble: number | null = null;
+  const given = await givenFiles(paths, async (each, use) => {
+    const opened = await eachFile(each, output, options, use);
+    trouble = opened.trouble;
+    return opened.results;
+  });
   try {
-    const card = opened.results.map(({ path, bytes }) => ({ path: isCard ? relative(top, path) : path, bytes }));
-    const { files, set } = await checkCard(target, card, {
-      isWhole: isCard,
+    const { files, set } = await checkCard(target, given.files, {
+      isWhole: given.isCard,
       read: ({ bytes }) => factsOf(bytes, { reading: headerlessReading(target) }),
     });
-    const named = files.map((file, i) => ({ ...file, path: opened.results[i]?.path ?? file.path }));
+    const named = files.map((file, i) => ({ ...file, path: given.files[i]?.shown ?? file.path }));
     for (const { path, refused } of named) {
       if (refused !== undefined) output.words(shortened(oneLine(`${path}: ${refused}`)));
     }
@@ -256,13 +260,39 @@ export async function check(output: Output, paths: readonly string[], options: C
       }
       if (answered.length) for (const finding of set) output.data(findingLine(finding));
     }
-    if (opened.trouble !== null) return opened.trouble;
+    if (trouble !== null) return trouble;
     if (named.some(({ refused }) => refused !== undefined)) return EXIT.unusable;
     const worst = worstOf([...answered.flatMap(({ findings }) => findings), ...set]);
     return worst === 'breaks' ? EXIT.broken : EXIT.met;
   } finally {
-    for (const { bytes } of opened.results) bytes.close();
+    given.close();
   }
+}
+
+export interface SpeakOptions extends Format, Partial<Manner> {
+  readonly out: string;
+}
+
+/** Speaks prompts, each into a WAV file that is named after its words. */
+export async function speakPrompts(
+  output: Output,
+  texts: readonly string[],
+  { out, json: asJson, debug, voice, speed, pitch }: SpeakOptions,
+): Promise<number> {
+  const manner = Object.entries({ voice, speed, pitch }).filter(([, value]) => value !== undefined);
+  const { results, trouble } = await eachFile(texts.flatMap(promptsOf), output, { debug }, async (text) => {
+    const prompt = v.safeParse(promptSchema, { ...USUAL_MANNER, ...Object.fromEntries(manner), text });
+    if (!prompt.success) {
+      const [{ path, message }] = prompt.issues;
+      const what = path?.map(({ key }) => String(key)).join('.') ?? 'prompt';
+      throw new InputError('bad-setting', `${shortened(text, 40)}: ${what}: ${message}; choose another value.`);
+    }
+    const wav = await speak(prompt.output, await synthesiser());
+    return { text, file: await writeBytes(out, nameOfPrompt(text), wav) };
+  });
+  if (asJson) output.data(json(results));
+  else for (const { file } of results) output.data(file);
+  return trouble ?? EXIT.met;
 }
 
 export interface MakeOptions extends Format, Source, SheetChoice {

@@ -1,11 +1,14 @@
 import { mkdir, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
-import { basename, dirname, join } from 'node:path';
+import { basename, dirname, join, relative, sep } from 'node:path';
 import { type OpenOptions, openSourceStream } from '@tambur/codecs';
 import { createDiskStore, type DiskFile, type DiskStore, openDiskFile } from '@tambur/codecs/node';
 import {
   type ByteFile,
+  type CardFile,
+  cardOfZip,
   type Facts,
   InputError,
+  isZip,
   type LikelyReading,
   likelyReadings,
   type PcmReader,
@@ -32,24 +35,61 @@ export function readingsOfFile(path: string, skip: number): readonly LikelyReadi
   }
 }
 
-/** What is to be checked: the files that were named, or all that lie in the one folder that was. */
-export interface Listed {
-  readonly listed: readonly string[];
-  /** The folder that stands for the card. */
-  readonly top: string;
-  readonly isCard: boolean;
-}
-
 const isFolder = async (path: string) => (await stat(path).catch(() => null))?.isDirectory() ?? false;
 
-/** Files below a folder, hidden ones too, in the order of their names; other paths as they are. */
-export async function filesBelow(paths: readonly string[]): Promise<Listed> {
-  const [top = '.'] = paths;
-  if (paths.length !== 1 || !(await isFolder(top))) return { listed: paths, top: dirname(top), isCard: false };
-  const entries = await readdir(top, { recursive: true, withFileTypes: true });
+/** Files below a folder, hidden ones too, in the order of their names. */
+async function filesBelow(folder: string): Promise<readonly string[]> {
+  const entries = await readdir(folder, { recursive: true, withFileTypes: true });
   const files = entries.filter((entry) => entry.isFile()).map((entry) => join(entry.parentPath, entry.name));
-  if (files.length === 0) throw new InputError('cannot-read', `${top} is an empty folder; name one with files.`);
-  return { listed: files.sort(), top, isCard: true };
+  if (files.length === 0) throw new InputError('cannot-read', `${folder} is an empty folder; name one with files.`);
+  return files.sort();
+}
+
+/** A file that is to be checked. */
+export interface Given extends CardFile {
+  /** As the user knows it. */
+  readonly shown: string;
+}
+
+/** What is to be checked: files from anywhere, or a card. */
+export interface GivenFiles {
+  readonly files: readonly Given[];
+  readonly isCard: boolean;
+  close(): void;
+}
+
+/**
+ * The files that were named; where one folder or one ZIP was, it stands for the card, and all that is in it is given.
+ * @param each opens each file; one that cannot be opened is said there, and does not stop the rest
+ * @throws InputError where a card cannot be read
+ */
+export async function givenFiles(
+  paths: readonly string[],
+  each: <T>(paths: readonly string[], use: (path: string) => Promise<T>) => Promise<readonly T[]>,
+): Promise<GivenFiles> {
+  const [top = '.'] = paths;
+  const isCard = paths.length === 1 && (await isFolder(top));
+  const listed = isCard ? await filesBelow(top) : paths;
+  const opened = await each(listed, async (path) => ({ path, file: openFile(path) }));
+  const close = () => {
+    for (const { file } of opened) file.close();
+  };
+  const [only] = opened;
+  if (!isCard && paths.length === 1 && only && isZip(only.file.read(0, 4))) {
+    try {
+      const card = cardOfZip(only.file.read(0, only.file.size), only.path);
+      return { files: card.map((file) => ({ ...file, shown: `${only.path}: ${file.path}` })), isCard: true, close };
+    } catch (error) {
+      close();
+      throw error;
+    }
+  }
+  const files = opened.map(({ path, file }) => ({
+    shown: path,
+    path: isCard ? relative(top, path).split(sep).join('/') : path,
+    bytes: file,
+  }));
+  return { files, isCard, close };
 }
 
 /** @throws InputError with code `cannot-read` */

@@ -1,6 +1,17 @@
+import { VOICES } from '@tambur/codecs/speech';
 import { InputError, stationIds } from '@tambur/core';
 import { Command, CommanderError, InvalidArgumentError } from 'commander';
-import { check, listTargets, make, type Output, sayFailure, showFacts, showReadings, showSheet } from './commands.ts';
+import {
+  check,
+  listTargets,
+  make,
+  type Output,
+  sayFailure,
+  showFacts,
+  showReadings,
+  showSheet,
+  speakPrompts,
+} from './commands.ts';
 import { EXIT } from './exit.ts';
 
 const output: Output = {
@@ -105,13 +116,28 @@ program
 
 program
   .command('check')
-  .description('check files, or a folder that stands for a card, against a target')
+  .description('check files, or a folder or a ZIP that stands for a card, against a target')
   .argument('<file...>')
   .requiredOption(...TARGET)
   .option(...VARIANT)
   .option('--json', 'as data')
   .action(async (files: string[], options) => {
     exitCode = await check(output, files, withDebug(options));
+  });
+
+program
+  .command('speak')
+  .description(
+    'speak prompts in English, each into a WAV file named after its words; prints the paths that were written',
+  )
+  .argument('<text...>')
+  .requiredOption('--out <dir>', 'folder to write into')
+  .option('--voice <id>', `one of: ${VOICES.map(({ id }) => id).join(', ')}`)
+  .option('--speed <factor>', "1 is the voice's own", Number)
+  .option('--pitch <factor>', "1 is the voice's own", Number)
+  .option('--json', 'as data')
+  .action(async (texts: string[], options) => {
+    exitCode = await speakPrompts(output, texts, withDebug(options));
   });
 
 try {

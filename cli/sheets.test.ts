@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Finding, sheetText, type Target, targetOf, targets } from '@tambur/core';
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { check, listTargets, make, showSheet } from './commands.ts';
 import { EXIT } from './exit.ts';
 
@@ -78,6 +78,79 @@ test('a folder is checked as a card: folders, and what lies beside the sounds', 
   expect(data.join('\n')).toContain('meets    folder: wanted sounds/en, found sounds/en');
 });
 
+describe('a card is checked file by file, each as what it is', () => {
+  const listOf = async (card: string, target: string) => {
+    const code = await run(() => check(output, [card], { target, json: true }));
+    const entries: { file: string; role: string; findings: Finding[] }[] = JSON.parse(data.join(''));
+    const list = entries.find(({ role }) => role === 'list');
+    return {
+      code,
+      roles: entries.map(({ role }) => role).sort(),
+      list: list?.findings.find(({ key }) => key === 'list'),
+    };
+  };
+  const made = async (target: string) => {
+    const out = path(`card-${target}`);
+    expect(await run(() => make(output, bells, { target, out, set: ['cut.start=0', 'cut.end=20000'] }))).toBe(EXIT.met);
+    return out;
+  };
+
+  test('a list file is read as a list file', async () => {
+    const target = 'desk-phone-ring-tone';
+    const card = await made(target);
+    expect(await listOf(card, target)).toMatchObject({
+      code: EXIT.met,
+      roles: ['list', 'sound', 'sound'],
+      list: { verdict: 'meets', found: '2 rows' },
+    });
+    const list = join(card, 'ring-tones.txt');
+    const whole = readFileSync(list, 'utf8');
+    for (const [text, found] of [
+      [
+        whole.replace('upper-station.raw', 'lower-station.raw'),
+        /without a file: lower-station\.raw; not listed: upper-station\.raw/,
+      ],
+      [`${whole}# old tones\n`, /line 3 is no row: # old tones/],
+      ['', /0 rows; not listed: .*no sound in it/],
+    ] as const) {
+      writeFileSync(list, text);
+      const answer = await listOf(card, target);
+      expect([answer.code, answer.list?.verdict]).toEqual([EXIT.broken, 'breaks']);
+      expect(answer.list?.found).toMatch(found);
+    }
+  });
+
+  test('an index header is what it is, and what it states is compared with the sounds', async () => {
+    const target = 'microcontroller-5-bit-ladder';
+    const card = await made(target);
+    expect(await listOf(card, target)).toMatchObject({
+      code: EXIT.met,
+      roles: ['list', 'sound', 'sound'],
+      list: { verdict: 'meets' },
+    });
+    const header = join(card, 'sounds.h');
+    writeFileSync(header, readFileSync(header, 'utf8').replace(/\[\d+\]/, '[99]'));
+    const { code, list } = await listOf(card, target);
+    expect([code, list?.verdict]).toEqual([EXIT.broken, 'breaks']);
+    expect(list?.found).toMatch(/is said to have 99 soundBytes, and has /);
+  });
+
+  test('a ZIP stands for the card, as a folder does; hidden files and damage are said', async () => {
+    const card = await made('numbered-sound-module');
+    writeFileSync(join(card, '.hidden'), '');
+    const zip = path('card.zip');
+    execFileSync('python3', ['-m', 'zipfile', '-c', zip, ...readdirSync(card).map((name) => join(card, name))]);
+    for (const where of [card, zip]) {
+      const { code, roles, list } = await listOf(where, 'numbered-sound-module');
+      expect([code, roles, list?.verdict]).toEqual([EXIT.broken, ['list', 'sound', 'sound'], 'meets']);
+    }
+    writeFileSync(zip, readFileSync(zip).subarray(0, 50));
+    await expect(run(() => check(output, [zip], { target: 'numbered-sound-module' }))).rejects.toThrow(
+      /card\.zip is damaged/,
+    );
+  });
+});
+
 test('all sounds in one C file with an index, which a compiler takes', async () => {
   const board: Target = {
     ...targetOf('microcontroller-8-bit-dac'),
@@ -103,6 +176,15 @@ test('all sounds in one C file with an index, which a compiler takes', async () 
     '#include <stdio.h>\n#include "sounds.h"\nint main(void) { for (unsigned i = 0; i < 2; i++) fwrite(sounds[i].data, 1, sounds[i].length, stdout); return 0; }\n',
   );
   execFileSync('cc', ['-Wall', '-Werror', '-o', join(out, 'main'), join(out, 'main.c')]);
+  // Sound by sound it is checked, too.
+  expect(await run(() => check(output, [join(out, 'sounds.h')], { target: path('board.json'), json: true }))).toBe(
+    EXIT.met,
+  );
+  const [pack]: { role: string; findings: Finding[] }[] = JSON.parse(data.join(''));
+  expect([pack.role, pack.findings.filter(({ title }) => /^sound 2: encoding$/.test(title)).length]).toEqual([
+    'pack',
+    1,
+  ]);
   const bytes = execFileSync(join(out, 'main'));
   // What the same clips are as bare bytes.
   const bare = path('bare');

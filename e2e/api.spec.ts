@@ -147,10 +147,8 @@ test('clips are added behind those that are there; an undo brings a deleted sour
 });
 
 test('prompts are spoken as WAV files; what cannot be spoken is refused in words', async ({ request }) => {
-  const voices = await (await request.get('/api/speech')).json();
-  expect(voices.length).toBeGreaterThan(1);
   const say = (text: string, more = {}) =>
-    request.post('/api/speech', { data: { text, voice: voices[0].id, speed: 1, pitch: 1, ...more } });
+    request.post('/api/speech', { data: { text, voice: 'woman', speed: 1, pitch: 1, ...more } });
   const spoken = await say('The gate is closing.');
   expect(spoken.headers()['content-type']).toBe('audio/wav');
   expect((await spoken.body()).subarray(0, 4).toString()).toBe('RIFF');

@@ -1,9 +1,10 @@
+import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { readdirSync } from 'node:fs';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { choose } from './support/choose.ts';
-import { wavBytes } from './support/files.ts';
+import { scratch, tambur, wavBytes } from './support/files.ts';
 import { expect, test } from './support/server.ts';
 
 const file = (name: string, buffer: Buffer) => ({ name, mimeType: '', buffer });
@@ -63,6 +64,27 @@ test('what the page cannot decode is read on the server, and nothing of it is ke
     data: Buffer.from((await readFile(fixture)).subarray(0, 900)),
   });
   expect(damaged.status()).toBe(422);
+});
+
+test('a card in a ZIP is checked as a whole, each file as what it is', async ({ page }) => {
+  const folder = scratch();
+  const source = join(folder, 'bell.wav');
+  writeFileSync(source, wavBytes(0.7));
+  expect(tambur('make', '--target', 'desk-phone-ring-tone', source, '--out', join(folder, 'card')).code).toBe(0);
+  const list = join(folder, 'card', 'ring-tones.txt');
+  writeFileSync(list, `${readFileSync(list, 'utf8')}Winch\twinch.raw\n`);
+  const zip = join(folder, 'card.zip');
+  const inCard = ['bell.raw', 'ring-tones.txt'].map((name) => join(folder, 'card', name));
+  execFileSync('python3', ['-m', 'zipfile', '-c', zip, ...inCard]);
+  await page.goto('/check?target=desk-phone-ring-tone');
+  await page.getByLabel('Files to check').setInputFiles(zip);
+  const card = page.getByRole('region', { name: 'card.zip' });
+  const entry = (name: string) => card.getByRole('listitem').filter({ has: page.getByRole('heading', { name }) });
+  await expect(entry('bell.raw')).toContainText('meets the sheet');
+  await expect(entry('ring-tones.txt')).toContainText('a list file of the device');
+  await expect(entry('ring-tones.txt')).toContainText('2 rows; without a file: winch.raw');
+  await page.getByLabel('Files to check').setInputFiles(file('broken.zip', (await readFile(zip)).subarray(0, 60)));
+  await expect(page.getByText('broken.zip is damaged or not a whole ZIP file')).toBeVisible();
 });
 
 test('a file that is still being read when another is dropped is read to its end', async ({ page }) => {

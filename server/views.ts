@@ -19,12 +19,6 @@ export interface ShelfView extends SourceView {
   readonly usedBy: readonly { readonly jobId: string; readonly title: string; readonly clips: number }[];
 }
 
-/** A voice that speaks prompts. */
-export interface VoiceView {
-  readonly id: string;
-  readonly title: string;
-}
-
 /** A target sheet, whether it is the user's own, and its jobs. */
 export interface SheetView extends Target {
   readonly isOwn: boolean;

@@ -2,6 +2,8 @@ import { createHash } from 'node:crypto';
 import { closeSync, fstatSync, fsyncSync, openSync, readSync, writeSync } from 'node:fs';
 import { type ByteFile, type FileStore, piecesOf } from '@tambur/core';
 
+export { synthesiser } from './synthesiser.ts';
+
 /** A file on disk that is read in ranges. */
 export interface DiskFile extends ByteFile {
   close(): void;

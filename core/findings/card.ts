@@ -6,7 +6,7 @@ import { type Card, type CardFile, folderIn, isHidden, nameIn } from '../standin
 import type { Target } from '../targets/index.ts';
 import { checkFile, checkSet, type Finding } from './check.ts';
 
-/** What a file of a card is, and how it stands against the sheet. */
+/** What a file of a card is, and what was found of it. */
 export interface CheckedFile {
   readonly path: string;
   /** A sound; the list that the device reads; all sounds in one file; or whatever else lies there. */
@@ -35,6 +35,9 @@ interface CardOptions {
 const isAt = (file: CardFile, { path }: { readonly path: string }, isWhole: boolean): boolean =>
   isWhole ? file.path === path : nameIn(file.path) === nameIn(path);
 
+/** A list is text; what is larger is none. */
+const LARGEST_LIST = 10_000_000;
+
 /** What a list states of a sound and the sound is not. */
 function wrongFigures(row: ReadRow, facts: Facts): string[] {
   const { frames, bytes, sampleRate } = facts;
@@ -54,7 +57,7 @@ const some = (names: readonly string[]) =>
 
 /** A list file against the sounds that are there. */
 function checkList(list: ListFile, file: CardFile, sounds: readonly CheckedFile[], isWhole: boolean): Finding {
-  const { rows, strange } = readListFile(file.bytes.read(0, file.bytes.size), list);
+  const { rows, strange } = readListFile(file.bytes.read(0, Math.min(file.bytes.size, LARGEST_LIST)), list);
   const folder = folderIn(file.path);
   const there = sounds.filter(({ path }) => !isWhole || folderIn(path) === folder || list.row.includes('{identifier}'));
   const names = there.map(({ path }) => nameIn(path));

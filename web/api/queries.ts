@@ -1,5 +1,5 @@
 import type { Target } from '@tambur/core';
-import type { DeliveryView, JobSummary, JobView, SheetView, ShelfView, SourceView, VoiceView } from '@tambur/server';
+import type { DeliveryView, JobSummary, JobView, SheetView, ShelfView, SourceView } from '@tambur/server';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from './client.ts';
 import { ApiError } from './errors.ts';
@@ -19,7 +19,6 @@ export const queryClient = new QueryClient({
 export const keys = {
   targets: ['targets'] as const,
   shelf: ['shelf'] as const,
-  voices: ['voices'] as const,
   jobs: ['jobs'] as const,
   job: (id: string) => ['job', id] as const,
   deliveries: (jobId: string) => ['job', jobId, 'deliveries'] as const,
@@ -113,13 +112,6 @@ export const cancelDelivery = (id: string) =>
 
 export const useShelf = () =>
   useQuery({ queryKey: keys.shelf, queryFn: () => unwrap<ShelfView[]>(api.sources.$get()) });
-
-export const useVoices = () =>
-  useQuery({
-    queryKey: keys.voices,
-    queryFn: () => unwrap<VoiceView[]>(api.speech.$get()),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
 
 export function useRenameSource() {
   const client = useQueryClient();

@@ -1,4 +1,13 @@
-import { checkFile, type Facts, type Finding, messageOf, type Target, withVariant, worstOf } from '@tambur/core';
+import {
+  type CheckedCard,
+  type CheckedFile,
+  type Finding,
+  formatCount,
+  messageOf,
+  type Target,
+  withVariant,
+  worstOf,
+} from '@tambur/core';
 import { FileAudio } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
@@ -15,14 +24,14 @@ import { notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
-import { inspect } from './inspect.ts';
+import { checkGiven, type Given, givenIn } from './given.ts';
 
 interface Checked {
-  readonly id: string;
-  readonly file: File;
+  readonly given: Given;
+  /** Files that have been read. */
+  readonly count: number;
   /** Undefined while it is being read. */
-  readonly facts?: Facts;
-  readonly refused?: string;
+  readonly card?: CheckedCard;
 }
 
 /** Any file against a sheet: what it is, what the device makes of it, and what mends it. */
@@ -39,24 +48,26 @@ function Check({ targets }: { targets: readonly Target[] }) {
   const variantId = search.get('variant');
   const isKnown = sheet && variantIn(sheet, variantId) === variantId;
   const target = isKnown ? withVariant(sheet, variantId) : sheet;
-  const [files, setFiles] = useState<readonly Checked[]>([]);
+  const [checked, setChecked] = useState<readonly Checked[]>([]);
 
-  /** How often each file was read: once more for each device that it is checked against. */
+  /** How often each was read: once more for each device that it is checked against. */
   const readings = useRef(new Map<string, number>());
 
-  const read = async ({ id, file }: Checked, reader: Target) => {
+  const read = async (given: Given, reader: Target) => {
+    const { id } = given;
     const turn = (readings.current.get(id) ?? 0) + 1;
     readings.current.set(id, turn);
-    const answer = await inspect(file, reader);
-    // What was read as another device reads it says nothing any more.
-    if (readings.current.get(id) !== turn) return;
-    setFiles((before) => before.map((other) => (other.id === id ? { id, file, ...answer } : other)));
+    const change = (now: Partial<Checked>) => {
+      // What was read as another device reads it says nothing any more.
+      if (readings.current.get(id) !== turn) return;
+      setChecked((before) => before.map((other) => (other.given.id === id ? { ...other, ...now } : other)));
+    };
+    change({ card: await checkGiven(given, reader, (count) => change({ count })) });
   };
-  const readAll = (entries: readonly Checked[], reader: Target) => {
-    for (const entry of entries) {
-      read(entry, reader).catch((error: unknown) =>
-        notifyFailure(`${entry.file.name} could not be read: ${messageOf(error)}`),
-      );
+  const readAll = (all: readonly Given[], reader: Target) => {
+    for (const given of all) {
+      const what = given.title ?? given.files.map(({ path }) => path).join(', ');
+      read(given, reader).catch((error: unknown) => notifyFailure(`${what} could not be read: ${messageOf(error)}`));
     }
   };
   const choose = (id: string, variant: string | null) => {
@@ -64,16 +75,24 @@ function Check({ targets }: { targets: readonly Target[] }) {
     const found = targets.find((entry) => entry.id === id);
     const next = found && withVariant(found, variant);
     // Bare samples are read as the device reads them, so another device may hear something else.
-    if (next) readAll(files, next);
+    if (next)
+      readAll(
+        checked.map(({ given }) => given),
+        next,
+      );
   };
-  const add = (dropped: readonly File[]) => {
+  const add = async (dropped: readonly File[]) => {
     if (!target) return;
-    const entries = dropped.map((file) => ({ id: crypto.randomUUID(), file }));
-    setFiles((before) => [...entries, ...before]);
-    readAll(entries, target);
+    try {
+      const all = await givenIn(dropped);
+      setChecked((before) => [...all.map((given) => ({ given, count: 0 })), ...before]);
+      readAll(all, target);
+    } catch (error) {
+      notifyFailure(error);
+    }
   };
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    onDrop: add,
+    onDrop: (dropped) => void add(dropped),
     noClick: true,
     noKeyboard: true,
   });
@@ -86,7 +105,9 @@ function Check({ targets }: { targets: readonly Target[] }) {
     <div className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
       <title>Check a file – Tambur</title>
       <h1 className="text-2xl font-bold tracking-tight">Check a file</h1>
-      <p className="mt-1 text-graphite">Any file, checked against a sheet. It stays where it is.</p>
+      <p className="mt-1 text-graphite">
+        Any file, or a whole card as a folder or a ZIP, checked against a sheet. It stays where it is.
+      </p>
       <div className="mt-4 grid gap-x-10 gap-y-4 lg:grid-cols-[20rem_minmax(0,1fr)]">
         <div>
           <Select
@@ -109,18 +130,66 @@ function Check({ targets }: { targets: readonly Target[] }) {
         >
           <input {...getInputProps({ 'aria-label': 'Files to check' })} />
           <FileAudio className="size-7 text-pine" strokeWidth={1.25} aria-hidden />
-          <p className="text-lg font-semibold">Drop files here</p>
+          <p className="text-lg font-semibold">Drop files, a folder or a ZIP here</p>
           <Button kind="main" onClick={open}>
             Choose files
           </Button>
         </div>
       </div>
-      <ul className="mt-6 grid gap-6">
-        {files.map((entry) => (
-          <CheckedFile key={entry.id} entry={entry} target={target} variantId={variantId} />
+      <div className="mt-6 grid gap-6">
+        {checked.map((entry) => (
+          <CheckedGiven key={entry.given.id} checked={entry} target={target} variantId={variantId} />
         ))}
-      </ul>
+      </div>
     </div>
+  );
+}
+
+interface GivenProps {
+  readonly checked: Checked;
+  readonly target: Target;
+  readonly variantId: string | null;
+}
+
+/** What was dropped at once: a card with what holds for all of it, or files alone. */
+function CheckedGiven({ checked: { given, count, card }, target, variantId }: GivenProps) {
+  const { title, files } = given;
+  const fileAt = (index: number) => files[index]?.file;
+  return (
+    <section aria-label={title ?? undefined}>
+      {title !== null && (
+        <div className="mb-3 border-t-2 border-ink pt-2">
+          <h2 className="text-lg font-semibold">
+            {title}{' '}
+            <span className="figure ml-2 text-sm font-normal text-graphite">{formatCount(files.length)} files</span>
+          </h2>
+          {card?.set.map(({ key, title: what, wanted, found, verdict, mend }) => (
+            <p key={key} className="mt-1 flex flex-wrap items-baseline gap-x-2 text-sm">
+              <span className="text-graphite">{what}</span>
+              <span className="figure">
+                {found}, wanted {wanted}
+              </span>
+              <VerdictMark verdict={verdict} />
+              {mend && <span>mend: {mend}</span>}
+            </p>
+          ))}
+        </div>
+      )}
+      {card ? (
+        <ul className="grid gap-6">
+          {card.files.map((entry, i) => (
+            <CheckedEntry key={entry.path} entry={entry} file={fileAt(i)} target={target} variantId={variantId} />
+          ))}
+        </ul>
+      ) : (
+        <div className="border-t border-ink pt-2">
+          <p className="figure min-w-0 truncate font-semibold">{title ?? files.map(({ path }) => path).join(', ')}</p>
+          <p role="status" className="mt-1 text-sm text-graphite">
+            reading {files.length > 1 && `${count} of ${files.length}`} …
+          </p>
+        </div>
+      )}
+    </section>
   );
 }
 
@@ -131,50 +200,58 @@ const SUMMARY: Readonly<Record<Finding['verdict'], string>> = {
   unknown: 'meets the sheet as far as its bytes say',
 };
 
-interface CheckedProps {
-  readonly entry: Checked;
+/** What a file is, where it is no sound. */
+const ROLES: Readonly<Record<CheckedFile['role'], string>> = {
+  sound: '',
+  list: 'a list file of the device',
+  pack: 'all sounds in one file',
+  other: 'not for the device',
+};
+
+interface EntryProps {
+  readonly entry: CheckedFile;
+  readonly file: File | undefined;
   readonly target: Target;
   readonly variantId: string | null;
 }
 
-function CheckedFile({ entry: { file, facts, refused }, target, variantId }: CheckedProps) {
+function CheckedEntry({ entry, file, target, variantId }: EntryProps) {
   const { begin, isPending } = useBeginJob();
-  const findings = facts ? checkFile(target, facts, file.name) : [];
+  const { path, role, facts, refused, findings } = entry;
   const worst = worstOf(findings);
+  const isAnswered = findings.length > 0 && refused === undefined;
   return (
     <li className="border-t border-ink pt-2">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h2 className="figure min-w-0 truncate font-semibold" title={file.name}>
-          {file.name}
-        </h2>
-        {facts && (
+        <h3 className="figure min-w-0 truncate font-semibold" title={path}>
+          {path}
+        </h3>
+        {ROLES[role] && <p className="text-sm text-graphite">{ROLES[role]}</p>}
+        {isAnswered && (
           <p role="status" className="flex items-baseline gap-2">
             <VerdictMark verdict={worst} silent /> {SUMMARY[worst]}
           </p>
         )}
-        {facts && worst !== 'meets' && (
+        {facts && file && worst !== 'meets' && (
           <Button kind="main" className="ml-auto" disabled={isPending} onClick={() => begin(target, [file], variantId)}>
             Make it fit
           </Button>
         )}
       </div>
-      {!facts && !refused && (
-        <p role="status" className="mt-1 text-sm text-graphite">
-          reading …
-        </p>
-      )}
       {refused && (
         <p role="alert" className="mt-2 border-l-4 border-brick bg-brick-tint px-3 py-2">
           {refused}
         </p>
       )}
-      {facts && (
+      {isAnswered && (
         <div className="mt-2 grid items-start gap-x-10 gap-y-3 lg:grid-cols-[minmax(0,1fr)_20rem]">
           <FindingsTable findings={findings} />
-          <Fold title="All facts" isOpen>
-            <Remarks facts={facts} name={file.name} />
-            <FactsLines facts={facts} name={file.name} />
-          </Fold>
+          {facts && (
+            <Fold title="All facts" isOpen>
+              <Remarks facts={facts} name={path} />
+              <FactsLines facts={facts} name={path} />
+            </Fold>
+          )}
         </div>
       )}
     </li>

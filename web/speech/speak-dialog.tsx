@@ -1,9 +1,9 @@
+import { type Manner, PITCH_RANGE, promptsOf, SPEED_RANGE, USUAL_MANNER, VOICES } from '@tambur/codecs/speech';
 import { messageOf } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { Play, Square } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useVoices } from '../api/queries.ts';
 import { nameFromFile } from '../bench/job-store.ts';
 import { JobSelect, useJobChoice } from '../shelf/job-picker.tsx';
 import { Button } from '../ui/button.tsx';
@@ -13,8 +13,7 @@ import { notify } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Slider } from '../ui/slider.tsx';
 import { Progress } from '../ui/states.tsx';
-import { promptsOf } from './prompts.ts';
-import { keepSpoken, type Manner, speak } from './speech-client.ts';
+import { keepSpoken, speak } from './speech-client.ts';
 
 interface Props {
   readonly onClose: () => void;
@@ -29,10 +28,11 @@ const MANNER = 'tambur.manner';
 function storedManner(): Manner {
   try {
     const { voice, speed, pitch } = JSON.parse(localStorage.getItem(MANNER) ?? '') as Partial<Manner>;
-    return { voice: voice ?? '', speed: speed ?? 1, pitch: pitch ?? 1 };
+    const known = VOICES.find(({ id }) => id === voice)?.id ?? USUAL_MANNER.voice;
+    return { voice: known, speed: speed ?? USUAL_MANNER.speed, pitch: pitch ?? USUAL_MANNER.pitch };
   } catch {
     // Nothing kept yet.
-    return { voice: '', speed: 1, pitch: 1 };
+    return USUAL_MANNER;
   }
 }
 
@@ -42,7 +42,6 @@ const LONGEST = 20_000;
 
 /** Has prompts spoken, one for each line: hear them, keep them as sources, or make a set of clips of them. */
 export function SpeakDialog({ onClose, onKeep, into }: Props) {
-  const voices = useVoices();
   const navigate = useNavigate();
   const choice = useJobChoice((jobId) => navigate(`/jobs/${jobId}`));
   const [text, setText] = useState('');
@@ -53,8 +52,6 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
   const audio = useRef<HTMLAudioElement | null>(null);
   const abort = useRef(new AbortController());
   const prompts = promptsOf(text);
-  const voice = voices.data?.find(({ id }) => id === manner.voice)?.id ?? voices.data?.[0]?.id ?? '';
-  const settled: Manner = { ...manner, voice };
 
   useEffect(() => {
     const { current } = abort;
@@ -79,7 +76,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
     setProblem(null);
     setHeard(prompt);
     try {
-      const url = URL.createObjectURL(await speak(prompt, settled, abort.current.signal));
+      const url = URL.createObjectURL(await speak(prompt, manner, abort.current.signal));
       const element = new Audio(url);
       audio.current = element;
       element.onended = () => setHeard((now) => (now === prompt ? null : now));
@@ -100,7 +97,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
     for (const [done, prompt] of prompts.entries()) {
       setMade({ done, total: prompts.length });
       try {
-        kept.push(await keepSpoken(prompt, settled, abort.current.signal));
+        kept.push(await keepSpoken(prompt, manner, abort.current.signal));
       } catch (error) {
         if (abort.current.signal.aborted) return [];
         refused.push(messageOf(error));
@@ -122,8 +119,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
     const clips = kept.map(({ id, name }) => ({ sourceId: id, name: nameFromFile(name) }));
     if (clips.length && (await choice.add(clips, 'Spoken prompts'))) onClose();
   };
-  // Nothing can be spoken before the voices are known.
-  const isBusy = made !== null || choice.isPending || voice === '';
+  const isBusy = made !== null || choice.isPending;
 
   return (
     <Modal
@@ -159,15 +155,15 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
       <div className="mt-3 grid gap-4 sm:grid-cols-[1.5fr_1fr_1fr]">
         <Select
           label="Voice"
-          value={voice}
-          options={(voices.data ?? []).map(({ id, title }) => ({ value: id, label: title }))}
+          value={manner.voice}
+          options={VOICES.map(({ id, title }) => ({ value: id, label: title }))}
           onChange={(id) => change({ voice: id })}
         />
         <Slider
           label="Speed"
           shown={times(manner.speed)}
           value={manner.speed}
-          range={{ least: 0.5, most: 2 }}
+          range={SPEED_RANGE}
           step={0.05}
           onChange={(speed) => change({ speed })}
         />
@@ -175,12 +171,11 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
           label="Pitch"
           shown={times(manner.pitch)}
           value={manner.pitch}
-          range={{ least: 0.6, most: 1.8 }}
+          range={PITCH_RANGE}
           step={0.05}
           onChange={(pitch) => change({ pitch })}
         />
       </div>
-      {voices.error && <p className="mt-2 text-brick">{voices.error.message}</p>}
       {problem && (
         <p role="alert" className="mt-3 border-l-4 border-brick bg-brick-tint px-2 py-1">
           {problem}

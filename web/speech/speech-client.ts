@@ -1,14 +1,6 @@
+import { type Manner, nameOfPrompt } from '@tambur/codecs/speech';
 import { errorFrom, OFFLINE } from '../api/errors.ts';
 import { uploadSource } from '../api/upload.ts';
-import { nameOfPrompt } from './prompts.ts';
-
-/** How prompts are spoken. */
-export interface Manner {
-  readonly voice: string;
-  /** 1 is the voice's own. */
-  readonly speed: number;
-  readonly pitch: number;
-}
 
 /** A prompt as a WAV file, named after its words. */
 export async function speak(text: string, manner: Manner, signal: AbortSignal): Promise<File> {

@@ -1,14 +1,14 @@
-import { openSource } from '@tambur/codecs';
 import { describe, expect, test } from 'vitest';
+import { openSource } from '../index.ts';
+import { synthesiser } from '../node/index.ts';
 import { plainLetters } from './letters.ts';
-import { voices } from './voices.ts';
-import speak from './worker.ts';
+import { type Prompt, VOICES } from './manner.ts';
+import { speak } from './speak.ts';
 
 const TEXT = 'Mind the doors, please. The cabin leaves for the upper station.';
-const say = async (model: string, change: object = {}) => {
-  const bytes = await speak({ text: TEXT, model, speed: 1, pitch: 1, ...change });
-  return openSource(bytes);
-};
+const spoken = async (prompt: Partial<Prompt> & Pick<Prompt, 'voice'>) =>
+  speak({ text: TEXT, speed: 1, pitch: 1, ...prompt }, await synthesiser());
+const say = async (voice: string, change: Partial<Prompt> = {}) => openSource(await spoken({ voice, ...change }));
 
 /** Pitch in Hz: the lag of the highest autocorrelation, the median of all voiced places. */
 function pitchOf(samples: Float32Array, rate: number): number {
@@ -29,9 +29,9 @@ function pitchOf(samples: Float32Array, rate: number): number {
   return found.sort((a, b) => a - b)[Math.floor(found.length / 2)];
 }
 
-describe.each(voices)('$title', ({ model }) => {
+describe.each(VOICES)('$title', ({ id }) => {
   test('speaks, as a plain WAV file; speed and pitch do what they say', async () => {
-    const [plain, fast, high] = await Promise.all([say(model), say(model, { speed: 1.5 }), say(model, { pitch: 1.4 })]);
+    const [plain, fast, high] = await Promise.all([say(id), say(id, { speed: 1.5 }), say(id, { pitch: 1.4 })]);
     expect(plain.facts).toMatchObject({ container: 'wav', encoding: 'pcm-s16le', channels: 1, warnings: [] });
     const seconds = plain.facts.frames / plain.facts.sampleRate;
     expect(seconds).toBeGreaterThan(2);
@@ -43,9 +43,13 @@ describe.each(voices)('$title', ({ model }) => {
   });
 
   test('the same words in the same manner are the same bytes', async () => {
-    const task = { text: 'Upper station.', model, speed: 1, pitch: 1 };
-    expect(await speak(task)).toEqual(await speak(task));
+    const prompt = { text: 'Upper station.', voice: id };
+    expect(await spoken(prompt)).toEqual(await spoken(prompt));
   });
+});
+
+test('what cannot be spoken is refused in words', async () => {
+  await expect(spoken({ voice: 'woman', text: '漢字' })).rejects.toThrow(/^There is nothing to speak in "漢字"; write/);
 });
 
 test.each([
