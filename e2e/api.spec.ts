@@ -384,6 +384,67 @@ test('sheets: added, changed, refused; a delivery keeps the sheet as it was', as
   expect(held.targetName).toBe('Telephone system message, A-law');
 });
 
+test('a job is exported with all that belongs to it, and imported as it was; a damaged export leaves nothing', async ({
+  request,
+  server,
+}) => {
+  const source: SourceView = await (await upload(request, 'export bell.wav', wavBytes(0.9127))).json();
+  const older = JSON.parse(readFileSync('core/documents/fixtures/format-1/own-sheet.json', 'utf8'));
+  const sheet: SheetView = await (await request.post('/api/targets', { data: { sheet: older } })).json();
+  const job = await newJob(request, sheet.id);
+  await put(request, job.id, 0, [clip(source.id, 'Bell', { start: 0, end: 20_000 }), clip(source.id, 'Whole')]);
+  await built(request, (await (await request.post(`/api/jobs/${job.id}/deliveries`)).json()).id);
+  const exported = async (id: string) => (await request.get(`/api/jobs/${id}/export`)).body();
+  const bytes = await exported(job.id);
+  expect(sha256(await exported(job.id))).toBe(sha256(bytes));
+  const folder = scratch();
+  const zip = join(folder, 'job.zip');
+  writeFileSync(zip, bytes);
+  const paths = zipEntries(zip);
+  expect(paths).toEqual([...paths].sort());
+  expect(paths).toEqual(
+    expect.arrayContaining(['job.json', 'manifest.json', `sheets/${sheet.id}.json`, `sources/${source.sha256}`]),
+  );
+
+  // Where nothing of it is: another data folder would be the same.
+  expect((await request.delete(`/api/jobs/${job.id}`)).status()).toBe(204);
+  expect((await request.delete(`/api/targets/${sheet.id}`)).status()).toBe(204);
+  expect((await request.delete(`/api/sources/${source.id}`)).status()).toBe(204);
+  const take = (data: Buffer) =>
+    request.post('/api/jobs/import?name=job.zip', { data, headers: { 'content-type': 'application/octet-stream' } });
+  const state = async () => ({
+    jobs: (await (await request.get('/api/jobs')).json()).length,
+    sheets: (await (await request.get('/api/targets')).json()).length,
+    sources: (await (await request.get('/api/sources')).json()).length,
+    folders: readdirSync(join(server.data, 'deliveries')).length + readdirSync(join(server.data, 'uploads')).length,
+  });
+  const before = await state();
+  const at = bytes.indexOf('RIFF') + 2000;
+  const bent = Buffer.from(bytes);
+  bent[at] ^= 1;
+  for (const broken of [bytes.subarray(0, bytes.length - 30), bent, Buffer.from('no ZIP at all')]) {
+    const answer = await take(broken);
+    expect([answer.status(), await codeOf(answer)]).toEqual([422, 'damaged']);
+  }
+  expect(await state()).toEqual(before);
+
+  const taken: JobView = await (await take(bytes)).json();
+  expect(taken.job).toMatchObject({ title: 'Test job', sheet: sheet.id });
+  expect(taken.job.clips.map(({ name, pieces }) => [name, pieces[0].cut])).toEqual([
+    ['Bell', { start: 0, end: 20_000 }],
+    ['Whole', undefined],
+  ]);
+  const [delivery]: DeliveryView[] = await (await request.get(`/api/jobs/${taken.id}/deliveries`)).json();
+  const [file] = delivery.artifacts;
+  const kept = await (await request.get(`/api/deliveries/${delivery.id}/files/${file.path}`)).body();
+  expect(sha256(kept)).toBe(file.sha256);
+  // Built once more it is the same, byte for byte.
+  const again = await built(request, (await (await request.post(`/api/jobs/${taken.id}/deliveries`)).json()).id);
+  expect(again.artifacts.map(({ path, sha256: sum }) => [path, sum])).toEqual([[file.path, file.sha256]]);
+  await request.delete(`/api/jobs/${taken.id}`);
+  await request.delete(`/api/targets/${sheet.id}`);
+});
+
 test('foreign hosts and origins are refused, the own ones are not', async ({ server }) => {
   const { port, host } = new URL(server.url);
   const status = (headers: Record<string, string>) =>

@@ -1,6 +1,6 @@
 // Takes the pictures of docs/screenshots from the demo data. Run: npm run screenshots
-import { spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { execFileSync, spawn } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
@@ -88,10 +88,26 @@ await picture('targets', {}, async (page) => {
   await page.goto(`${url}/targets/two-way-radio-prompt`);
   await page.getByRole('article').waitFor();
 });
+// A card as somebody has copied it together: one tone is missing, and one is not in the list.
+const folder = mkdtempSync(join(tmpdir(), 'card-'));
+const card = join(folder, 'card');
+execFileSync('./tambur', [
+  'make',
+  'demo/sounds/platform-bell.flac',
+  'demo/sounds/upper-station.ogg',
+  '--target',
+  'desk-phone-ring-tone',
+  '--out',
+  card,
+]);
+const list = join(card, 'ring-tones.txt');
+writeFileSync(list, readFileSync(list, 'utf8').replaceAll('upper-station', 'lower-station'));
+const cardFiles = ['ring-tones.txt', 'platform-bell.raw', 'upper-station.raw'].map((name) => join(card, name));
+execFileSync('python3', ['-m', 'zipfile', '-c', join(folder, 'desk-phones.zip'), ...cardFiles]);
 await picture('check', {}, async (page) => {
-  await page.goto(`${url}/check?target=two-way-radio-prompt`);
-  await page.getByLabel('Files to check').setInputFiles('demo/sounds/enquiry-line.mp3');
-  await page.getByText('does not meet the sheet').waitFor();
+  await page.goto(`${url}/check?target=desk-phone-ring-tone`);
+  await page.getByLabel('Files to check').setInputFiles(join(folder, 'desk-phones.zip'));
+  await page.getByRole('heading', { name: 'upper-station.raw' }).waitFor();
 });
 await picture('jobs', {}, async () => {});
 const shelf = async (page) => {
@@ -132,11 +148,13 @@ const {
   isOwn: _,
   usedBy: __,
   words: ____,
-  variants: ___,
+  player: { 'plays-at': ___, ...player },
   ...board
 } = (await (await fetch(`${url}/api/targets`)).json()).find(({ id }) => id === 'microcontroller-8-bit-dac');
 const sheet = {
   ...board,
+  variants: [],
+  player,
   id: 'spare-cabin-board',
   name: 'Spare cabin board',
   about: 'The board in the spare cabin: slower rates will do, and half of its memory is taken.',
@@ -171,4 +189,4 @@ await picture('ways-out', {}, async (page) => {
 await browser.close();
 child.removeAllListeners('exit');
 child.kill();
-rmSync(data, { recursive: true, force: true });
+for (const made of [data, folder]) rmSync(made, { recursive: true, force: true });

@@ -36,7 +36,7 @@ const apiRoutes = ({ data, sequelize, importer, builder, changes, speaker, event
     .route('/check', checkRoutes(importer))
     .route('/sources', sourceRoutes(data, sequelize, importer, events))
     .route('/speech', speechRoutes(speaker))
-    .route('/jobs', jobRoutes(data, sequelize, changes, builder))
+    .route('/jobs', jobRoutes({ data, sequelize, changes, builder, importer, events }))
     .route('/deliveries', deliveryRoutes(data, builder))
     .route('/events', eventRoutes(events));
 

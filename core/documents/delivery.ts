@@ -3,8 +3,10 @@ import type { RenderReport } from '../chain/index.ts';
 import type { Reading } from '../containers/index.ts';
 import type { Facts } from '../facts/index.ts';
 import type { Finding } from '../findings/index.ts';
+import { cardPath } from '../lists/index.ts';
 import { FORMAT, type Target, targetSchema } from '../targets/index.ts';
 import { jobSchema } from './job.ts';
+import { readingSchema } from './reading.ts';
 
 const whole = v.pipe(v.number(), v.integer(), v.minValue(0));
 
@@ -24,7 +26,7 @@ const partSchema = v.strictObject({
 
 export const artifactSchema = v.strictObject({
   /** From the top of the card. */
-  path: v.string(),
+  path: cardPath,
   role: v.picklist(['sound', 'list', 'pack']),
   bytes: whole,
   sha256: v.string(),
@@ -48,7 +50,7 @@ export const deliverySchema = v.strictObject({
     v.string(),
     v.strictObject({
       sha256: v.string(),
-      reading: v.nullable(record<Reading>()),
+      reading: v.nullable(readingSchema as v.GenericSchema<unknown, Reading>),
       track: whole,
       facts: record<Facts>(),
     }),

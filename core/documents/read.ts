@@ -5,18 +5,21 @@ import { type Target, targetSchema } from '../targets/index.ts';
 import { type DeliveryRecord, deliverySchema } from './delivery.ts';
 import { MOVED_FROM_1 } from './from-1.ts';
 import { type JobDoc, jobSchema } from './job.ts';
+import { type Manifest, manifestSchema } from './manifest.ts';
 import { type DocumentKind, formatOf, isObject, upcast } from './upcast.ts';
 
 interface Documents {
   sheet: Target;
   job: JobDoc;
   delivery: DeliveryRecord;
+  manifest: Manifest;
 }
 
 const schemas: { readonly [K in DocumentKind]: v.GenericSchema<unknown, Documents[K]> } = {
   sheet: targetSchema as v.GenericSchema<unknown, Target>,
   job: jobSchema as v.GenericSchema<unknown, JobDoc>,
   delivery: deliverySchema as v.GenericSchema<unknown, DeliveryRecord>,
+  manifest: manifestSchema as v.GenericSchema<unknown, Manifest>,
 };
 
 /** No document of ours is nested so deeply; parsers that call themselves lose their way in what is. */

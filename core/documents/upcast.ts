@@ -3,7 +3,7 @@ import { FORMAT } from '../targets/index.ts';
 import { deliveryFrom1, jobFrom1, sheetFrom1 } from './from-1.ts';
 
 /** Documents that are written to disk, sent and passed on. */
-export type DocumentKind = 'sheet' | 'job' | 'delivery';
+export type DocumentKind = 'sheet' | 'job' | 'delivery' | 'manifest';
 
 export type Json = Readonly<Record<string, unknown>>;
 
@@ -18,6 +18,8 @@ const upcasters: Readonly<Record<DocumentKind, readonly Upcaster[]>> = {
   sheet: [sheetFrom1],
   job: [jobFrom1],
   delivery: [deliveryFrom1],
+  // There were none before format 2.
+  manifest: [(document) => document],
 };
 
 export const isObject = (value: unknown): value is Json =>

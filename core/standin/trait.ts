@@ -77,7 +77,7 @@ export interface Trait<Id extends string, V> {
 
 export const isRefusal = (answer: Taken | Refusal): answer is Refusal => 'word' in answer;
 
-/** A trait of one value that is a choice between words. */
-export const choiceFields = (label: string, options: NonNullable<Field['options']>): readonly Field[] => [
-  { key: '', label, type: 'choice', options },
+/** Fields of a trait that is one choice between words on what the device does. */
+export const choiceFields = (options: NonNullable<Field['options']>): readonly Field[] => [
+  { key: '', label: 'It', type: 'choice', options },
 ];

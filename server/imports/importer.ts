@@ -146,7 +146,7 @@ export class Importer {
   }
 
   /** Takes a file's bytes as they come into an upload, which is gone when `use` is done with it. */
-  private async received<T>(
+  async received<T>(
     name: string,
     body: AsyncIterable<Uint8Array>,
     options: ImportOptions,

@@ -1,9 +1,23 @@
 import { randomUUID } from 'node:crypto';
-import { CORE_VERSION, clipEntries, jobDocOf, jobEntries, MOST_CLIPS, readChange, sheetFor } from '@tambur/core';
+import {
+  CORE_VERSION,
+  clipEntries,
+  jobDocOf,
+  jobEntries,
+  MOST_CLIPS,
+  readChange,
+  safeStem,
+  sheetFor,
+} from '@tambur/core';
+import { makeZip, predictLength } from 'client-zip';
 import { Hono } from 'hono';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import type { Builder } from '../builds/builder.ts';
+import type { Events } from '../events.ts';
+import { jobExport } from '../exports/job-export.ts';
+import { importJob } from '../exports/job-import.ts';
+import { type Importer, shownName } from '../imports/importer.ts';
 import {
   changesAfter,
   findJob,
@@ -20,8 +34,9 @@ import { findSheet } from '../sheets.ts';
 import { sourceView } from '../shelf.ts';
 import { type DataFolder, removeStray } from '../storage/data-folder.ts';
 import type { ChangesView, JobSummary, JobView } from '../views.ts';
-import { jsonBody, query } from './body.ts';
+import { bodyOf, jsonBody, lengthOf, query } from './body.ts';
 import { deliveryView } from './deliveries.ts';
+import { attachment } from './sources.ts';
 
 const newJobSchema = v.strictObject({
   title: jobEntries.title,
@@ -97,8 +112,20 @@ async function recordOf(job: Job): Promise<Delivery['record']> {
   };
 }
 
-/** Jobs, their changes, and the start of a delivery. */
-export const jobRoutes = (data: DataFolder, sequelize: Sequelize, changes: JobChanges, builder: Builder) =>
+interface JobParts {
+  readonly data: DataFolder;
+  readonly sequelize: Sequelize;
+  readonly changes: JobChanges;
+  readonly builder: Builder;
+  readonly importer: Importer;
+  readonly events: Events;
+}
+
+/** Entries of an export are as old as each other, so that the same job gives the same bytes. */
+const EXPORT_DATE = new Date(2000, 0, 1);
+
+/** Jobs, their changes, what goes out of them and comes in, and the start of a delivery. */
+export const jobRoutes = ({ data, sequelize, changes, builder, importer, events }: JobParts) =>
   new Hono()
     .get('/', async (c) => {
       const jobs = await Job.findAll({ order: [['createdAt', 'ASC']] });
@@ -111,6 +138,30 @@ export const jobRoutes = (data: DataFolder, sequelize: Sequelize, changes: JobCh
       const row = newJob(title, sheet.id, variant);
       const job = await writing(sequelize, (transaction) => Job.create(row, { transaction }));
       return c.json(await jobView(job), 201);
+    })
+    .post('/import', query(v.object({ name: v.string() })), async (c) => {
+      const name = shownName(c.req.valid('query').name);
+      const options = { length: lengthOf(c), signal: c.req.raw.signal };
+      const job = await importJob({ data, sequelize, importer }, name, bodyOf(c), options);
+      events.send({ type: 'shelf' });
+      return c.json(await jobView(job), 201);
+    })
+    .get('/:id/export', async (c) => {
+      const job = await findJob(c.req.param('id'));
+      const entries = (await jobExport(job, data)).map((entry) => ({
+        name: entry.path,
+        size: entry.bytes,
+        lastModified: EXPORT_DATE,
+        open: entry.open,
+      }));
+      async function* contents() {
+        for (const { open, ...entry } of entries) yield { ...entry, input: open() };
+      }
+      return c.body(makeZip(contents()), 200, {
+        'Content-Type': 'application/zip',
+        'Content-Length': String(predictLength(entries)),
+        'Content-Disposition': attachment(`${safeStem(job.title, '-')}.tambur.zip`),
+      });
     })
     .get('/:id', async (c) => c.json(await jobView(await findJob(c.req.param('id')))))
     .delete('/:id', async (c) => {

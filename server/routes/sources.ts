@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { type FileHandle, open } from 'node:fs/promises';
 import { Readable } from 'node:stream';
-import { inLatin } from '@tambur/core';
+import { inLatin, readingSchema } from '@tambur/core';
 import contentDisposition from 'content-disposition';
 import { Hono } from 'hono';
 import type { Sequelize } from 'sequelize';
@@ -10,7 +10,6 @@ import type { Events } from '../events.ts';
 import { type Importer, shownName } from '../imports/importer.ts';
 import { Source, writing } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
-import { readingSchema } from '../reading.ts';
 import { deleteSource, restoreSources, shelf, shelfEntry, sourceView } from '../shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { peaksRange, readSoundBytes } from '../storage/sound-file.ts';

@@ -1,9 +1,8 @@
 import { readdir } from 'node:fs/promises';
-import { FACTS_VERSION, type Facts, type Reading } from '@tambur/core';
+import { FACTS_VERSION, type Facts, type Reading, readingSchema } from '@tambur/core';
 import type { Sequelize, Transaction } from 'sequelize';
 import * as v from 'valibot';
 import { Source, writing } from '../models/index.ts';
-import { readingSchema } from '../reading.ts';
 import { type DataFolder, isUnfinished, type SourceFiles } from './data-folder.ts';
 import { readJson, writeWhole } from './disk.ts';
 

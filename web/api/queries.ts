@@ -91,6 +91,21 @@ export function useCreateJob() {
   });
 }
 
+/** Takes a job from the file that it was exported to. */
+export function useImportJob() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async (file: File) => {
+      const body = { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: file };
+      return unwrap<JobView>(fetch(`/api/jobs/import?name=${encodeURIComponent(file.name)}`, body));
+    },
+    onSuccess: () => {
+      for (const key of [keys.targets, keys.shelf]) void refresh(client, key);
+      return refresh(client, keys.jobs);
+    },
+  });
+}
+
 export function useDeleteJob() {
   const client = useQueryClient();
   return useMutation({

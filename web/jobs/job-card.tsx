@@ -1,6 +1,6 @@
 import { formatBytes } from '@tambur/core';
 import type { DeliveryState, JobSummary } from '@tambur/server';
-import { Trash2 } from 'lucide-react';
+import { Download, Trash2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { Button } from '../ui/button.tsx';
 
@@ -44,12 +44,16 @@ export function JobCard({ job, device, onDelete }: { job: JobSummary; device: st
             </>
           )}
         </span>
-        <Button
-          kind="quiet"
-          className="relative z-10 ml-auto"
-          aria-label={`Delete the job ${job.title}`}
-          onClick={onDelete}
+        <a
+          href={`/api/jobs/${job.id}/export`}
+          download
+          aria-label={`Export the job ${job.title}`}
+          title="Export: the job with its sources and deliveries, as one file"
+          className="relative z-10 ml-auto px-2 py-1.5 text-graphite hover:text-ink"
         >
+          <Download className="size-4" aria-hidden />
+        </a>
+        <Button kind="quiet" className="relative z-10" aria-label={`Delete the job ${job.title}`} onClick={onDelete}>
           <Trash2 className="size-4" aria-hidden />
         </Button>
       </div>

@@ -1,8 +1,9 @@
 import type { JobSummary } from '@tambur/server';
-import { lazy, Suspense, useState } from 'react';
-import { useDeleteJob, useJobs, useTargets } from '../api/queries.ts';
+import { lazy, Suspense, useRef, useState } from 'react';
+import { useDeleteJob, useImportJob, useJobs, useTargets } from '../api/queries.ts';
 import { deviceOf } from '../targets/variants.ts';
-import { notifyFailure } from '../ui/notify.tsx';
+import { Button } from '../ui/button.tsx';
+import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { JobCard } from './job-card.tsx';
 import { StartJob } from './start-job.tsx';
@@ -36,9 +37,12 @@ export function JobsPage() {
       <h1 className="sr-only">Jobs</h1>
       <StartJob targets={targets.data} />
       <section aria-labelledby="jobs" className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
-        <h2 id="jobs" className="text-lg font-semibold">
-          Jobs
-        </h2>
+        <div className="flex items-baseline gap-4">
+          <h2 id="jobs" className="text-lg font-semibold">
+            Jobs
+          </h2>
+          <ImportJob />
+        </div>
         {jobs.data.length === 0 ? (
           <p className="mt-2 text-graphite">Nothing here yet. Drop audio above, and the first job appears.</p>
         ) : (
@@ -64,6 +68,32 @@ export function JobsPage() {
           />
         </Suspense>
       )}
+    </>
+  );
+}
+
+/** Takes a job that was exported, here or elsewhere. */
+function ImportJob() {
+  const take = useImportJob();
+  const field = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Button kind="quiet" className="text-sm" disabled={take.isPending} onClick={() => field.current?.click()}>
+        {take.isPending ? 'Importing …' : 'Import …'}
+      </Button>
+      <input
+        ref={field}
+        type="file"
+        accept=".zip"
+        aria-label="Exported job"
+        className="hidden"
+        onChange={({ target }) => {
+          const file = target.files?.[0];
+          target.value = '';
+          if (file)
+            take.mutate(file, { onError: notifyFailure, onSuccess: ({ job }) => notify(`${job.title} imported`) });
+        }}
+      />
     </>
   );
 }

@@ -35,8 +35,11 @@ export function EditSheetPage() {
   return <EditSheet key={view.id} view={view} />;
 }
 
-/** New variants get their ids. */
-const cleaned = (values: Target): Target => ({ ...values, variants: withIds(values.variants) });
+/** What the form holds as a sheet: new variants get their ids, and what is left out is not there. */
+function cleaned(values: Target): Target {
+  const known = Object.entries(values).filter(([, entry]) => entry !== undefined);
+  return { ...(Object.fromEntries(known) as Target), variants: withIds(values.variants) };
+}
 
 const PLACE_FIELDS: readonly Field[] = [
   { key: 'words', label: 'Called', type: 'list' },

@@ -17,10 +17,13 @@ interface Props {
 /** A part of a sheet that may be left out: a switch, and its entries after it. */
 export function OptionalPart({ label, fields, usual, value, onChange }: Props) {
   return (
-    <div className="mt-2">
+    <fieldset
+      aria-label={label}
+      className="mt-2 grid min-h-9 items-center gap-x-6 gap-y-2 sm:grid-cols-[17rem_minmax(0,1fr)]"
+    >
       <Toggle label={label} value={value !== undefined} onChange={(isOn) => onChange(isOn ? usual : undefined)} />
       {value && (
-        <div className="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2 text-sm">
+        <div className="flex flex-wrap items-end gap-x-6 gap-y-2 text-sm">
           {fields.map((field) => (
             <FieldInput
               key={field.key}
@@ -34,6 +37,6 @@ export function OptionalPart({ label, fields, usual, value, onChange }: Props) {
           ))}
         </div>
       )}
-    </div>
+    </fieldset>
   );
 }

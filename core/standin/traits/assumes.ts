@@ -18,18 +18,18 @@ const schema = v.strictObject({
 /** What the device takes samples for that come without a header. */
 export const assumes: Trait<'assumes', v.InferOutput<typeof schema>> = {
   id: 'assumes',
-  title: 'Takes bare samples for',
+  title: 'What it takes bare samples for',
   schema,
   usual: { encoding: encodings[0]?.id ?? '', sampleRate: 8000, channels: 1 },
   fields: [
     {
       key: 'encoding',
-      label: 'Takes bare samples for',
+      label: 'Encoding',
       type: 'choice',
       options: () => [...encodings, ...blockEncodings].map(({ id, title }) => ({ value: id, label: title })),
     },
-    { key: 'sampleRate', label: 'at', unit: 'Hz', type: 'number' },
-    { key: 'channels', label: 'with', unit: 'channels', type: 'number' },
+    { key: 'sampleRate', label: 'Rate', unit: 'Hz', type: 'number' },
+    { key: 'channels', label: 'Channels', type: 'number' },
   ],
   words: ({ encoding, sampleRate, channels }) =>
     `takes bare samples for ${encodingTitle(encoding)}, ${formatRate(sampleRate)}, ${channels === 1 ? 'mono' : `${channels} channels`}`,

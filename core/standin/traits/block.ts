@@ -44,12 +44,12 @@ function silenceOf(encoding: PlainEncoding, count: number): Uint8Array {
 /** How many frames the device takes at a time. */
 export const block: Trait<'block', v.InferOutput<typeof schema>> = {
   id: 'block',
-  title: 'Takes at a time',
+  title: 'Blocks',
   schema,
   usual: { frames: 240, fill: 'previous' },
   fields: [
-    { key: 'frames', label: 'Takes at a time', unit: 'frames', type: 'number' },
-    { key: 'fill', label: 'and fills the last one with', type: 'choice', options: choicesOf(FILLS) },
+    { key: 'frames', label: 'It takes at a time', unit: 'frames', type: 'number' },
+    { key: 'fill', label: 'It fills the last one with', type: 'choice', options: choicesOf(FILLS) },
   ],
   words: ({ frames, fill }) =>
     `takes ${formatCount(frames)} frames at a time and fills the last block with ${FILLS[fill]}`,

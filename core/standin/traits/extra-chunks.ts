@@ -23,10 +23,10 @@ const hasExtras = (taken: Taken): boolean => {
 /** What the device does with whatever stands in a file beside its format and its sound. */
 export const extraChunks: Trait<'extra-chunks', v.InferOutput<typeof schema>> = {
   id: 'extra-chunks',
-  title: 'Beside the sound, it',
+  title: 'Chunks and tags beside the sound',
   schema,
   usual: 'skips',
-  fields: choiceFields('Beside the sound, it', choicesOf(WORDS)),
+  fields: choiceFields(choicesOf(WORDS)),
   words: (value) => WORDS[value],
   // Bare samples have nothing beside them.
   implies: (value, { reads }) => (value === 'skips' || reads === 'bare' ? [] : [{ kind: 'tags', rule: 'forbidden' }]),

@@ -8,7 +8,7 @@ export const longestName: Trait<'longest-name', number> = {
   title: 'Longest name',
   schema: wholeWithin({ least: 1, most: 255 }),
   usual: 12,
-  fields: [{ key: '', label: 'Sees names of up to', unit: 'characters', type: 'number' }],
+  fields: [{ key: '', label: 'With its extension, at most', unit: 'characters', type: 'number' }],
   words: (most) => `sees names of up to ${most} characters`,
   implies: (most) => [{ kind: 'name', mostWithExtension: most }],
   find: (most, { shown, refused }) => ({

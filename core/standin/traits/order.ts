@@ -56,10 +56,10 @@ function byLists({ shown, refused }: Listing, card: Card, lists: readonly ListFi
 /** How the device finds its sounds, and in which order. */
 export const order: Trait<'order', v.InferOutput<typeof schema>> = {
   id: 'order',
-  title: 'To find sounds, it',
+  title: 'How it finds sounds',
   schema,
   usual: 'name',
-  fields: choiceFields('To find sounds, it', choicesOf(WORDS)),
+  fields: choiceFields(choicesOf(WORDS)),
   words: (value) => WORDS[value],
   find(value, listing, card, lists) {
     if (value === 'list') return byLists(listing, card, lists);

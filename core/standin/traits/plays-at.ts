@@ -4,10 +4,10 @@ import type { Trait } from '../trait.ts';
 /** Hz at which the device plays whatever a file states. */
 export const playsAt: Trait<'plays-at', number> = {
   id: 'plays-at',
-  title: 'Plays at',
+  title: 'Rate at which it plays',
   schema: within({ least: 1, most: 1_000_000 }),
   usual: 8000,
-  fields: [{ key: '', label: 'Plays at, whatever is stated', unit: 'Hz', type: 'number' }],
+  fields: [{ key: '', label: 'Whatever is stated', unit: 'Hz', type: 'number' }],
   words: (hz) => `plays at ${formatRate(hz)} whatever is stated`,
   implies: (hz) => [{ kind: 'sample-rate', anyOf: [hz] }],
   take(sampleRate, taken) {

@@ -10,10 +10,10 @@ const schema = v.picklist(['header', 'bare']);
 /** Whether the device reads what a file says of itself, or takes all of its bytes for samples. */
 export const reads: Trait<'reads', v.InferOutput<typeof schema>> = {
   id: 'reads',
-  title: 'It',
+  title: 'How it reads files',
   schema,
   usual: 'header',
-  fields: choiceFields('It', choicesOf(WORDS)),
+  fields: choiceFields(choicesOf(WORDS)),
   words: (value) => WORDS[value],
   // A text is compiled into bare samples before the device has it.
   implies: (value) =>

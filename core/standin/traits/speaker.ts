@@ -17,8 +17,8 @@ export const speaker: Trait<'speaker', v.InferOutput<typeof schema>> = {
   schema,
   usual: { low: 100, high: 16_000 },
   fields: [
-    { key: 'low', label: 'Sounds from', unit: 'Hz', type: 'number' },
-    { key: 'high', label: 'to', unit: 'Hz', type: 'number' },
+    { key: 'low', label: 'From', unit: 'Hz', type: 'number' },
+    { key: 'high', label: 'To', unit: 'Hz', type: 'number' },
   ],
   words: ({ low, high }) => `reproduces ${formatRate(low)} to ${formatRate(high)}`,
   hear({ low, high }, { sampleRate, channels }) {

@@ -1,5 +1,6 @@
-import { findEncoding, LARGEST_RATE, MOST_CHANNELS } from '@tambur/core';
 import * as v from 'valibot';
+import { LARGEST_RATE, MOST_CHANNELS, wholeWithin, within } from '../audio/index.ts';
+import { findEncoding } from '../encodings/index.ts';
 
 /** How headerless bytes are to be taken, as a request or the record of a source says it. */
 export const readingSchema = v.object({
@@ -7,8 +8,8 @@ export const readingSchema = v.object({
     v.string(),
     v.check((id) => findEncoding(id) !== undefined, 'there is no such encoding'),
   ),
-  sampleRate: v.pipe(v.number(), v.minValue(1), v.maxValue(LARGEST_RATE)),
-  channels: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(MOST_CHANNELS)),
+  sampleRate: within({ least: 1, most: LARGEST_RATE }),
+  channels: wholeWithin({ least: 1, most: MOST_CHANNELS }),
   skip: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0))),
-  bits: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(64))),
+  bits: v.optional(wholeWithin({ least: 1, most: 64 })),
 });

@@ -1,0 +1,183 @@
+import { randomUUID } from 'node:crypto';
+import { mkdir, open, rm } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import {
+  type DeliveryRecord,
+  InputError,
+  type JobDoc,
+  type Manifest,
+  parseDocument,
+  sheetFor,
+  type Target,
+  targets,
+  workingJobOf,
+} from '@tambur/core';
+import type { Sequelize, Transaction } from 'sequelize';
+import type { Importer, ImportOptions } from '../imports/importer.ts';
+import { newJob } from '../jobs.ts';
+import { ArtifactRow, Clip, Delivery, Job, Sheet, Source, writing } from '../models/index.ts';
+import { freeSheetId } from '../sheets.ts';
+import { deleteSource } from '../shelf.ts';
+import type { DataFolder } from '../storage/data-folder.ts';
+import { publish, writeAll } from '../storage/disk.ts';
+import { ZipFile } from './zip-file.ts';
+
+export interface JobImport {
+  readonly data: DataFolder;
+  readonly sequelize: Sequelize;
+  readonly importer: Importer;
+}
+
+/** What an export says, read and checked before anything is taken over. */
+interface Read {
+  readonly zip: ZipFile;
+  readonly manifest: Manifest;
+  readonly job: JobDoc;
+  readonly sheet: Target;
+  readonly deliveries: readonly DeliveryRecord[];
+}
+
+async function readExport(zip: ZipFile, name: string): Promise<Read> {
+  const textOf = async (path: string, hashes?: Manifest['hashes']) => zip.text(path, hashes?.[path] ?? null);
+  const manifest = parseDocument('manifest', await textOf('manifest.json'), `${name}, manifest.json`);
+  const { hashes } = manifest;
+  const job = parseDocument('job', await textOf('job.json', hashes), `${name}, job.json`);
+  const sheetPath = `sheets/${job.sheet}.json`;
+  const sheet = parseDocument('sheet', await textOf(sheetPath, hashes), `${name}, ${sheetPath}`);
+  sheetFor(sheet, job.variant, job.values);
+  const records = zip.below('deliveries').filter((path) => /^deliveries\/[^/]+\/record\.json$/.test(path));
+  const deliveries = await Promise.all(
+    records.map(async (path) => parseDocument('delivery', await textOf(path, hashes), `${name}, ${path}`)),
+  );
+  return { zip, manifest, job, sheet, deliveries };
+}
+
+/** Brings the sources in; gives their new ids by the old ones. Those that were not there before go again if `use` fails. */
+async function withSources<T>(
+  { data, sequelize, importer }: JobImport,
+  { zip, manifest }: Read,
+  { signal }: ImportOptions,
+  use: (ids: ReadonlyMap<string, string>) => Promise<T>,
+): Promise<T> {
+  const before = new Set((await Source.findAll({ where: { deletedAt: null } })).map(({ id }) => id));
+  const taken: Source[] = [];
+  try {
+    const ids = new Map<string, string>();
+    for (const { id, sha256, name, reading, track } of manifest.sources) {
+      const how = { track, ...(reading ? { reading } : {}), ...(signal ? { signal } : {}) };
+      const source = await importer.take(name, zip.read(`sources/${sha256}`, sha256), how);
+      taken.push(source);
+      ids.set(id, source.id);
+    }
+    return await use(ids);
+  } catch (error) {
+    for (const source of taken) if (!before.has(source.id)) await deleteSource(source, data, sequelize);
+    throw error;
+  }
+}
+
+/** The sheet as it is known here: one that ships with Tambur or was there already, or it comes in under a free id. */
+async function takeSheet(sheet: Target, transaction: Transaction): Promise<string> {
+  const isSame = (other: Target) => JSON.stringify(other) === JSON.stringify(sheet);
+  const own = await Sheet.findByPk(sheet.id, { transaction });
+  const known = targets.find(({ id }) => id === sheet.id) ?? own?.sheet;
+  if (known && isSame(known)) return sheet.id;
+  const id = await freeSheetId(sheet.id, transaction);
+  await Sheet.create({ id, sheet: { ...sheet, id } }, { transaction });
+  return id;
+}
+
+/** Puts the files of a delivery where those of deliveries are, each compared with its hash. */
+async function takeFiles(data: DataFolder, { zip }: Read, { id, artifacts }: DeliveryRecord, newId: string) {
+  const folder = data.unfinishedDelivery(newId);
+  await mkdir(folder);
+  for (const { path, sha256 } of artifacts) {
+    await mkdir(dirname(join(folder, path)), { recursive: true });
+    const file = await open(join(folder, path), 'wx');
+    try {
+      for await (const piece of zip.read(`deliveries/${id}/files/${path}`, sha256)) await writeAll(file, piece);
+      await file.sync();
+    } finally {
+      await file.close();
+    }
+  }
+  await publish(folder, data.delivery(newId));
+}
+
+/** Another id for each clip: those of the export may be here already. */
+function withNewClips(job: JobDoc, sources: ReadonlyMap<string, string>) {
+  const ids = new Map(job.clips.map(({ id }) => [id, randomUUID()]));
+  const sourceOf = (old: string) => {
+    const found = sources.get(old);
+    if (!found)
+      throw new InputError(
+        'damaged',
+        'The export does not say what the source of a clip is; export the job once more.',
+      );
+    return found;
+  };
+  const clips = job.clips.map((clip) => ({
+    ...clip,
+    id: ids.get(clip.id) ?? randomUUID(),
+    pieces: clip.pieces.map((piece) => ({ ...piece, source: sourceOf(piece.source) })),
+  }));
+  const places = Object.fromEntries(Object.entries(job.places).map(([place, id]) => [place, ids.get(id) ?? id]));
+  return workingJobOf({ ...job, clips, places });
+}
+
+/**
+ * Takes a job from its export: sources, sheet, clips and finished deliveries. All of it, or nothing.
+ * @throws InputError where the export is damaged or cannot be used
+ */
+export function importJob(
+  parts: JobImport,
+  name: string,
+  body: AsyncIterable<Uint8Array>,
+  options: ImportOptions,
+): Promise<Job> {
+  const { data, sequelize, importer } = parts;
+  return importer.received(name, body, options, async (upload) => {
+    const zip = await ZipFile.open(upload, name);
+    const made: string[] = [];
+    try {
+      const read = await readExport(zip, name);
+      return await withSources(parts, read, options, async (sources) => {
+        const { clips, title, variant, ...more } = withNewClips(read.job, sources);
+        const deliveries = read.deliveries.map((record) => ({ record, id: randomUUID() }));
+        for (const { record, id } of deliveries) {
+          made.push(id);
+          await takeFiles(data, read, record, id);
+        }
+        return await writing(sequelize, async (transaction) => {
+          const sheet = await takeSheet(read.sheet, transaction);
+          const { values, wishes, places, ownLists } = more;
+          const row = { ...newJob(title, sheet, variant), more: { values, wishes, places, ownLists } };
+          const job = await Job.create(row, { transaction });
+          await Clip.bulkCreate(
+            clips.map(({ rank, ...clip }) => ({
+              ...{ id: clip.id, jobId: job.id, rank, clip },
+              sourceId: clip.pieces[0]?.source ?? '',
+            })),
+            { transaction },
+          );
+          for (const { record, id } of deliveries) {
+            const { artifacts, ...rest } = record;
+            const delivery = { id, jobId: job.id, state: 'done' as const, record: { ...rest, id } };
+            await Delivery.create(delivery, { transaction });
+            const rows = artifacts.map((artifact, position) => ({ ...artifact, deliveryId: id, position }));
+            await ArtifactRow.bulkCreate(rows, { transaction });
+          }
+          return job;
+        });
+      });
+    } catch (error) {
+      for (const id of made) {
+        await rm(data.unfinishedDelivery(id), { recursive: true, force: true });
+        await rm(data.delivery(id), { recursive: true, force: true });
+      }
+      throw error;
+    } finally {
+      zip.close();
+    }
+  });
+}

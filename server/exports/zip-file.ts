@@ -1,0 +1,94 @@
+import { createHash } from 'node:crypto';
+import { PassThrough, pipeline, type Readable } from 'node:stream';
+import { promisify } from 'node:util';
+import { InputError, messageOf } from '@tambur/core';
+import { type Entry, type ZipFile as OpenZip, type Options, open } from 'yauzl';
+
+const openZip = promisify<string, Options, OpenZip>(open);
+
+/** A document in a ZIP is no larger. */
+const LARGEST_TEXT = 50_000_000;
+const MOST_ENTRIES = 20_000;
+
+/** A ZIP on the disk whose entries are read one by one. */
+export class ZipFile {
+  private readonly zip: OpenZip;
+  private readonly entries: ReadonlyMap<string, Entry>;
+  private readonly name: string;
+
+  private constructor(zip: OpenZip, entries: ReadonlyMap<string, Entry>, name: string) {
+    this.zip = zip;
+    this.entries = entries;
+    this.name = name;
+  }
+
+  /**
+   * @param name what it is called, for refusals
+   * @throws InputError with code `damaged`
+   */
+  static async open(path: string, name: string): Promise<ZipFile> {
+    try {
+      const zip = await openZip(path, { lazyEntries: true, autoClose: false });
+      const entries = new Map<string, Entry>();
+      await new Promise<void>((resolve, reject) => {
+        zip.on('entry', (entry: Entry) => {
+          entries.set(entry.fileName, entry);
+          if (entries.size > MOST_ENTRIES) reject(new Error('it has too many entries'));
+          else zip.readEntry();
+        });
+        zip.on('end', resolve).on('error', reject);
+        zip.readEntry();
+      });
+      return new ZipFile(zip, entries, name);
+    } catch (error) {
+      throw damaged(name, messageOf(error));
+    }
+  }
+
+  close(): void {
+    this.zip.close();
+  }
+
+  /** Paths below a folder, in the order of the ZIP. */
+  below(folder: string): readonly string[] {
+    return [...this.entries.keys()].filter((path) => path.startsWith(`${folder}/`) && !path.endsWith('/'));
+  }
+
+  /**
+   * The bytes of an entry, piece by piece; at its end they have been compared with its hash.
+   * @throws InputError with code `damaged` where it is not there, cannot be read, or is not what it should be
+   */
+  async *read(path: string, sha256: string | null): AsyncGenerator<Uint8Array> {
+    const entry = this.entries.get(path);
+    if (!entry) throw damaged(this.name, `${path} is missing`);
+    const hash = createHash('sha256');
+    try {
+      const stream = await promisify<Entry, Readable>(this.zip.openReadStream.bind(this.zip))(entry);
+      // The library's own streams cannot be gone through piece by piece; what ends them early ends this one.
+      const pieces = new PassThrough();
+      pipeline(stream, pieces, () => undefined);
+      for await (const piece of pieces as AsyncIterable<Buffer>) {
+        hash.update(piece);
+        yield piece;
+      }
+    } catch (error) {
+      throw error instanceof InputError ? error : damaged(this.name, `${path}: ${messageOf(error)}`);
+    }
+    if (sha256 !== null && hash.digest('hex') !== sha256) throw damaged(this.name, `${path} is not what it was`);
+  }
+
+  /** A whole entry as text. @throws as `read` does */
+  async text(path: string, sha256: string | null): Promise<string> {
+    const pieces: Uint8Array[] = [];
+    let size = 0;
+    for await (const piece of this.read(path, sha256)) {
+      size += piece.length;
+      if (size > LARGEST_TEXT) throw damaged(this.name, `${path} is too large`);
+      pieces.push(piece);
+    }
+    return Buffer.concat(pieces).toString('utf8');
+  }
+}
+
+const damaged = (name: string, what: string) =>
+  new InputError('damaged', `${name} is not a whole export of a job (${what}); export the job once more.`);
