@@ -8,6 +8,7 @@ import {
   TEXT_ENCODINGS,
   USUAL_LIST,
 } from '@tambur/core';
+import type { ReactNode } from 'react';
 import { Button } from '../ui/button.tsx';
 import { TextArea, TextField } from '../ui/field.tsx';
 import { Select } from '../ui/select.tsx';
@@ -29,12 +30,53 @@ interface Props<T> {
   readonly isTaken: (key: string) => boolean;
 }
 
-/** Changes one of several files, or removes it. */
-function editing<T>({ files, onChange }: Pick<Props<T>, 'files' | 'onChange'>, index: number) {
-  return {
-    change: (change: Partial<T>) => onChange(files.map((file, i) => (i === index ? { ...file, ...change } : file))),
-    remove: () => onChange(files.filter((_, i) => i !== index)),
-  };
+interface FileFormProps<T> {
+  readonly files: readonly T[];
+  readonly index: number;
+  readonly onChange: (files: readonly T[]) => void;
+  /** What the section is called, before the path. */
+  readonly title: string;
+  /** The file's texts in their order, with their labels. */
+  readonly texts: readonly (readonly [keyof T & string, string])[];
+  /** What there is to choose beside the path. */
+  readonly choices?: (file: T, change: (change: Partial<T>) => void) => ReactNode;
+}
+
+/** One of several files: its path, what there is to choose, its texts, and a way to be rid of it. */
+function FileForm<T extends { readonly path: string }>({
+  files,
+  index,
+  onChange,
+  title,
+  texts,
+  choices,
+}: FileFormProps<T>) {
+  const file = files[index];
+  if (!file) return null;
+  const change = (part: Partial<T>) => onChange(files.map((other, i) => (i === index ? { ...other, ...part } : other)));
+  return (
+    <section aria-label={`${title} ${file.path}`} className="mt-3 grid gap-3 border-l-4 border-hairline pl-4">
+      <div className="flex flex-wrap items-end gap-3">
+        <TextField
+          label="Path on the card"
+          value={file.path}
+          onChange={(event) => change({ path: event.target.value } as unknown as Partial<T>)}
+        />
+        {choices?.(file, change)}
+        <Button onClick={() => onChange(files.filter((_, i) => i !== index))}>Remove</Button>
+      </div>
+      {texts.map(([key, label]) => (
+        <TextArea
+          key={key}
+          label={label}
+          rows={2}
+          className="figure"
+          value={String(file[key])}
+          onChange={(event) => change({ [key]: event.target.value } as unknown as Partial<T>)}
+        />
+      ))}
+    </section>
+  );
 }
 
 /** The list files of a sheet as a form. */
@@ -43,67 +85,48 @@ export function ListFiles({ files, onChange, isTaken }: Props<ListFile>) {
   return (
     <>
       <p className="text-sm text-graphite">A text beside the sounds. Fields for a row: {FIELDS}</p>
-      {files.map((file, index) => {
-        const { change, remove } = editing({ files, onChange }, index);
-        return (
-          <section
-            key={file.key}
-            aria-label={`List file ${file.path}`}
-            className="mt-3 grid gap-3 border-l-4 border-hairline pl-4"
-          >
-            <div className="flex flex-wrap items-end gap-3">
-              <TextField
-                label="Path on the card"
-                value={file.path}
-                onChange={(event) => change({ path: event.target.value })}
-              />
+      {files.map((file, index) => (
+        <FileForm
+          key={file.key}
+          files={files}
+          index={index}
+          onChange={onChange}
+          title="List file"
+          texts={[
+            ['header', 'At the top'],
+            ['row', 'A row'],
+            ['footer', 'At the bottom'],
+          ]}
+          choices={({ text, lineEnd, escape: kind, per }, change) => (
+            <>
               <Select
                 label="Text"
-                value={file.text}
+                value={text}
                 options={optionsOf(TEXT_ENCODINGS, TEXTS)}
-                onChange={(text) => change({ text })}
+                onChange={(value) => change({ text: value })}
               />
               <Select
                 label="Lines end with"
-                value={file.lineEnd}
+                value={lineEnd}
                 options={optionsOf(LINE_ENDS, ENDS)}
-                onChange={(lineEnd) => change({ lineEnd })}
+                onChange={(value) => change({ lineEnd: value })}
               />
               <Select
                 label="It is"
-                value={file.escape}
+                value={kind}
                 options={optionsOf(ESCAPES, KINDS)}
-                onChange={(kind) => change({ escape: kind })}
+                onChange={(value) => change({ escape: value })}
               />
               <Select
                 label="A row for"
-                value={file.per}
+                value={per}
                 options={optionsOf(['file', 'place'] as const, PER)}
-                onChange={(per) => change({ per })}
+                onChange={(value) => change({ per: value })}
               />
-              <Button onClick={remove}>Remove</Button>
-            </div>
-            <TextArea
-              label="At the top"
-              rows={2}
-              value={file.header}
-              onChange={(event) => change({ header: event.target.value })}
-            />
-            <TextArea
-              label="A row"
-              rows={2}
-              value={file.row}
-              onChange={(event) => change({ row: event.target.value })}
-            />
-            <TextArea
-              label="At the bottom"
-              rows={2}
-              value={file.footer}
-              onChange={(event) => change({ footer: event.target.value })}
-            />
-          </section>
-        );
-      })}
+            </>
+          )}
+        />
+      ))}
       <div className="mt-2">
         <Button onClick={add}>Add a list file</Button>
       </div>
@@ -113,59 +136,29 @@ export function ListFiles({ files, onChange, isTaken }: Props<ListFile>) {
 
 /** Files that hold all sounds, as a form. */
 export function Packs({ files, onChange, isTaken }: Props<Pack>) {
+  const texts = { header: '', index: '', row: '', footer: '' };
   const add = () =>
-    onChange([
-      ...files,
-      { key: freeId('sounds', isTaken), path: 'sounds.h', form: 'source', header: '', index: '', row: '', footer: '' },
-    ]);
+    onChange([...files, { key: freeId('sounds', isTaken), path: 'sounds.h', form: 'source', ...texts }]);
   return (
     <>
       <p className="text-sm text-graphite">
         Sounds as source code or JSON, one after the other in one file, instead of files of their own.
       </p>
-      {files.map((file, index) => {
-        const { change, remove } = editing({ files, onChange }, index);
-        return (
-          <section
-            key={file.key}
-            aria-label={`All sounds in ${file.path}`}
-            className="mt-3 grid gap-3 border-l-4 border-hairline pl-4"
-          >
-            <div className="flex flex-wrap items-end gap-3">
-              <TextField
-                label="Path on the card"
-                value={file.path}
-                onChange={(event) => change({ path: event.target.value })}
-              />
-              <Button onClick={remove}>Remove</Button>
-            </div>
-            <TextArea
-              label="Before the sounds"
-              rows={2}
-              value={file.header}
-              onChange={(event) => change({ header: event.target.value })}
-            />
-            <TextArea
-              label="Before the rows"
-              rows={1}
-              value={file.index}
-              onChange={(event) => change({ index: event.target.value })}
-            />
-            <TextArea
-              label="A row for each sound"
-              rows={2}
-              value={file.row}
-              onChange={(event) => change({ row: event.target.value })}
-            />
-            <TextArea
-              label="At the bottom"
-              rows={2}
-              value={file.footer}
-              onChange={(event) => change({ footer: event.target.value })}
-            />
-          </section>
-        );
-      })}
+      {files.map((file, index) => (
+        <FileForm
+          key={file.key}
+          files={files}
+          index={index}
+          onChange={onChange}
+          title="All sounds in"
+          texts={[
+            ['header', 'Before the sounds'],
+            ['index', 'Before the rows'],
+            ['row', 'A row for each sound'],
+            ['footer', 'At the bottom'],
+          ]}
+        />
+      ))}
       {files.length === 0 && (
         <div className="mt-2">
           <Button onClick={add}>Put all sounds into one file</Button>
