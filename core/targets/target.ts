@@ -8,7 +8,14 @@ import { requirementSchema } from './requirements/index.ts';
 /** Counts what has changed in how documents are written. */
 export const FORMAT = 2;
 
-const sheetName = v.pipe(v.string(), v.trim(), v.nonEmpty('a sheet needs a name'), v.maxLength(60));
+/** The name of an edition is that of the sheet and that of the variant. */
+const LONGEST_NAME = 60;
+const sheetName = v.pipe(
+  v.string(),
+  v.trim(),
+  v.nonEmpty('a sheet needs a name'),
+  v.maxLength(2 * LONGEST_NAME + ', '.length),
+);
 
 /** What an edition of the sheet may have in place of what the sheet has. */
 const replaceable = {
@@ -23,7 +30,7 @@ const replaceable = {
 
 const variantSchema = v.strictObject({
   id: idSchema,
-  name: v.pipe(v.string(), v.nonEmpty(), v.maxLength(60)),
+  name: v.pipe(v.string(), v.nonEmpty(), v.maxLength(LONGEST_NAME)),
   /**
    * Requirements, list files and packs take the place of those of their keys, or come last; traits of the player of
    * those of their names; the rest of what the sheet has.
