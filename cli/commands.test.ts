@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
-import { readAssignments, readReading } from './commands.ts';
+import { readAssignments } from './commands/make.ts';
+import { readReading } from './source.ts';
 
 test.each([
   [['rate.sampleRate=11025'], { rate: { sampleRate: 11_025 } }],

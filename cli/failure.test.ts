@@ -1,5 +1,5 @@
 import { expect, test, vi } from 'vitest';
-import { showFacts } from './commands.ts';
+import { showFacts } from './commands/facts.ts';
 import { EXIT } from './exit.ts';
 
 vi.mock('./files.ts', async (original) => ({

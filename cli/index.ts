@@ -1,1 +1,1 @@
-export * from './commands.ts';
+export { commands } from './commands/list.ts';

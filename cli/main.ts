@@ -1,10 +1,11 @@
 import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
+import { commands } from './commands/list.ts';
 import { EXIT } from './exit.ts';
 
 /**
- * Runs the command in a thread of its own: a file in which its decoder loses its way, or which wants all of the memory,
- * ends that thread and not the machine's patience.
+ * What decodes files runs in a thread of its own: a file in which its decoder loses its way, or which wants all of the
+ * memory, ends that thread and not the machine's patience.
  */
 
 /** No sign of life for so long, and a decoder has lost its way. */
@@ -22,35 +23,43 @@ function fail(words: string): never {
   process.exit(EXIT.failed);
 }
 
-const worker = new Worker(fileURLToPath(new URL('./run.js', import.meta.url)), {
-  argv: process.argv.slice(2),
-  execArgv: process.execArgv,
-  resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES },
-});
+/** Runs the command in a thread, and ends it where it shows no sign of life or wants too much. */
+function runWatched(): void {
+  const worker = new Worker(fileURLToPath(new URL('./run.js', import.meta.url)), {
+    argv: process.argv.slice(2),
+    execArgv: process.execArgv,
+    resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES },
+  });
 
-let watch: NodeJS.Timeout | undefined;
-worker.on('message', (what: 'works' | 'rests') => {
-  clearTimeout(watch);
-  if (what === 'rests') return;
-  watch = setTimeout(
-    () =>
-      fail(
-        'A file is damaged in a way that stops its decoder; get a complete copy of it, or run this again without it.',
-      ),
-    STALLED_MS,
-  );
-});
-setInterval(() => {
-  if (process.memoryUsage.rss() > MOST_BYTES) fail(WANTS_TOO_MUCH);
-}, MEMORY_LOOK_MS).unref();
-worker.on('error', (error: NodeJS.ErrnoException) => {
-  fail(
-    error.code === 'ERR_WORKER_OUT_OF_MEMORY'
-      ? WANTS_TOO_MUCH
-      : `This command failed in a way that Tambur did not foresee (${error.message}); please report it.`,
-  );
-});
-worker.on('exit', (code) => {
-  clearTimeout(watch);
-  process.exitCode = code;
-});
+  let watch: NodeJS.Timeout | undefined;
+  worker.on('message', (what: 'works' | 'rests') => {
+    clearTimeout(watch);
+    if (what === 'rests') return;
+    watch = setTimeout(
+      () =>
+        fail(
+          'A file is damaged in a way that stops its decoder; get a complete copy of it, or run this again without it.',
+        ),
+      STALLED_MS,
+    );
+  });
+  setInterval(() => {
+    if (process.memoryUsage.rss() > MOST_BYTES) fail(WANTS_TOO_MUCH);
+  }, MEMORY_LOOK_MS).unref();
+  worker.on('error', (error: NodeJS.ErrnoException) => {
+    fail(
+      error.code === 'ERR_WORKER_OUT_OF_MEMORY'
+        ? WANTS_TOO_MUCH
+        : `This command failed in a way that Tambur did not foresee (${error.message}); please report it.`,
+    );
+  });
+  worker.on('exit', (code) => {
+    clearTimeout(watch);
+    process.exitCode = code;
+  });
+}
+
+// What decodes nothing needs no watch, and is there sooner without.
+const isWatched = commands.some(({ name, isWatched }) => isWatched && process.argv.includes(name));
+if (isWatched) runWatched();
+else await import('./run.ts');

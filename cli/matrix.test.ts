@@ -4,7 +4,8 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Finding, targets } from '@tambur/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { check, make } from './commands.ts';
+import { check } from './commands/check.ts';
+import { make } from './commands/make.ts';
 import { EXIT } from './exit.ts';
 
 /** What the demo brings, through the commands as they are typed; sounds that make trouble are in `codecs/matrix.test.ts`. */

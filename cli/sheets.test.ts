@@ -5,7 +5,10 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type Finding, sheetText, type Target, targetOf, targets } from '@tambur/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { check, listTargets, make, showSheet } from './commands.ts';
+import { check } from './commands/check.ts';
+import { make } from './commands/make.ts';
+import { showSheet } from './commands/sheet.ts';
+import { listTargets } from './commands/targets.ts';
 import { EXIT } from './exit.ts';
 
 const demo = (name: string) => fileURLToPath(new URL(`../demo/sounds/${name}`, import.meta.url));

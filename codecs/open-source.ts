@@ -15,7 +15,6 @@ import {
   type SoundStream,
 } from '@tambur/core';
 import { damaged } from './formats/format.ts';
-import { libraryFormats } from './formats/index.ts';
 
 /** What the user says of a file that does not say it itself. */
 export interface OpenOptions {
@@ -37,7 +36,10 @@ export async function openSourceStream(file: ByteFile, options: OpenOptions = {}
   refuseEmpty(file);
   if (readAs) return plainStream(headerless.read(file, readAs), file.size);
   const head = headOf(file);
-  const format = recognise(head) ? undefined : libraryFormats.find((entry) => entry.recognises(head));
+  if (recognise(head)) return plainStream(readPlain(file, reading), file.size);
+  // The libraries are large, and most files of devices need none of them.
+  const { libraryFormats } = await import('./formats/index.ts');
+  const format = libraryFormats.find((entry) => entry.recognises(head));
   if (!format) return plainStream(readPlain(file, reading), file.size);
   try {
     const stream = await format.open(file, track);

@@ -41,11 +41,14 @@ install_packages() {
   echo "$wanted" >node_modules/.installed
 }
 
+is_built() {
+  local stamp=build/.built
+  [ -f "$stamp" ] && [ -z "$(find core codecs server web cli scripts package-lock.json -newer "$stamp" -not -path '*/node_modules/*' -print -quit)" ]
+}
+
 build_if_changed() {
   local stamp=build/.built
-  if [ -f "$stamp" ] && [ -z "$(find core codecs server web cli scripts package-lock.json -newer "$stamp" -not -path '*/node_modules/*' -print -quit)" ]; then
-    return
-  fi
+  if is_built; then return; fi
   say "Building ..."
   mkdir -p build
   touch build/.building
@@ -54,12 +57,18 @@ build_if_changed() {
   mv build/.building "$stamp"
 }
 
+# The Node and the lock file that all of it was made ready with, told without starting that Node.
+made_with() { stat -L -c '%n %s %Y' "$(command -v node)" package-lock.json node_modules/.installed 2>/dev/null; }
+is_ready() { [ -f build/.ready ] && [ "$(made_with)" = "$(cat build/.ready)" ] && is_built; }
+
 # Everything, under a lock.
 prepare() {
+  if is_ready; then return; fi
   need_node
   exec 9>.prepare.lock
   flock 9
   install_packages
   build_if_changed
+  made_with >build/.ready
   exec 9>&-
 }

@@ -1,6 +1,4 @@
-import type { ByteFile, Library, OpenEncoder, SecondReading, Work } from '@tambur/core';
-import { EncodedPacketSink } from 'mediabunny';
-import { withMedia } from '../formats/tags.ts';
+import type { Library, OpenEncoder } from '@tambur/core';
 import { openSourceStream } from '../open-source.ts';
 import type { EncoderMaker } from './encoder.ts';
 
@@ -21,30 +19,9 @@ const openEncoder: OpenEncoder = async (order) => {
   return encoder(order);
 };
 
-/**
- * A finished file as the media library reads it: a parser that shares nothing with the reader of `formats/`. It counts
- * packets, so that delay and padding are still in its length.
- */
-const readAgain = (file: ByteFile, work: Work): Promise<SecondReading> =>
-  withMedia(file, async (input) => {
-    const track = await input.getPrimaryAudioTrack();
-    if (!track?.codec) throw new Error('the media library finds no sound in the finished file');
-    let seconds = 0;
-    let packets = 0;
-    for await (const packet of new EncodedPacketSink(track).packets(undefined, undefined, { metadataOnly: true })) {
-      await work.check();
-      seconds += packet.duration;
-      packets++;
-    }
-    if (packets === 0) throw new Error('the media library finds no packet of sound in the finished file');
-    const { sampleRate } = track;
-    return {
-      encoding: track.codec,
-      sampleRate,
-      channels: track.numberOfChannels,
-      frames: Math.round(seconds * sampleRate),
-    };
-  });
-
 /** What libraries encode, and two ways to read it again. */
-export const library: Library = { openEncoder, read: (file) => openSourceStream(file), readAgain };
+export const library: Library = {
+  openEncoder,
+  read: (file) => openSourceStream(file),
+  readAgain: async (file, work) => (await import('./read-again.ts')).readAgain(file, work),
+};

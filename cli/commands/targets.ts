@@ -1,0 +1,23 @@
+import { requirementText, targets } from '@tambur/core';
+import type { Command } from 'commander';
+import { EXIT } from '../exit.ts';
+import { type Format, json, type Output } from '../output.ts';
+import type { Context } from './command.ts';
+
+export function listTargets(output: Output, { json: asJson }: Format): number {
+  if (asJson) output.data(json(targets));
+  else {
+    for (const { id, name, requirements, variants } of targets) {
+      const lines = requirements.map((entry) => `    ${requirementText(entry)}`);
+      const editions = variants.map(
+        ({ id: variant, replace }) =>
+          `    --variant ${variant}: ${(replace.requirements ?? []).map(requirementText).join('; ')}`,
+      );
+      output.data([id, `  ${name}`, ...lines, ...editions].join('\n'));
+    }
+  }
+  return EXIT.met;
+}
+
+export const define = (command: Command, { output, exitWith }: Context): Command =>
+  command.option('--json', 'as data').action((options) => exitWith(listTargets(output, options)));
