@@ -1,4 +1,4 @@
-import { InputError, messageOf, oneLine, shortened } from '@tambur/core';
+import { InputError, messageOf, shortened } from '@tambur/core';
 import { EXIT } from './exit.ts';
 
 /** Data goes to stdout, words to stderr. */
@@ -16,9 +16,7 @@ export interface Format {
 /** What a mistake of the program itself says: one sentence, and where it came from only for those who ask. */
 export function sayFailure(output: Output, what: string, error: unknown, debug = false): void {
   const words = messageOf(error);
-  output.words(
-    `${what}failed in a way that Tambur did not foresee (${shortened(oneLine(words), 300)}); please report it.`,
-  );
+  output.words(`${what}failed in a way that Tambur did not foresee (${shortened(words, 300)}); please report it.`);
   if (debug && error instanceof Error) output.words(error.stack ?? '');
 }
 
@@ -39,7 +37,7 @@ export async function eachFile<T>(
       results.push(await use(path));
     } catch (error) {
       const isInput = error instanceof InputError;
-      if (isInput) output.words(shortened(oneLine(error.message)));
+      if (isInput) output.words(shortened(error.message));
       else sayFailure(output, `${path}: `, error, debug);
       trouble = Math.max(trouble ?? 0, isInput ? EXIT.unusable : EXIT.failed);
     }

@@ -5,7 +5,7 @@ import { expect, test } from './support/server.ts';
 
 const openBench = async (page: Page, job = 'Station desk phones') => {
   await page.goto('/');
-  await page.getByRole('link', { name: job }).click();
+  await page.getByRole('link', { name: job, exact: true }).click();
   await expect(page.getByTestId('result-lane')).toHaveAttribute('data-current', 'true');
 };
 
@@ -144,7 +144,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
 
 test('by keyboard alone: choose a job, a clip, a station, play, build', async ({ page }) => {
   await page.goto('/');
-  await expect(page.getByRole('link', { name: 'Cabin panel' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Cabin panel', exact: true })).toBeVisible();
   const tabTo = async (name: RegExp) => {
     for (let presses = 0; presses < 60; presses++) {
       await page.keyboard.press('Tab');

@@ -216,7 +216,7 @@ test('prompts are spoken, heard, and become a set of clips in one go', async ({ 
 
 test('on the bench: from the shelf, and all facts of the source', async ({ page }) => {
   await page.goto('/');
-  await page.getByRole('link', { name: 'Cabin panel' }).click();
+  await page.getByRole('link', { name: 'Cabin panel', exact: true }).click();
   await page.getByRole('button', { name: 'Add audio' }).click();
   await page.getByRole('menuitem', { name: 'From the shelf …' }).click();
   const dialog = page.getByRole('dialog');

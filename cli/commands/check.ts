@@ -1,4 +1,4 @@
-import { checkCard, headerlessReading, oneLine, shortened, worstOf } from '@tambur/core';
+import { checkCard, headerlessReading, shortened, worstOf } from '@tambur/core';
 import type { Command } from 'commander';
 import { EXIT } from '../exit.ts';
 import { factsOf, givenFiles } from '../files.ts';
@@ -24,7 +24,7 @@ export async function check(output: Output, paths: readonly string[], options: C
     });
     const named = files.map((file, i) => ({ ...file, path: given.files[i]?.shown ?? file.path }));
     for (const { path, refused } of named) {
-      if (refused !== undefined) output.words(shortened(oneLine(`${path}: ${refused}`)));
+      if (refused !== undefined) output.words(shortened(`${path}: ${refused}`));
     }
     const answered = named.filter(({ role, refused }) => role !== 'other' && refused === undefined);
     if (options.json) {

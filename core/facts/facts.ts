@@ -1,4 +1,4 @@
-import { InputError, type Levels, LONGEST_ENTRY, MOST_ENTRIES, notFinite, oneLine, shortened } from '../audio/index.ts';
+import { InputError, type Levels, LONGEST_ENTRY, MOST_ENTRIES, notFinite, shortened } from '../audio/index.ts';
 import type { Extra, SoundFile, Tag } from '../containers/index.ts';
 import { checkFormat, findContainer, foreignContainers, outContainers } from '../containers/index.ts';
 import { compressedEncodings, findEncoding, foreignEncodings } from '../encodings/index.ts';
@@ -70,7 +70,7 @@ export interface StatedFacts extends Omit<Facts, 'frames' | 'bitRate' | 'levels'
 export function boundStated(stated: StatedFacts): StatedFacts {
   const kind = containerTitle(stated.container);
   checkFormat(kind, stated.channels, stated.sampleRate);
-  const cut = (text: string) => shortened(oneLine(text), LONGEST_ENTRY);
+  const cut = (text: string) => shortened(text, LONGEST_ENTRY);
   const few = <T>(entries: readonly T[]) => entries.slice(0, MOST_ENTRIES);
   return {
     ...stated,

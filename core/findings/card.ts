@@ -1,4 +1,4 @@
-import { formatCount, InputError, oneLine, shortened } from '../audio/index.ts';
+import { formatCount, InputError, shortened } from '../audio/index.ts';
 import { soundsIn } from '../containers/index.ts';
 import type { Facts } from '../facts/index.ts';
 import { calledIn, fileOfRow, type ListFile, type ReadRow, readListFile } from '../lists/index.ts';
@@ -46,7 +46,7 @@ function wrongFigures(row: ReadRow, facts: Facts): string[] {
     const stated = row[field as keyof typeof has];
     return stated === undefined || Number(stated) === value
       ? []
-      : [`${calledIn(row)} is said to have ${shortened(oneLine(stated), 20)} ${field}, and has ${formatCount(value)}`];
+      : [`${calledIn(row)} is said to have ${shortened(stated, 20)} ${field}, and has ${formatCount(value)}`];
   });
 }
 
@@ -72,7 +72,7 @@ function checkList(list: ListFile, file: CardFile, sounds: readonly CheckedFile[
     ...(missing.length ? [`without a file: ${some(missing)}`] : []),
     ...(unlisted.length ? [`not listed: ${some(unlisted)}`] : []),
     ...(wrong.length ? [some(wrong)] : []),
-    ...strange.slice(0, 1).map(({ line, text }) => `line ${line} is no row: ${shortened(oneLine(text), 60)}`),
+    ...strange.slice(0, 1).map(({ line, text }) => `line ${line} is no row: ${shortened(text, 60)}`),
     ...(rows.length === 0 ? ['no sound in it'] : []),
   ];
   const verdict = faults.length ? 'breaks' : isWhole ? 'meets' : 'unknown';

@@ -178,7 +178,14 @@ function CheckedGiven({ checked: { given, count, card }, target, variantId }: Gi
       {card ? (
         <ul className="grid gap-6">
           {card.files.map((entry, i) => (
-            <CheckedEntry key={entry.path} entry={entry} file={fileAt(i)} target={target} variantId={variantId} />
+            <CheckedEntry
+              key={entry.path}
+              heading={title === null ? 'h2' : 'h3'}
+              entry={entry}
+              file={fileAt(i)}
+              target={target}
+              variantId={variantId}
+            />
           ))}
         </ul>
       ) : (
@@ -209,13 +216,15 @@ const ROLES: Readonly<Record<CheckedFile['role'], string>> = {
 };
 
 interface EntryProps {
+  /** Of a file alone, or of one on a card that has a heading. */
+  readonly heading: 'h2' | 'h3';
   readonly entry: CheckedFile;
   readonly file: File | undefined;
   readonly target: Target;
   readonly variantId: string | null;
 }
 
-function CheckedEntry({ entry, file, target, variantId }: EntryProps) {
+function CheckedEntry({ heading: Heading, entry, file, target, variantId }: EntryProps) {
   const { begin, isPending } = useBeginJob();
   const { path, role, facts, refused, findings } = entry;
   const worst = worstOf(findings);
@@ -223,9 +232,9 @@ function CheckedEntry({ entry, file, target, variantId }: EntryProps) {
   return (
     <li className="border-t border-ink pt-2">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h3 className="figure min-w-0 truncate font-semibold" title={path}>
+        <Heading className="figure min-w-0 truncate font-semibold" title={path}>
           {path}
-        </h3>
+        </Heading>
         {ROLES[role] && <p className="text-sm text-graphite">{ROLES[role]}</p>}
         {isAnswered && (
           <p role="status" className="flex items-baseline gap-2">

@@ -27,7 +27,7 @@ export const i2sAmplifierBoard: Target = {
         ],
         player: { reads: 'bare' },
       },
-      without: [],
+      without: ['tags'],
     },
   ],
   naming: { separator: '_' },
