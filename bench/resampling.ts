@@ -1,7 +1,7 @@
 // The resampler beside a reference: the sinc converters of libsamplerate, as WebAssembly, on the same signals.
 import libsamplerate from '@alexanderolsen/libsamplerate-js';
 import { hertz, type Rate } from '../core/audio/index.ts';
-import { fft, QUALITIES, resample } from '../core/dsp/index.ts';
+import { fft, QUALITIES, Resampler } from '../core/dsp/index.ts';
 
 const { ConverterType, create } = libsamplerate;
 
@@ -21,13 +21,20 @@ const reference = (title: string, converterType: number): Contender => ({
   },
 });
 
-export const ours: Contender = {
-  title: 'Tambur, standard',
-  make: async (from, to) => ({ convert: (samples) => resample(samples, from, to), end: () => undefined }),
-};
+/** Our own: of sounds of any length, or as those of less than a second are converted. */
+export function ours(from: Rate, to: Rate, quality: keyof typeof QUALITIES, isShort = false): Convert {
+  const wish = { quality: QUALITIES[quality], frames: isShort ? 1 : Number.POSITIVE_INFINITY };
+  return (samples) => new Resampler(from, to, wish).finish(samples);
+}
+
+const own = (title: string, isShort: boolean): Contender => ({
+  title,
+  make: async (from, to) => ({ convert: ours(from, to, 'standard', isShort), end: () => undefined }),
+});
 
 export const contenders: readonly Contender[] = [
-  ours,
+  own('Tambur, standard', false),
+  own('Tambur, short sounds', true),
   reference('reference, best', ConverterType.SRC_SINC_BEST_QUALITY),
   reference('reference, medium', ConverterType.SRC_SINC_MEDIUM_QUALITY),
 ];
@@ -51,7 +58,7 @@ export const OWN: readonly {
   title: `Tambur, ${quality}`,
   from,
   to,
-  convert: (samples) => resample(samples, from, to, QUALITIES[quality]),
+  convert: ours(from, to, quality),
 }));
 
 /** The ratios that matter here, in Hz. */

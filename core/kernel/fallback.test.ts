@@ -24,11 +24,14 @@ describe('an engine without SIMD gives the same bits', () => {
   ];
 
   test.each([
-    [44_100, 8_000],
-    [8_000, 11_025],
-    [44_100, '16000000/1020'],
-  ])('resampling %s to %s Hz', async (from, to) => {
-    const [compiled, plain] = await both(({ dsp }) => dsp.resample(noise(3000, 1), from, to));
+    [44_100, 8_000, 3000],
+    [8_000, 11_025, 3000],
+    [44_100, '16000000/1020', 3000],
+    // Long enough for blocks.
+    [44_100, 8_000, 50_000],
+    [44_100, '16000000/1020', 50_000],
+  ])('resampling %s to %s Hz, %i frames', async (from, to, frames) => {
+    const [compiled, plain] = await both(({ dsp }) => dsp.resample(noise(frames, 1), from, to));
     expect(plain).toEqual(compiled);
     expect(compiled.some((value) => value !== 0)).toBe(true);
   });

@@ -49,6 +49,8 @@ export interface RatePlan {
   /** The new rate as it was given, exactly. */
   readonly exact: Rate;
   readonly quality: keyof typeof QUALITIES;
+  /** Frames of the cut: by them it is chosen how the rate is changed. */
+  readonly frames: number;
 }
 
 const needs = { cut, channels, wrap };
@@ -145,7 +147,7 @@ export const rate = station({
           : (chosen.because ?? bySheet(formatRate(to))) + fraction + lost;
     const draft = quality === 'draft' && to !== from;
     return {
-      plan: { from, to, exact, quality },
+      plan: { from, to, exact, quality, frames: before.cut.end - before.cut.start },
       byHand: wished !== undefined,
       figure: `${formatRate(to)}${draft ? ' draft' : ''}`,
       why: draft ? why + draftNote : why,
@@ -155,10 +157,11 @@ export const rate = station({
     const text = bitRateTrouble(wrap, to, channels.matrix.length);
     return text === null ? [] : [text];
   },
-  steps: ({ from, exact, quality }, { channels }) => [
+  steps: ({ from, exact, quality, frames }, { channels }) => [
     {
       start() {
-        const resamplers = Array.from({ length: channels }, () => new Resampler(from, exact, QUALITIES[quality]));
+        const wish = { quality: QUALITIES[quality], frames };
+        const resamplers = Array.from({ length: channels }, () => new Resampler(from, exact, wish));
         return {
           push: (block) => [resamplers.map((resampler, channel) => resampler.push(block[channel]))],
           finish: () => [resamplers.map((resampler) => resampler.finish())],
