@@ -1,3 +1,5 @@
+import { extremes, extremesTwin } from '../kernel/samples.ts';
+
 /**
  * The waveform's peak pyramid: for each channel and each run of `step` frames the lowest and the highest sample.
  * `values` holds, bin by bin, channel by channel, the pair (min, max); bins x channels x 2 numbers.
@@ -21,19 +23,12 @@ export function peaksOf(channels: readonly Float32Array[], step: number): Peaks 
   const frames = channels[0]?.length ?? 0;
   const bins = Math.ceil(frames / step);
   const values = new Float32Array(bins * channels.length * 2);
+  const whole = step % 4 === 0 ? frames - (frames % step) : 0;
+  const stride = 2 * channels.length;
   channels.forEach((samples, channel) => {
-    for (let bin = 0; bin < bins; bin++) {
-      const end = Math.min(frames, (bin + 1) * step);
-      let low = samples[bin * step];
-      let high = low;
-      for (let i = bin * step + 1; i < end; i++) {
-        const value = samples[i];
-        if (value < low) low = value;
-        else if (value > high) high = value;
-      }
-      const at = (bin * channels.length + channel) * 2;
-      values[at] = low;
-      values[at + 1] = high;
+    extremes(samples.subarray(0, whole), step, values, 2 * channel, stride);
+    for (let from = whole; from < frames; from += step) {
+      extremesTwin(samples.subarray(from, from + step), step, values, (from / step) * stride + 2 * channel, stride);
     }
   });
   return { step, channelCount: channels.length, values };
@@ -72,8 +67,20 @@ export class PeaksBuilder {
   add(channels: readonly Float32Array[]): void {
     const count = channels[0]?.length ?? 0;
     for (let at = 0; at < count; ) {
+      const bins = this.begun === 0 ? Math.floor((count - at) / PEAK_STEP) : 0;
+      this.makeRoom(bins + 1);
+      if (bins > 0) {
+        const end = at + bins * PEAK_STEP;
+        const stride = 2 * this.channelCount;
+        for (let channel = 0; channel < this.channelCount; channel++) {
+          const place = this.bins * stride + 2 * channel;
+          extremes(channels[channel].subarray(at, end), PEAK_STEP, this.values, place, stride);
+        }
+        this.bins += bins;
+        at = end;
+        continue;
+      }
       const take = Math.min(count - at, PEAK_STEP - this.begun);
-      this.makeRoom();
       for (let channel = 0; channel < this.channelCount; channel++) this.gather(channels[channel], channel, at, take);
       at += take;
       this.begun += take;
@@ -84,9 +91,10 @@ export class PeaksBuilder {
     }
   }
 
-  private makeRoom(): void {
-    if ((this.bins + 1) * this.channelCount * 2 <= this.values.length) return;
-    const larger = new Float32Array(this.values.length * 2 + this.channelCount * 2);
+  private makeRoom(more: number): void {
+    const needed = (this.bins + more) * this.channelCount * 2;
+    if (needed <= this.values.length) return;
+    const larger = new Float32Array(Math.max(needed, this.values.length * 2));
     larger.set(this.values);
     this.values = larger;
   }

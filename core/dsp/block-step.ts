@@ -1,15 +1,8 @@
 import { type Fraction, steady } from '../audio/index.ts';
-import {
-  BLOCKS,
-  type BlockFilter,
-  type BlockKernel,
-  blockKernel,
-  RADICES,
-  type TransformPlan,
-  takenBy,
-} from '../kernel/blocks.ts';
+import { BLOCKS, type BlockFilter, type BlockKernel, blockKernel, takenBy } from '../kernel/blocks.ts';
 import { besselI0, kaiserBeta, kaiserLength, sinc } from './kaiser.ts';
 import { type Band, COEFFICIENT_STEP, type RateProcess, type RateStep } from './rate-step.ts';
+import { type Radix, radicesOf, transformPlan } from './transform-plan.ts';
 
 /** Samples of a block, at most: eight blocks stay within half a megabyte. */
 const LARGEST = 16_384;
@@ -24,49 +17,12 @@ const COST: Readonly<Record<Radix, number>> = { 2: 10, 3: 14, 4: 13, 5: 19, 7: 2
 /** What an element costs once: taken, weighed or given. */
 const COST_ONCE = 12;
 
-type Radix = (typeof RADICES)[number];
-
-/** The radices of the passes for `count` elements, or null where it has other prime factors. */
-export function radicesOf(count: number): readonly Radix[] | null {
-  const radices: Radix[] = [];
-  let left = count;
-  for (const radix of RADICES) {
-    for (; left % radix === 0; left /= radix) radices.push(radix);
-  }
-  return left === 1 ? radices : null;
-}
-
 /** What a transform of so many elements costs; infinite where there is none. */
 function costOf(count: number): number {
   const radices = radicesOf(count);
   if (!radices) return Number.POSITIVE_INFINITY;
   const each = radices.reduce((sum, radix) => sum + COST[radix], COST_ONCE);
   return count * each * (count > NEAR ? COST_FAR : 1);
-}
-
-/** @throws RangeError for a count that has other prime factors than the radices */
-export function transformPlan(count: number): TransformPlan {
-  const radices = radicesOf(count);
-  if (!radices) throw new RangeError(`${count} has prime factors above 7`);
-  const sizes = radices.map((_, i) => radices.slice(i).reduce((product, radix) => product * radix, 1));
-  const pairs = radices.reduce((sum, radix, i) => sum + (sizes[i] / radix) * (radix - 1), 0);
-  const factors = new Float32Array(2 * pairs);
-  const places = new Uint32Array(count);
-  let at = 0;
-  radices.forEach((radix, i) => {
-    const step = sizes[i] / radix;
-    const stride = count / sizes[i];
-    for (let j = 0; j < step; j++) {
-      for (let q = 1; q < radix; q++) {
-        const turn = (j * q * stride) % count;
-        const angle = (2 * Math.PI * turn) / count;
-        factors[at++] = steady(Math.cos(angle));
-        factors[at++] = steady(-Math.sin(angle));
-      }
-    }
-    for (let k = 0; k < count; k++) places[k] += (Math.floor(k / stride) % radix) * step;
-  });
-  return { count, radices, factors, places };
 }
 
 /** How blocks are laid: `times` the ratio's terms long, of which `hop` times the terms are new with each. */

@@ -3,11 +3,11 @@ import { describe, expect, test } from 'vitest';
 import { greatestCommonDivisor, hertz, type Rate } from '../audio/index.ts';
 import { BLOCKS, type BlockFilter, blockKernel, blockTwin, takenBy } from '../kernel/blocks.ts';
 import { polyphaseKernel, polyphaseTwin } from '../kernel/polyphase.ts';
-import { radicesOf, transformPlan } from './block-step.ts';
 import { fitSine, sine } from './fixtures/sine.ts';
 import { designFilter } from './polyphase-step.ts';
 import { ratioOf } from './rate-step.ts';
 import { QUALITIES, Resampler, resample } from './resample.ts';
+import { radicesOf, transformPlan } from './transform-plan.ts';
 
 const db = (ratio: number) => 20 * Math.log10(ratio);
 

@@ -1,67 +1,8 @@
+import { WINDOWS as AT_ONCE, type PowerKernel, powerKernel } from '../kernel/power.ts';
+import { transformPlan } from './transform-plan.ts';
+
 /** Frames of one window of the long-term spectrum. */
 export const SPECTRUM_SIZE = 4096;
-
-/**
- * In-place complex Fourier transform of a power-of-two length: radix 2, decimation in time (Cooley and Tukey, textbook
- * form). Not scaled.
- */
-export function fft(re: Float64Array, im: Float64Array): void {
-  const n = re.length;
-  for (let i = 1, j = 0; i < n; i++) {
-    let bit = n >> 1;
-    for (; j & bit; bit >>= 1) j ^= bit;
-    j ^= bit;
-    if (i < j) {
-      const x = re[i];
-      const y = im[i];
-      re[i] = re[j];
-      im[i] = im[j];
-      re[j] = x;
-      im[j] = y;
-    }
-  }
-  for (let size = 2; size <= n; size *= 2) {
-    butterflies(re, im, size, twiddles(size));
-  }
-}
-
-interface Twiddles {
-  readonly cos: Float64Array;
-  readonly sin: Float64Array;
-}
-
-/** One stage of the transform. */
-function butterflies(re: Float64Array, im: Float64Array, size: number, { cos, sin }: Twiddles): void {
-  const half = size / 2;
-  for (let start = 0; start < re.length; start += size) {
-    for (let k = 0; k < half; k++) {
-      const a = start + k;
-      const b = a + half;
-      const c = cos[k];
-      const s = sin[k];
-      const x = re[b] * c - im[b] * s;
-      const y = re[b] * s + im[b] * c;
-      re[b] = re[a] - x;
-      im[b] = im[a] - y;
-      re[a] += x;
-      im[a] += y;
-    }
-  }
-}
-
-const tables = new Map<number, Twiddles>();
-
-function twiddles(size: number): Twiddles {
-  const known = tables.get(size);
-  if (known) return known;
-  const angle = (k: number) => (-2 * Math.PI * k) / size;
-  const made = {
-    cos: Float64Array.from({ length: size / 2 }, (_, k) => Math.cos(angle(k))),
-    sin: Float64Array.from({ length: size / 2 }, (_, k) => Math.sin(angle(k))),
-  };
-  tables.set(size, made);
-  return made;
-}
 
 /** Windows as sums of cosines: coefficients of cos(2 pi k n / N), k = 0, 1, ... */
 const WINDOWS = {
@@ -72,14 +13,28 @@ const WINDOWS = {
 
 export type SpectrumWindow = keyof typeof WINDOWS;
 
-const windowOf = (shape: SpectrumWindow, length: number) =>
-  Float64Array.from({ length }, (_, i) =>
-    WINDOWS[shape].reduce((sum, share, k) => sum + share * Math.cos((2 * Math.PI * k * (i + 0.5)) / length), 0),
-  );
+/** A window of so many frames, zeros after it. */
+function windowOf(shape: SpectrumWindow, length: number): Float32Array {
+  const known = length === SPECTRUM_SIZE ? windows.get(shape) : undefined;
+  if (known) return known;
+  const window = new Float32Array(SPECTRUM_SIZE);
+  for (let i = 0; i < length; i++) {
+    const angle = (2 * Math.PI * (i + 0.5)) / length;
+    window[i] = WINDOWS[shape].reduce((sum, share, k) => sum + share * Math.cos(k * angle), 0);
+  }
+  if (length === SPECTRUM_SIZE) windows.set(shape, window);
+  return window;
+}
 
-/** So many windows are taken one after the other; from then on one in `SPARSE`: a long sound tells the same. */
+/** Whole windows, made at first use. */
+const windows = new Map<SpectrumWindow, Float32Array>();
+
+/**
+ * So many windows are taken one after the other, a multiple of those that are transformed at once; from then on one in
+ * `SPARSE`, which stands for all of them: a long sound tells nearly the same.
+ */
 const DENSE_WINDOWS = 128;
-const SPARSE = 64;
+const SPARSE = 8;
 
 export interface SpectrumOptions {
   readonly window?: SpectrumWindow;
@@ -87,20 +42,27 @@ export interface SpectrumOptions {
   readonly thorough?: boolean;
 }
 
+/** Channels that are looked at. */
+const CHANNELS = 2;
+
+/** Made at first use; every meter uses the same. */
+let kernel: PowerKernel | undefined;
+
 /**
  * Gathers the power of a sound by frequency, block by block: the mean of windows of 4 096 frames (P. D. Welch, "The Use of
  * Fast Fourier Transform for the Estimation of Power Spectra", IEEE Trans. AU-15, 1967). Of the first two channels the
  * powers are added.
  */
 export class SpectrumMeter {
-  private readonly window: Float64Array;
   private readonly shape: SpectrumWindow;
   private readonly thorough: boolean;
-  /** The window's frames of the first two channels. */
-  private readonly sound = [new Float64Array(SPECTRUM_SIZE), new Float64Array(SPECTRUM_SIZE)] as const;
-  private readonly re = new Float64Array(SPECTRUM_SIZE);
-  private readonly im = new Float64Array(SPECTRUM_SIZE);
+  /** Windows that wait for the others they are transformed with: those of the first channel, then of the second. */
+  private readonly waiting = new Float32Array(CHANNELS * AT_ONCE * SPECTRUM_SIZE);
+  /** How many are whole; the next is being filled. */
+  private waitingCount = 0;
   private readonly power = new Float64Array(SPECTRUM_SIZE / 2 + 1);
+  /** Power of windows of which each stands for `SPARSE`. */
+  private readonly sparse = new Float64Array(SPECTRUM_SIZE / 2 + 1);
   private channelCount = 1;
   private filled = 0;
   private index = 0;
@@ -110,19 +72,18 @@ export class SpectrumMeter {
 
   constructor({ window = 'hann', thorough = false }: SpectrumOptions = {}) {
     this.shape = window;
-    this.window = windowOf(window, SPECTRUM_SIZE);
     this.thorough = thorough;
   }
 
   add(channels: readonly Float32Array[]): void {
     const count = channels[0]?.length ?? 0;
-    this.channelCount = Math.min(2, Math.max(1, channels.length));
+    this.channelCount = Math.min(CHANNELS, Math.max(1, channels.length));
     for (let at = 0; at < count; ) {
       const take = Math.min(count - at, SPECTRUM_SIZE - this.filled);
       if (this.isWanted()) {
-        this.sound.forEach((kept, channel) => {
-          if (channels[channel]) kept.set(channels[channel].subarray(at, at + take), this.filled);
-        });
+        for (let channel = 0; channel < this.channelCount; channel++) {
+          this.waiting.set(channels[channel].subarray(at, at + take), this.placeOf(channel) + this.filled);
+        }
       }
       this.filled += take;
       at += take;
@@ -139,42 +100,55 @@ export class SpectrumMeter {
     return this.thorough || this.index < DENSE_WINDOWS || this.index % SPARSE === 0;
   }
 
+  /** Of the windows that have ended, whether the last ones stand for others. */
+  private isSparse(): boolean {
+    return !this.thorough && this.index > DENSE_WINDOWS;
+  }
+
+  /** Where the window of a channel is being filled. */
+  private placeOf(channel: number): number {
+    return (channel * AT_ONCE + this.waitingCount) * SPECTRUM_SIZE;
+  }
+
   private endWindow(): void {
-    if (this.isWanted()) {
-      const re = this.re;
-      const im = this.im;
-      const power = this.power;
-      const [left, right] = this.sound;
-      // A sound that is shorter than a window gets a window of its own length.
-      const window = this.filled === SPECTRUM_SIZE ? this.window : windowOf(this.shape, this.filled);
-      re.fill(0);
-      im.fill(0);
-      for (let i = 0; i < this.filled; i++) {
-        re[i] = left[i] * window[i];
-        im[i] = right[i] * window[i];
-      }
-      fft(re, im);
-      // Two real signals in one transform: the powers at k and -k together are those of both.
-      power[0] += re[0] ** 2 + im[0] ** 2;
-      for (let k = 1; k <= SPECTRUM_SIZE / 2; k++) {
-        const mirror = SPECTRUM_SIZE - k;
-        power[k] += re[k] ** 2 + im[k] ** 2 + re[mirror] ** 2 + im[mirror] ** 2;
-      }
-      this.windows++;
-      this.lastLength = this.filled;
-    }
+    const filled = this.filled;
+    const isWanted = this.isWanted();
     this.index++;
     this.filled = 0;
+    if (!isWanted) return;
+    const places = Array.from({ length: this.channelCount }, (_, channel) => this.placeOf(channel));
+    this.waitingCount++;
+    this.windows += this.isSparse() ? SPARSE : 1;
+    this.lastLength = filled;
+    if (this.waitingCount === AT_ONCE) this.transform();
     if (this.thorough) {
       this.filled = SPECTRUM_SIZE / 2;
-      for (const kept of this.sound) kept.copyWithin(0, this.filled);
+      places.forEach((place, channel) => {
+        this.waiting.copyWithin(this.placeOf(channel), place + this.filled, place + SPECTRUM_SIZE);
+      });
     }
+  }
+
+  /** Adds what waits to the power. */
+  private transform(): void {
+    kernel ??= powerKernel(transformPlan(SPECTRUM_SIZE));
+    for (let channel = 0; channel < CHANNELS; channel++) {
+      this.waiting.fill(0, this.placeOf(channel), (channel + 1) * AT_ONCE * SPECTRUM_SIZE);
+    }
+    // A sound that is shorter than a window gets a window of its own length.
+    kernel(this.waiting, windowOf(this.shape, this.lastLength), this.isSparse() ? this.sparse : this.power);
+    this.waitingCount = 0;
   }
 
   /** Power of each of the bins from 0 to half the rate, in arbitrary units. Takes the sound as ended. */
   result(): Float64Array {
     // What is left over at the end breaks off sharply: it counts only where there is nothing else.
     if (this.filled > 0 && this.index === 0) this.endWindow();
+    if (this.waitingCount > 0) this.transform();
+    this.sparse.forEach((value, k) => {
+      this.power[k] += SPARSE * value;
+    });
+    this.sparse.fill(0);
     return this.power;
   }
 

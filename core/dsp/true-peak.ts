@@ -1,4 +1,3 @@
-import { peakOf } from '../audio/index.ts';
 import { interpolatedPeakKernel, MOST_SAMPLES, type PeakKernel, TAPS } from '../kernel/interpolated-peak.ts';
 
 /**
@@ -36,42 +35,34 @@ const PHASE_1 = Float64Array.of(
 /** The kernel wants the coefficient of the oldest sample first. Phases 2 and 3 mirror 1 and 0. */
 const OLDEST_FIRST = [PHASE_0.toReversed(), PHASE_1.toReversed()] as const;
 
-/** No output exceeds the largest input by more than this: the largest sum of a phase's magnitudes. */
-const MOST_GAIN = Math.max(
-  ...[PHASE_0, PHASE_1].map((phase) => phase.reduce((sum, value) => sum + Math.abs(value), 0)),
-);
-
 /** Made at first use; every meter uses the same. */
 let kernel: PeakKernel | undefined;
+
+const KEPT = TAPS - 1;
 
 /** Gathers the true peak of one channel block by block. */
 export class TruePeakMeter {
   private peak = 0;
-  /** The samples before the next piece, and the piece. */
-  private readonly joined = new Float32Array(TAPS - 1 + MOST_SAMPLES);
+  /** The last samples that came, and room for as many of the next. */
+  private readonly seam = new Float32Array(2 * KEPT);
 
   add(samples: Float32Array): void {
-    for (let at = 0; at < samples.length; at += MOST_SAMPLES) this.addPiece(samples.subarray(at, at + MOST_SAMPLES));
-  }
-
-  private addPiece(samples: Float32Array): void {
-    const joined = this.joined;
-    const end = TAPS - 1 + samples.length;
-    joined.set(samples, TAPS - 1);
-    const piece = joined.subarray(0, end);
-    const highest = peakOf(piece);
-    if (highest > this.peak) this.peak = highest;
-    // Where all is too quiet to matter, nothing is interpolated.
-    if (highest * MOST_GAIN > this.peak) {
-      kernel ??= interpolatedPeakKernel(OLDEST_FIRST);
-      this.peak = Math.max(this.peak, kernel(piece, samples.length));
+    kernel ??= interpolatedPeakKernel(OLDEST_FIRST);
+    const seam = this.seam;
+    const next = samples.subarray(0, KEPT);
+    if (next.length === 0) return;
+    seam.set(next, KEPT);
+    this.peak = kernel(seam.subarray(0, KEPT + next.length), this.peak);
+    for (let at = 0; at + KEPT < samples.length; at += MOST_SAMPLES) {
+      this.peak = kernel(samples.subarray(at, at + MOST_SAMPLES + KEPT), this.peak);
     }
-    joined.copyWithin(0, samples.length, end);
+    if (next.length < KEPT) seam.copyWithin(0, next.length, KEPT + next.length);
+    else seam.set(samples.subarray(samples.length - KEPT));
   }
 
   /** Linear, relative to full scale; at least the sample peak. Takes the sound as ended. */
   result(): number {
-    this.add(new Float32Array(TAPS - 1));
+    this.add(new Float32Array(KEPT));
     return this.peak;
   }
 }

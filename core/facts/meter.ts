@@ -1,5 +1,6 @@
 import { LevelMeter, type Levels, SoundFinder } from '../audio/index.ts';
 import { bandwidthOf, energyAbove, LoudnessMeter, SpectrumMeter, TruePeakMeter } from '../dsp/index.ts';
+import { inStages } from '../kernel/memory.ts';
 
 /** What is measured of a whole sound beside its levels. */
 export interface Measures {
@@ -59,6 +60,10 @@ export class SoundMeter {
   }
 
   add(channels: readonly Float32Array[]): void {
+    inStages(channels, (piece) => this.measure(piece));
+  }
+
+  private measure(channels: readonly Float32Array[]): void {
     this.levels.add(channels);
     this.loudness.add(channels);
     this.spectrum.add(channels);

@@ -103,82 +103,146 @@ export function interpolated(
   }
 }
 
+/** The highest of four in all lanes. */
+// @ts-ignore: decorator
+@inline
+function highestOfLanes(v: v128): v128 {
+  const w = f32x4.pmax(v, v128.shuffle<f32>(v, v, 2, 3, 0, 1));
+  return f32x4.pmax(w, v128.shuffle<f32>(w, w, 1, 0, 3, 2));
+}
+
+/** Samples of which it is seen together whether they can matter: roughly, and more closely. */
+const CHUNK: i32 = 64;
+const GROUP: i32 = 16;
+
+/** Magnitudes of four samples. All bits but that of the sign: the quickest way. */
+// @ts-ignore: decorator
+@inline
+function magnitudes(at: usize): v128 {
+  return v128.and(i32x4.splat(0x7fffffff), v128.load(at));
+}
+
+/** Magnitudes of the second differences of four samples: how far each is from the mean of its neighbours, twice. */
+// @ts-ignore: decorator
+@inline
+function bends(at: usize): v128 {
+  const x = v128.load(at);
+  const bend = f32x4.sub(f32x4.add(v128.load(at - 4), v128.load(at, 4)), f32x4.add(x, x));
+  return v128.and(i32x4.splat(0x7fffffff), bend);
+}
+
 /**
- * Highest magnitude after fourfold interpolation, for four samples in the four lanes. `x` is the byte offset of `count` + 11
- * float32 samples (`count` at least 4), `h` of 24 vectors, each of four equal numbers: for each of six pairs of taps
- * (k, 11 - k) the sum and the difference of a phase's coefficients, for two phases. The other two phases are mirrored, so
- * that a phase and its mirror are half of A + B and of A - B, and the larger magnitude of both half of |A| + |B|.
+ * Highest magnitude after fourfold interpolation of `count` samples (at least 4) from `x` on, four in the four lanes. `h` is
+ * the byte offset of 24 vectors, each of four equal numbers: for each of six pairs of taps (k, 11 - k) the sum and the
+ * difference of a phase's coefficients, for two phases. The other two phases are mirrored, so that a phase and its mirror
+ * are half of A + B and of A - B, and the larger magnitude of both half of |A| + |B|.
  */
-export function interpolatedPeak(x: usize, h: usize, count: i32): f32 {
-  let peak = f32x4.splat(0);
-  for (let n = 0; n < count; n += 4) {
-    // The last four overlap those before them.
-    const p = x + (<usize>min(n, count - 4) << 2);
-    let a = f32x4.splat(0);
-    let b = f32x4.splat(0);
-    let c = f32x4.splat(0);
-    let d = f32x4.splat(0);
-    const l0 = v128.load(p, 0);
-    const r0 = v128.load(p, 44);
+export function interpolated16(x: usize, h: usize, count: i32): f32 {
+  const mask = i32x4.splat(0x7fffffff);
+  let twice = f32x4.splat(0);
+  const last = x + (<usize>(count - 4) << 2);
+  for (;;) {
+    const l0 = v128.load(x, 0);
+    const r0 = v128.load(x, 44);
     const s0 = f32x4.add(l0, r0);
     const d0 = f32x4.sub(l0, r0);
-    a = f32x4.add(a, f32x4.mul(s0, v128.load(h, 0)));
-    b = f32x4.add(b, f32x4.mul(d0, v128.load(h, 16)));
-    c = f32x4.add(c, f32x4.mul(s0, v128.load(h, 32)));
-    d = f32x4.add(d, f32x4.mul(d0, v128.load(h, 48)));
-    const l1 = v128.load(p, 4);
-    const r1 = v128.load(p, 40);
+    let a = f32x4.mul(s0, v128.load(h, 0));
+    let b = f32x4.mul(d0, v128.load(h, 16));
+    let c = f32x4.mul(s0, v128.load(h, 32));
+    let f = f32x4.mul(d0, v128.load(h, 48));
+    const l1 = v128.load(x, 4);
+    const r1 = v128.load(x, 40);
     const s1 = f32x4.add(l1, r1);
     const d1 = f32x4.sub(l1, r1);
     a = f32x4.add(a, f32x4.mul(s1, v128.load(h, 64)));
     b = f32x4.add(b, f32x4.mul(d1, v128.load(h, 80)));
     c = f32x4.add(c, f32x4.mul(s1, v128.load(h, 96)));
-    d = f32x4.add(d, f32x4.mul(d1, v128.load(h, 112)));
-    const l2 = v128.load(p, 8);
-    const r2 = v128.load(p, 36);
+    f = f32x4.add(f, f32x4.mul(d1, v128.load(h, 112)));
+    const l2 = v128.load(x, 8);
+    const r2 = v128.load(x, 36);
     const s2 = f32x4.add(l2, r2);
     const d2 = f32x4.sub(l2, r2);
     a = f32x4.add(a, f32x4.mul(s2, v128.load(h, 128)));
     b = f32x4.add(b, f32x4.mul(d2, v128.load(h, 144)));
     c = f32x4.add(c, f32x4.mul(s2, v128.load(h, 160)));
-    d = f32x4.add(d, f32x4.mul(d2, v128.load(h, 176)));
-    const l3 = v128.load(p, 12);
-    const r3 = v128.load(p, 32);
+    f = f32x4.add(f, f32x4.mul(d2, v128.load(h, 176)));
+    const l3 = v128.load(x, 12);
+    const r3 = v128.load(x, 32);
     const s3 = f32x4.add(l3, r3);
     const d3 = f32x4.sub(l3, r3);
     a = f32x4.add(a, f32x4.mul(s3, v128.load(h, 192)));
     b = f32x4.add(b, f32x4.mul(d3, v128.load(h, 208)));
     c = f32x4.add(c, f32x4.mul(s3, v128.load(h, 224)));
-    d = f32x4.add(d, f32x4.mul(d3, v128.load(h, 240)));
-    const l4 = v128.load(p, 16);
-    const r4 = v128.load(p, 28);
+    f = f32x4.add(f, f32x4.mul(d3, v128.load(h, 240)));
+    const l4 = v128.load(x, 16);
+    const r4 = v128.load(x, 28);
     const s4 = f32x4.add(l4, r4);
     const d4 = f32x4.sub(l4, r4);
     a = f32x4.add(a, f32x4.mul(s4, v128.load(h, 256)));
     b = f32x4.add(b, f32x4.mul(d4, v128.load(h, 272)));
     c = f32x4.add(c, f32x4.mul(s4, v128.load(h, 288)));
-    d = f32x4.add(d, f32x4.mul(d4, v128.load(h, 304)));
-    const l5 = v128.load(p, 20);
-    const r5 = v128.load(p, 24);
+    f = f32x4.add(f, f32x4.mul(d4, v128.load(h, 304)));
+    const l5 = v128.load(x, 20);
+    const r5 = v128.load(x, 24);
     const s5 = f32x4.add(l5, r5);
     const d5 = f32x4.sub(l5, r5);
     a = f32x4.add(a, f32x4.mul(s5, v128.load(h, 320)));
     b = f32x4.add(b, f32x4.mul(d5, v128.load(h, 336)));
     c = f32x4.add(c, f32x4.mul(s5, v128.load(h, 352)));
-    d = f32x4.add(d, f32x4.mul(d5, v128.load(h, 368)));
-    peak = f32x4.pmax(peak, f32x4.add(f32x4.abs(a), f32x4.abs(b)));
-    peak = f32x4.pmax(peak, f32x4.add(f32x4.abs(c), f32x4.abs(d)));
+    f = f32x4.add(f, f32x4.mul(d5, v128.load(h, 368)));
+    twice = f32x4.pmax(twice, f32x4.add(v128.and(mask, a), v128.and(mask, b)));
+    twice = f32x4.pmax(twice, f32x4.add(v128.and(mask, c), v128.and(mask, f)));
+    if (x >= last) break;
+    // The last four overlap those before them.
+    x = min(x + 16, last);
   }
-  return <f32>0.5 * max(
-    max(f32x4.extract_lane(peak, 0), f32x4.extract_lane(peak, 1)),
-    max(f32x4.extract_lane(peak, 2), f32x4.extract_lane(peak, 3)),
-  );
+  return <f32>0.5 * f32x4.extract_lane(highestOfLanes(twice), 0);
+}
+
+/**
+ * Highest magnitude of `count` + 11 float32 samples at `x` (`count` at least 16) and of what is interpolated between them, or
+ * `peak` where that is higher. Nothing that is interpolated exceeds `gain` times the largest sample around it, nor `near`
+ * times the larger of the two samples it is between by more than `curved` times the largest second difference around them:
+ * where that is too low to matter, nothing is interpolated.
+ */
+export function interpolatedPeak(x: usize, h: usize, count: i32, peak: f32, gain: f32, near: f32, curved: f32): f32 {
+  // The samples themselves come first: the more is known, the less has to be interpolated.
+  let most = f32x4.splat(peak);
+  const last = x + (<usize>(count + 7) << 2);
+  for (let p = x; p < last; p += 16) most = f32x4.pmax(most, magnitudes(p));
+  most = highestOfLanes(f32x4.pmax(most, magnitudes(last)));
+  const gains = f32x4.splat(gain);
+  for (let chunk = 0; chunk < count; chunk += CHUNK) {
+    // What may lie beyond the last sample can only cause work that is not needed.
+    const c = x + (<usize>chunk << 2);
+    let around = magnitudes(c);
+    for (let p = c + 16; p < c + 4 * (CHUNK + 12); p += 16) around = f32x4.pmax(around, magnitudes(p));
+    if (!v128.any_true(f32x4.gt(f32x4.mul(around, gains), most))) continue;
+    const end = min(chunk + CHUNK, count);
+    for (let group = chunk; group < end; group += GROUP) {
+      const g = x + (<usize>min(group, count - GROUP) << 2);
+      const middle = f32x4.pmax(
+        f32x4.pmax(f32x4.pmax(magnitudes(g + 20), magnitudes(g + 36)), f32x4.pmax(magnitudes(g + 52), magnitudes(g + 68))),
+        magnitudes(g + 72),
+      );
+      const bent = f32x4.pmax(
+        f32x4.pmax(f32x4.pmax(bends(g + 4), bends(g + 20)), f32x4.pmax(bends(g + 36), bends(g + 52))),
+        f32x4.pmax(f32x4.pmax(bends(g + 68), bends(g + 84)), bends(g + 88)),
+      );
+      const most1 = f32x4.mul(highestOfLanes(middle), f32x4.splat(near));
+      const most2 = f32x4.mul(highestOfLanes(bent), f32x4.splat(curved));
+      if (!v128.any_true(f32x4.gt(f32x4.add(most1, most2), most))) continue;
+      most = f32x4.pmax(most, f32x4.splat(interpolated16(g, h, GROUP)));
+    }
+  }
+  return f32x4.extract_lane(most, 0);
 }
 
 /**
  * Two filters of second order one after the other, on two channels in the two lanes, and the energy of what comes out.
- * `x` and `y` are byte offsets of `count` float32 samples each; `c` of b0, b1, b2, a1, a2 of the first filter and a1, a2 of
- * the second, whose numerator is 1, -2, 1; `s` of four vectors of state, followed by one for the energies.
+ * `x` and `y` are byte offsets of `count` float32 samples each; `c` of two times four numbers: of the first filter b0,
+ * b1 - a1 b0, b2 - a2 b0 are given with a1 and a2, of the second, whose b0 is 1, what is left; `s` of four vectors of state,
+ * followed by one for the energies. Written by its states, so that a frame waits for one product and one sum of the last.
  */
 export function weightedEnergy(x: usize, y: usize, count: i32, c: usize, s: usize): void {
   const b0 = v128.load64_splat(c);
@@ -186,9 +250,10 @@ export function weightedEnergy(x: usize, y: usize, count: i32, c: usize, s: usiz
   const b2 = v128.load64_splat(c, 16);
   const a1 = v128.load64_splat(c, 24);
   const a2 = v128.load64_splat(c, 32);
-  const c1 = v128.load64_splat(c, 40);
-  const c2 = v128.load64_splat(c, 48);
-  const minus2 = f64x2.splat(-2);
+  const d1 = v128.load64_splat(c, 40);
+  const d2 = v128.load64_splat(c, 48);
+  const c1 = v128.load64_splat(c, 56);
+  const c2 = v128.load64_splat(c, 64);
   let u1 = v128.load(s);
   let u2 = v128.load(s, 16);
   let v1 = v128.load(s, 32);
@@ -196,13 +261,15 @@ export function weightedEnergy(x: usize, y: usize, count: i32, c: usize, s: usiz
   let energy = f64x2.splat(0);
   for (let n = 0; n < count; n++) {
     const at = <usize>n << 2;
-    const both = f64x2.replace_lane(f64x2.splat(<f64>load<f32>(x + at)), 1, <f64>load<f32>(y + at));
+    const both = f64x2.promote_low_f32x4(v128.shuffle<f32>(v128.load32_zero(x + at), v128.load32_zero(y + at), 0, 4, 1, 1));
     const first = f64x2.add(f64x2.mul(b0, both), u1);
-    u1 = f64x2.add(f64x2.sub(f64x2.mul(b1, both), f64x2.mul(a1, first)), u2);
-    u2 = f64x2.sub(f64x2.mul(b2, both), f64x2.mul(a2, first));
+    const u = u1;
+    u1 = f64x2.sub(f64x2.add(f64x2.mul(b1, both), u2), f64x2.mul(a1, u));
+    u2 = f64x2.sub(f64x2.mul(b2, both), f64x2.mul(a2, u));
     const second = f64x2.add(first, v1);
-    v1 = f64x2.add(f64x2.sub(f64x2.mul(minus2, first), f64x2.mul(c1, second)), v2);
-    v2 = f64x2.sub(first, f64x2.mul(c2, second));
+    const v = v1;
+    v1 = f64x2.sub(f64x2.add(f64x2.mul(d1, first), v2), f64x2.mul(c1, v));
+    v2 = f64x2.sub(f64x2.mul(d2, first), f64x2.mul(c2, v));
     energy = f64x2.add(energy, f64x2.mul(second, second));
   }
   v128.store(s, u1);
@@ -210,6 +277,29 @@ export function weightedEnergy(x: usize, y: usize, count: i32, c: usize, s: usiz
   v128.store(s, v1, 32);
   v128.store(s, v2, 48);
   v128.store(s, energy, 64);
+}
+
+/** For each of `bins` runs of `step` float32 samples (a multiple of four) the lowest and the highest, as pairs at `out`. */
+export function extremes(x: usize, bins: i32, step: i32, out: usize): void {
+  for (let bin = 0; bin < bins; bin++) {
+    let low = v128.load(x);
+    let high = low;
+    const end = x + (<usize>step << 2);
+    for (x += 16; x < end; x += 16) {
+      const v = v128.load(x);
+      low = f32x4.pmin(low, v);
+      high = f32x4.pmax(high, v);
+    }
+    const lows = f32x4.pmin(low, v128.shuffle<f32>(low, low, 2, 3, 2, 3));
+    const highs = f32x4.pmax(high, v128.shuffle<f32>(high, high, 2, 3, 2, 3));
+    const pair = v128.shuffle<f32>(
+      f32x4.pmin(lows, v128.shuffle<f32>(lows, lows, 1, 1, 1, 1)),
+      f32x4.pmax(highs, v128.shuffle<f32>(highs, highs, 1, 1, 1, 1)),
+      0, 4, 0, 4,
+    );
+    v128.store64_lane(out, pair, 0);
+    out += 8;
+  }
 }
 
 /** Splits `count` frames of two float32 samples at `x` into the channels `left` and `right`, four at a time. */
@@ -314,8 +404,5 @@ export function highest(x: usize, count: i32): f32 {
     most = f32x4.pmax(most, f32x4.abs(v128.load(x)));
     x += 16;
   }
-  return max(
-    max(f32x4.extract_lane(most, 0), f32x4.extract_lane(most, 1)),
-    max(f32x4.extract_lane(most, 2), f32x4.extract_lane(most, 3)),
-  );
+  return f32x4.extract_lane(highestOfLanes(most), 0);
 }

@@ -51,6 +51,19 @@ test.each<[string, (frames: number, seed: number) => [unknown, unknown]]>([
   ],
   ['highest', (frames, seed) => [kernel.highest(noise(frames, seed)), kernel.highestTwin(noise(frames, seed))]],
   [
+    'extremes',
+    (frames, seed) => {
+      const step = 4 * (1 + (seed % 64));
+      const samples = noise(frames - (frames % step), seed);
+      const made = [kernel.extremes, kernel.extremesTwin].map((find) => {
+        const out = new Float32Array(4 * (samples.length / step) + 2);
+        find(samples, step, out, 2, 4);
+        return out;
+      });
+      return [made[0], made[1]];
+    },
+  ],
+  [
     'pairLevels',
     (frames, seed) => [
       kernel.pairLevels(noise(frames, seed), noise(frames, seed + 1)),

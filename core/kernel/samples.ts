@@ -1,74 +1,35 @@
-import { kernelInstance, kernelModule } from './module.ts';
+import { FLOAT, LANES, type Memory, PIECE, placeOf, ROOM, reserve, sharedMemory } from './memory.ts';
 
-/** Frames that the kernels take at a time; a multiple of four. */
-const MOST = 16_384;
-const BYTES = Float32Array.BYTES_PER_ELEMENT;
-const LANES = 4;
+/** Two arrays of samples in, two out, and figures. */
+const X = reserve(2 * ROOM);
+const Y = X + ROOM;
+const LEFT = reserve(ROOM);
+const RIGHT = reserve(ROOM);
+const EXTREMES = reserve(4 * LANES * FLOAT);
+const SUMS = reserve(10 * Float64Array.BYTES_PER_ELEMENT);
 
-/** Places in the memory of the instance: two arrays of samples in, two out, each with room to fill up four, and figures. */
-const ROOM = (MOST + LANES) * BYTES;
-const X = 0;
-const Y = ROOM;
-const LEFT = 2 * ROOM;
-const RIGHT = 3 * ROOM;
-const FIGURES = 4 * ROOM;
-
-interface Instance {
-  readonly run: Readonly<Record<string, (...args: number[]) => number>>;
-  readonly bytes: Uint8Array;
-  readonly floats: Float32Array;
-  readonly x: Float32Array;
-  readonly y: Float32Array;
-  readonly left: Float32Array;
-  readonly right: Float32Array;
-  readonly extremes: Float32Array;
-  readonly sums: Float64Array;
-}
-
-let instance: Instance | null | undefined;
-
-function start(): Instance | null {
-  const compiled = kernelModule();
-  if (!compiled) return null;
-  const exports = kernelInstance(compiled, FIGURES + 256);
-  const { buffer } = exports.memory as WebAssembly.Memory;
-  return {
-    run: exports as unknown as Instance['run'],
-    bytes: new Uint8Array(buffer),
-    floats: new Float32Array(buffer),
-    x: new Float32Array(buffer, X, MOST + LANES),
-    y: new Float32Array(buffer, Y, MOST + LANES),
-    left: new Float32Array(buffer, LEFT, MOST),
-    right: new Float32Array(buffer, RIGHT, MOST),
-    extremes: new Float32Array(buffer, FIGURES, 4 * LANES),
-    sums: new Float64Array(buffer, FIGURES + 4 * LANES * BYTES, 10),
-  };
-}
-
-/** One for all: its memory holds nothing between calls. Null where there is no SIMD. */
-function shared(): Instance | null {
-  if (instance === undefined) instance = start();
-  return instance;
-}
-
-/** Calls `use` with ranges of at most `MOST` of `count` frames. */
+/** Calls `use` with ranges of at most `PIECE` of `count` frames. */
 function inPieces(count: number, use: (at: number, length: number) => void): void {
-  for (let at = 0; at < count; at += MOST) use(at, Math.min(MOST, count - at));
+  for (let at = 0; at < count; at += PIECE) use(at, Math.min(PIECE, count - at));
 }
+
+/** What a kernel has put at `place`. */
+const made = ({ floats }: Memory, place: number, length: number): Float32Array =>
+  floats.subarray(place / FLOAT, place / FLOAT + length);
 
 /** Frames of two samples as two channels. `samples` has twice as many as `left` and `right`. */
 export function splitFloats(samples: Float32Array, left: Float32Array, right: Float32Array): void {
-  const kernel = shared();
+  const kernel = sharedMemory();
   if (!kernel) {
     splitFloatsTwin(samples, left, right);
     return;
   }
   inPieces(left.length, (at, length) => {
     // Twice as many samples as frames: they take the room of both inputs.
-    kernel.floats.set(samples.subarray(2 * at, 2 * (at + length)), X);
+    kernel.floats.set(samples.subarray(2 * at, 2 * (at + length)), X / FLOAT);
     kernel.run.splitFloats(X, LEFT, RIGHT, length);
-    left.set(kernel.left.subarray(0, length), at);
-    right.set(kernel.right.subarray(0, length), at);
+    left.set(made(kernel, LEFT, length), at);
+    right.set(made(kernel, RIGHT, length), at);
   });
 }
 
@@ -82,7 +43,7 @@ export function splitFloatsTwin(samples: Float32Array, left: Float32Array, right
 
 /** Little-endian 16-bit frames of two samples as two channels of -1..1. */
 export function splitIntegers(bytes: Uint8Array, left: Float32Array, right: Float32Array): void {
-  const kernel = shared();
+  const kernel = sharedMemory();
   if (!kernel) {
     splitIntegersTwin(bytes, left, right);
     return;
@@ -90,8 +51,8 @@ export function splitIntegers(bytes: Uint8Array, left: Float32Array, right: Floa
   inPieces(left.length, (at, length) => {
     kernel.bytes.set(bytes.subarray(4 * at, 4 * (at + length)), X);
     kernel.run.splitIntegers(X, LEFT, RIGHT, length);
-    left.set(kernel.left.subarray(0, length), at);
-    right.set(kernel.right.subarray(0, length), at);
+    left.set(made(kernel, LEFT, length), at);
+    right.set(made(kernel, RIGHT, length), at);
   });
 }
 
@@ -105,7 +66,7 @@ export function splitIntegersTwin(bytes: Uint8Array, left: Float32Array, right: 
 
 /** Little-endian 16-bit samples as -1..1. */
 export function integersToFloats(bytes: Uint8Array, out: Float32Array): void {
-  const kernel = shared();
+  const kernel = sharedMemory();
   if (!kernel) {
     integersToFloatsTwin(bytes, out);
     return;
@@ -113,7 +74,7 @@ export function integersToFloats(bytes: Uint8Array, out: Float32Array): void {
   inPieces(out.length, (at, length) => {
     kernel.bytes.set(bytes.subarray(2 * at, 2 * (at + length)), X);
     kernel.run.integersToFloats(X, LEFT, length);
-    out.set(kernel.left.subarray(0, length), at);
+    out.set(made(kernel, LEFT, length), at);
   });
 }
 
@@ -124,16 +85,16 @@ export function integersToFloatsTwin(bytes: Uint8Array, out: Float32Array): void
 
 /** out = a x + b y, in numbers of 32 bits. */
 export function weigh(x: Float32Array, a: number, y: Float32Array, b: number, out: Float32Array): void {
-  const kernel = shared();
+  const kernel = sharedMemory();
   if (!kernel) {
     weighTwin(x, a, y, b, out);
     return;
   }
   inPieces(out.length, (at, length) => {
-    kernel.x.set(x.subarray(at, at + length));
-    kernel.y.set(y.subarray(at, at + length));
-    kernel.run.weigh(X, Y, LEFT, length, a, b);
-    out.set(kernel.left.subarray(0, length), at);
+    const first = placeOf(kernel, x.subarray(at, at + length), X);
+    const second = placeOf(kernel, y.subarray(at, at + length), Y);
+    kernel.run.weigh(first, second, LEFT, length, a, b);
+    out.set(made(kernel, LEFT, length), at);
   });
 }
 
@@ -145,13 +106,11 @@ export function weighTwin(x: Float32Array, a: number, y: Float32Array, b: number
 
 /** Highest magnitude. */
 export function highest(samples: Float32Array): number {
-  const kernel = shared();
+  const kernel = sharedMemory();
   if (!kernel) return highestTwin(samples);
   let most = 0;
   inPieces(samples.length, (at, length) => {
-    kernel.x.set(samples.subarray(at, at + length));
-    kernel.x.fill(0, length, length + LANES);
-    most = Math.max(most, kernel.run.highest(X, length));
+    most = Math.max(most, kernel.run.highest(placeOf(kernel, samples.subarray(at, at + length), X, true), length));
   });
   return most;
 }
@@ -183,16 +142,17 @@ export class PairLevels {
 
 /** Levels of two channels of equal length. */
 export function pairLevels(x: Float32Array, y: Float32Array): PairLevels {
-  const kernel = shared();
+  const kernel = sharedMemory();
   if (!kernel) return pairLevelsTwin(x, y);
   const found = new PairLevels();
   inPieces(x.length, (at, length) => {
-    kernel.x.set(x.subarray(at, at + length));
-    kernel.y.set(y.subarray(at, at + length));
-    kernel.x.fill(0, length, length + LANES);
-    kernel.y.fill(0, length, length + LANES);
-    kernel.run.levels(X, Y, length, FIGURES);
-    found.add(kernel.extremes, kernel.sums);
+    const first = placeOf(kernel, x.subarray(at, at + length), X, true);
+    const second = x === y ? first : placeOf(kernel, y.subarray(at, at + length), Y, true);
+    kernel.run.levels(first, second, length, EXTREMES);
+    found.add(
+      kernel.floats.subarray(EXTREMES / FLOAT, EXTREMES / FLOAT + 4 * LANES),
+      kernel.doubles.subarray(SUMS / 8, SUMS / 8 + 10),
+    );
   });
   return found;
 }
@@ -226,4 +186,42 @@ export function pairLevelsTwin(x: Float32Array, y: Float32Array): PairLevels {
     found.add(extremes, sums);
   });
   return found;
+}
+
+/**
+ * Lowest and highest of each run of `step` samples, a multiple of four; `samples` holds whole runs. Puts the pairs into
+ * `out`, the first at `at`, each `stride` after the one before.
+ */
+export function extremes(samples: Float32Array, step: number, out: Float32Array, at: number, stride: number): void {
+  const kernel = sharedMemory();
+  if (!kernel) {
+    extremesTwin(samples, step, out, at, stride);
+    return;
+  }
+  const whole = PIECE - (PIECE % step);
+  for (let from = 0; from < samples.length; from += whole) {
+    const piece = samples.subarray(from, from + whole);
+    const bins = piece.length / step;
+    kernel.run.extremes(placeOf(kernel, piece, X), bins, step, LEFT);
+    const pairs = made(kernel, LEFT, 2 * bins);
+    for (let bin = 0; bin < bins; bin++) {
+      const place = at + (from / step + bin) * stride;
+      out[place] = pairs[2 * bin];
+      out[place + 1] = pairs[2 * bin + 1];
+    }
+  }
+}
+
+export function extremesTwin(samples: Float32Array, step: number, out: Float32Array, at: number, stride: number): void {
+  for (let from = 0; from < samples.length; from += step) {
+    let low = samples[from];
+    let high = low;
+    for (let i = from + 1; i < Math.min(from + step, samples.length); i++) {
+      if (samples[i] < low) low = samples[i];
+      else if (samples[i] > high) high = samples[i];
+    }
+    const place = at + (from / step) * stride;
+    out[place] = low;
+    out[place + 1] = high;
+  }
 }

@@ -347,3 +347,41 @@ export function giveBlocks(data: usize, places: usize, y: usize, count: i32, row
     y += 16;
   }
 }
+
+/** Multiplies each of `count` elements by one of as many float32 numbers. */
+export function weighElements(data: usize, weights: usize, count: i32): void {
+  for (let n = 0; n < count; n++) {
+    const weight = v128.load32_splat(weights);
+    v128.store(data, f32x4.mul(v128.load(data), weight));
+    v128.store(data, f32x4.mul(v128.load(data, IMAGINARY), weight), IMAGINARY);
+    weights += 4;
+    data += SIZE;
+  }
+}
+
+/**
+ * Power of `count` bins by frequency, both signs and all four lanes together: `count` / 2 + 1 float64 numbers, added to
+ * those at `power`. What is transformed are two real sounds in one, as real and imaginary parts: the powers of a bin and of
+ * the one of the other sign together are those of both. `places` has `count` + 1 entries, the last like the first.
+ */
+export function gatherPower(data: usize, places: usize, count: i32, power: usize): void {
+  let mirror = places + (<usize>count << 2);
+  for (let k = 0; k <= count >> 1; k++) {
+    const p = data + load<u32>(places);
+    const q = data + load<u32>(mirror);
+    let sum = f32x4.add(square(p), square(p + IMAGINARY));
+    if (k > 0) sum = f32x4.add(sum, f32x4.add(square(q), square(q + IMAGINARY)));
+    const sides = f32x4.add(sum, v128.shuffle<f32>(sum, sum, 2, 3, 2, 3));
+    store<f64>(power, load<f64>(power) + <f64>(f32x4.extract_lane(sides, 0) + f32x4.extract_lane(sides, 1)));
+    places += 4;
+    mirror -= 4;
+    power += 8;
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function square(at: usize): v128 {
+  const v = v128.load(at);
+  return f32x4.mul(v, v);
+}
