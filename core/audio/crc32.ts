@@ -1,13 +1,35 @@
-/** CRC-32 with the polynomial of ISO/IEC 3309 and ITU-T V.42, bits reversed (from memory). */
-const TABLE = Int32Array.from({ length: 256 }, (_, byte) => {
+/** Bytes that are taken at a time. */
+const AT_ONCE = 8;
+
+/**
+ * CRC-32 with the polynomial of ISO/IEC 3309 and ITU-T V.42, bits reversed (from memory). Eight tables of 256: what a byte
+ * comes to with none, one ... seven more after it, so that eight bytes are taken at a time.
+ */
+const TABLES = new Int32Array(AT_ONCE * 256);
+for (let byte = 0; byte < 256; byte++) {
   let value = byte;
   for (let bit = 0; bit < 8; bit++) value = value & 1 ? (value >>> 1) ^ 0xedb88320 : value >>> 1;
-  return value;
-});
+  TABLES[byte] = value;
+}
+for (let i = 256; i < TABLES.length; i++) TABLES[i] = (TABLES[i - 256] >>> 8) ^ TABLES[TABLES[i - 256] & 255];
 
 /** The checksum of bytes that come piece by piece: pass the last result to go on. */
 export function crc32(bytes: Uint8Array, before = 0): number {
+  const tables = TABLES;
+  const whole = bytes.length - (bytes.length % AT_ONCE);
   let value = ~before;
-  for (let i = 0; i < bytes.length; i++) value = (value >>> 8) ^ TABLE[(value ^ bytes[i]) & 255];
+  let i = 0;
+  for (; i < whole; i += AT_ONCE) {
+    value =
+      tables[1792 + ((value ^ bytes[i]) & 255)] ^
+      tables[1536 + (((value >>> 8) ^ bytes[i + 1]) & 255)] ^
+      tables[1280 + (((value >>> 16) ^ bytes[i + 2]) & 255)] ^
+      tables[1024 + ((value >>> 24) ^ bytes[i + 3])] ^
+      tables[768 + bytes[i + 4]] ^
+      tables[512 + bytes[i + 5]] ^
+      tables[256 + bytes[i + 6]] ^
+      tables[bytes[i + 7]];
+  }
+  for (; i < bytes.length; i++) value = (value >>> 8) ^ tables[(value ^ bytes[i]) & 255];
   return ~value >>> 0;
 }

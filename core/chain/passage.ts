@@ -65,8 +65,10 @@ export function kept(sound: Passage): Passage {
     async function* gathering() {
       const blocks: Block[] = [];
       for await (const block of pass.blocks) {
-        blocks.push(block);
-        yield block;
+        // Where nothing has changed it, it is the source's own, which may use its memory again.
+        const own = block.map((samples) => samples.slice());
+        blocks.push(own);
+        yield own;
       }
       known = { blocks, measured: pass.measured() };
     }

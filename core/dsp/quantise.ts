@@ -73,7 +73,7 @@ export class Quantiser {
       };
       return this.pushChannel(samples, this.states[channel], clipped);
     });
-    for (let i = 0; i < clipped.length; i++) this.clippedFrames += clipped[i];
+    if (clipped.includes(1)) this.clippedFrames += clipped.reduce((sum, value) => sum + value, 0);
     return out;
   }
 

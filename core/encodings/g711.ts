@@ -50,6 +50,8 @@ function companded(
   decodeOne: (byte: number) => number,
 ): IntegerEncoding {
   const decoded = Float32Array.from({ length: 256 }, (_, byte) => decodeOne(byte) / 32768);
+  /** The byte of every sample, -32 768 first; made when first something is encoded. */
+  let encoded: Uint8Array | undefined;
   return {
     kind: 'integer',
     usualRate: 8_000,
@@ -66,7 +68,8 @@ function companded(
     },
     encode(samples) {
       const out = new Uint8Array(samples.length);
-      for (let i = 0; i < out.length; i++) out[i] = encodeOne(samples[i]);
+      encoded ??= Uint8Array.from({ length: 65_536 }, (_, i) => encodeOne(i - 32_768));
+      for (let i = 0; i < out.length; i++) out[i] = encoded[samples[i] + 32_768];
       return out;
     },
   };

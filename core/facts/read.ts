@@ -147,7 +147,7 @@ export async function openStream(stream: SoundStream): Promise<OpenedSound> {
 
 /**
  * Reads ranges of a stream, best one after the other: for a place that has gone by, everything is decoded again from
- * the start. Memory does not grow with the sound's length.
+ * the start. Memory does not grow with the sound's length. What has been read is valid until the next range is asked for.
  */
 export function sequentialReader({ blocks }: SoundStream, { sampleRate, channels, frames }: Facts): PcmReader {
   let coming: AsyncGenerator<readonly Float32Array[]> | null = null;
@@ -168,22 +168,29 @@ export function sequentialReader({ blocks }: SoundStream, { sampleRate, channels
         block = [];
         at = 0;
       }
+      const lengthOf = () => block[0]?.length ?? 0;
+      const goOn = async (decoding: AsyncGenerator<readonly Float32Array[]>) => {
+        at += lengthOf();
+        const next = await decoding.next();
+        if (next.done) throw new RangeError(`the sound ends before frame ${start + count}`);
+        block = next.value;
+      };
+      while (count > 0 && start >= at + lengthOf()) await goOn(coming);
+      if (start + count <= at + lengthOf()) {
+        return block.map((samples) => samples.subarray(start - at, start - at + count));
+      }
       const out = Array.from({ length: channels }, () => new Float32Array(count));
       for (let filled = 0; filled < count; ) {
-        const length = block[0]?.length ?? 0;
         const from = start + filled - at;
-        if (from < length) {
-          const take = Math.min(count - filled, length - from);
-          out.forEach((samples, channel) => {
-            samples.set(block[channel].subarray(from, from + take), filled);
-          });
-          filled += take;
-        } else {
-          at += length;
-          const next = await coming.next();
-          if (next.done) throw new RangeError(`the sound ends before frame ${start + count}`);
-          block = next.value;
+        if (from === lengthOf()) {
+          await goOn(coming);
+          continue;
         }
+        const take = Math.min(count - filled, lengthOf() - from);
+        out.forEach((samples, channel) => {
+          samples.set(block[channel].subarray(from, from + take), filled);
+        });
+        filled += take;
       }
       return out;
     },
