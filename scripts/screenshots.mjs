@@ -31,7 +31,7 @@ async function picture(name, { width = 1280, height = 800, dark = false }, go) {
 }
 
 const open = async (page, job, clip) => {
-  await page.getByRole('link', { name: job }).click();
+  await page.getByRole('link', { name: job, exact: true }).click();
   await page.getByRole('button', { name: new RegExp(`^\\d+ ${clip}`) }).click();
   await page.locator('[data-testid=result-lane][data-current=true]').waitFor();
 };

@@ -1,9 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, test, vi } from 'vitest';
 import type { Pcm } from '../audio/index.ts';
-import { wavFile } from '../containers/index.ts';
+import { containerOf, packFile, wavFile } from '../containers/index.ts';
+import { encodingOf } from '../encodings/index.ts';
 import { openPlain } from './fixtures/open-plain.ts';
-import { describeFacts, type Facts, remarksOn, type SoundStream, sequentialReader } from './index.ts';
+import {
+  describeFacts,
+  type Facts,
+  plainStream,
+  readPlain,
+  remarksOn,
+  type SoundStream,
+  sequentialReader,
+  soundBlocks,
+} from './index.ts';
 
 const RATE = 44_100;
 const sine = (hz: number, amplitude: number, seconds = 1) =>
@@ -138,5 +148,35 @@ describe('a stream read in ranges', () => {
     await reader.read(0, 10);
     expect(decoded).toHaveBeenCalledTimes(2);
     await expect(reader.read(990, 20)).rejects.toThrow(RangeError);
+  });
+
+  test.each([
+    'pcm-s16le',
+    'pcm-s24le',
+    'pcm-u8',
+    'float-32le',
+    'mu-law',
+  ])('of plain samples, %s, any range is read from its own bytes, and is what decoding gives', async (id) => {
+    const encoding = encodingOf(id);
+    const [channels, frames] = [2, 1000];
+    const bytes = Uint8Array.from({ length: frames * channels * encoding.bytesPerSample }, (_, i) => (i * 37) % 61);
+    const wav = packFile(containerOf('wav'), { encoding, sampleRate: 8000, channels, frames, stem: 'x' }, bytes);
+    const stream = plainStream(readPlain(wav), wav.length);
+    const whole = [...soundBlocks(readPlain(wav))][0];
+    await fc.assert(
+      fc.asyncProperty(fc.nat(frames - 1), fc.integer({ min: 1, max: 300 }), async (start, length) => {
+        const count = Math.min(length, frames - start);
+        expect(await stream.reader?.read(start, count)).toEqual(
+          whole.map((samples) => samples.slice(start, start + count)),
+        );
+      }),
+      { numRuns: 20 },
+    );
+    await expect(stream.reader?.read(frames - 1, 2)).rejects.toThrow(RangeError);
+  });
+
+  test('of blocks of samples no range is read alone', () => {
+    const file = readPlain(new Uint8Array(4000), { encoding: 'oki-adpcm', sampleRate: 8000, channels: 1 });
+    expect(plainStream(file, 4000).reader).toBeUndefined();
   });
 });

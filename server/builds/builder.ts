@@ -174,7 +174,8 @@ export class Builder {
       const order = { settings, target: filledIn(sheet, 'clip', clip.values), stem: stems[index] ?? 'clip' };
       const task: BuildTask = {
         order: { ...order, facts: source.facts },
-        soundFile: this.data.source(source.key).sound,
+        source: this.data.source(source.key),
+        reading: source.reading,
         folder,
         progress: port2,
       };

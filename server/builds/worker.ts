@@ -1,4 +1,3 @@
-import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
 import { library } from '@tambur/codecs';
@@ -10,17 +9,21 @@ import {
   folderOf,
   InputError,
   makeClip,
+  type Reading,
   type RenderReport,
   settle,
   soundBytesOf,
   type Work,
 } from '@tambur/core';
+import type { SourceFiles } from '../storage/data-folder.ts';
 import { asDiskError, refuseWhatWillNotFit } from '../storage/disk.ts';
-import { soundFileReader } from '../storage/sound-file.ts';
+import { openSourceSound } from '../storage/sound-file.ts';
 
 export interface BuildTask {
   readonly order: ClipOrder;
-  readonly soundFile: string;
+  readonly source: SourceFiles;
+  /** What headerless bytes are. */
+  readonly reading: Reading | null;
   /** The unfinished delivery's folder. */
   readonly folder: string;
   /** Receives numbers, 0..1. */
@@ -41,7 +44,7 @@ export type BuildOutcome =
 
 /** Makes one file of a delivery. */
 export default async function buildFile(task: BuildTask): Promise<BuildOutcome> {
-  const sound = await open(task.soundFile, 'r');
+  const sound = await openSourceSound(task.source, task.order.facts, task.reading);
   try {
     const { order } = task;
     const chain = settle(order);
@@ -52,7 +55,7 @@ export default async function buildFile(task: BuildTask): Promise<BuildOutcome> 
     try {
       // Where the build is not wanted any more, its thread is ended.
       const work: Work = { check: () => undefined, progress: (part) => task.progress.postMessage(part) };
-      const made = await makeClip(chain, soundFileReader(sound, order.facts), work, { store, library });
+      const made = await makeClip(chain, sound, work, { store, library });
       return {
         path: below ? `${below}/${chain.fileName}` : chain.fileName,
         bytes: store.size,

@@ -197,7 +197,8 @@ export class Importer {
       try {
         const { facts, waveform } = await this.decode(key, name, options, (to) => link(there.original, to));
         // One by one, so that the source is there whenever a sudden end comes; its old version makes it be done again.
-        await rename(made.sound, there.sound);
+        if (existsSync(made.sound)) await rename(made.sound, there.sound);
+        else await rm(there.sound, { force: true });
         await rename(made.peaks, there.peaks);
         await writing(this.sequelize, (transaction) => source.update({ facts, waveform }, { transaction }));
         await renewRecord(this.data, source);

@@ -38,8 +38,9 @@ export type ImportOutcome =
   | { readonly facts: Facts; readonly waveform: string }
   | { readonly refused: { readonly code: InputErrorCode; readonly message: string } };
 
-/** Of a frame of decoded sound on the disk, for each channel, and of its peaks. */
-const FRAME_BYTES = 4.1;
+/** On the disk, for each channel of a frame: of decoded sound, and of its peaks. */
+const SAMPLE_BYTES = 4;
+const PEAK_BYTES = 0.1;
 
 /** Progress is reported at most this often. */
 const TELL_MS = 100;
@@ -85,34 +86,32 @@ export default async function decodeUpload({ files, reading, track, progress }: 
   try {
     const stream = await openSourceStream(original, { readAs: reading ?? undefined, track });
     const { channels, expectedFrames } = stream.stated;
-    await refuseWhatWillNotFit(
-      dirname(files.sound),
-      (expectedFrames ?? 0) * channels * FRAME_BYTES,
-      'Its decoded sound',
-    );
+    // What can be read from the original at any place is not written again.
+    const frameBytes = channels * (stream.reader ? PEAK_BYTES : PEAK_BYTES + SAMPLE_BYTES);
+    await refuseWhatWillNotFit(dirname(files.sound), (expectedFrames ?? 0) * frameBytes, 'Its decoded sound');
     const peaks = new PeaksBuilder(channels);
     const room = new Room(dirname(files.sound), original.size);
-    const sound = await open(files.sound, 'wx');
+    const sound = stream.reader ? null : await open(files.sound, 'wx');
+    const writer = sound && soundWriter(sound, channels);
     let frames = 0;
     let told = 0;
     try {
-      const writer = soundWriter(sound, channels);
       const facts = await surveyStream(stream, async (block) => {
         peaks.add(block);
-        await writer.add(block);
+        await writer?.add(block);
         frames += block[0]?.length ?? 0;
-        await room.take((block[0]?.length ?? 0) * channels * FRAME_BYTES);
+        await room.take((block[0]?.length ?? 0) * frameBytes);
         if (performance.now() - told < TELL_MS) return;
         told = performance.now();
         tell(frames, expectedFrames);
       });
-      await writer.end();
-      await sound.sync();
+      await writer?.end();
+      await sound?.sync();
       const levels = peaks.levels();
       await writeNumbers(files.peaks, levels);
       return { facts, waveform: smallWaveform(levels[0] ?? new Float32Array(0), channels) };
     } finally {
-      await sound.close();
+      await sound?.close();
     }
   } catch (error) {
     const shown = asDiskError(error);

@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { type FileHandle, open } from 'node:fs/promises';
 import { Readable } from 'node:stream';
-import { inLatin, readingSchema } from '@tambur/core';
+import { inLatin, interleave, readingSchema } from '@tambur/core';
 import contentDisposition from 'content-disposition';
 import { Hono } from 'hono';
 import type { Sequelize } from 'sequelize';
@@ -12,7 +12,7 @@ import { Source, writing } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
 import { deleteSource, restoreSources, shelf, shelfEntry, sourceView } from '../shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
-import { peaksRange, readSoundBytes } from '../storage/sound-file.ts';
+import { openSourceSound, peaksRange } from '../storage/sound-file.ts';
 import { renewRecord } from '../storage/source-record.ts';
 import { bodyOf, jsonBody, lengthOf, query } from './body.ts';
 
@@ -104,7 +104,7 @@ export const sourceRoutes = (data: DataFolder, sequelize: Sequelize, importer: I
       return c.body(bytes, 200, forever);
     })
     .get('/:id/samples', query(v.object({ start: wholeNumber, count: wholeNumber })), async (c) => {
-      const { key, facts } = await findSource(c.req.param('id'));
+      const { key, facts, reading } = await findSource(c.req.param('id'));
       const { start, count } = c.req.valid('query');
       if (count > MOST_FRAMES || start + count > facts.frames) {
         throw new Problem(
@@ -113,10 +113,14 @@ export const sourceRoutes = (data: DataFolder, sequelize: Sequelize, importer: I
           `start, count: the source has ${facts.frames} frames; ask for some of them.`,
         );
       }
-      const bytes = await withFile(data.source(key).sound, (file) =>
-        readSoundBytes(file, facts.channels, start, count),
-      );
-      return c.body(bytes, 200, forever);
+      const sound = await openSourceSound(data.source(key), facts, reading);
+      try {
+        const samples = new Float32Array(count * facts.channels);
+        interleave(await sound.read(start, count), samples);
+        return c.body(new Uint8Array(samples.buffer), 200, forever);
+      } finally {
+        await sound.close();
+      }
     })
     .get('/:id/file', async (c) => {
       const { key, name, facts } = await findSource(c.req.param('id'));

@@ -1,59 +1,105 @@
+import { existsSync } from 'node:fs';
 import { type FileHandle, open } from 'node:fs/promises';
-import { deinterleave, type Facts, interleave, type PcmReader, PEAK_STEPS } from '@tambur/core';
+import { openSourceStream } from '@tambur/codecs';
+import { openDiskFile } from '@tambur/codecs/node';
+import { deinterleave, type Facts, interleave, type PcmReader, PEAK_STEPS, type Reading } from '@tambur/core';
+import type { SourceFiles } from './data-folder.ts';
 import { writeAll } from './disk.ts';
 
 const BYTES = Float32Array.BYTES_PER_ELEMENT;
 
-/** Bytes of `count` frames from `start` of a decoded sound on disk. */
-export async function readSoundBytes(
-  file: FileHandle,
-  channelCount: number,
-  start: number,
-  count: number,
-): Promise<Uint8Array<ArrayBuffer>> {
-  const frameBytes = channelCount * BYTES;
-  const bytes = new Uint8Array(count * frameBytes);
-  const { bytesRead } = await file.read(bytes, 0, bytes.length, start * frameBytes);
-  if (bytesRead !== bytes.length) throw new Error('the decoded sound on disk is shorter than its facts say');
-  return bytes;
+/** The sound of a source for as long as it is open. */
+export interface SourceSound extends PcmReader {
+  close(): Promise<void>;
+}
+
+/**
+ * Opens a source's sound: the original, where its samples can be read at any place, and what was decoded of it otherwise.
+ * @param reading what headerless bytes are
+ */
+export async function openSourceSound(
+  { original, sound }: Pick<SourceFiles, 'original' | 'sound'>,
+  facts: Facts,
+  reading: Reading | null,
+): Promise<SourceSound> {
+  if (existsSync(sound)) {
+    const file = await open(sound, 'r');
+    return { ...soundFileReader(file, facts), close: () => file.close() };
+  }
+  const file = openDiskFile(original);
+  try {
+    const { reader } = await openSourceStream(file, { readAs: reading ?? undefined });
+    if (!reader) throw new Error('the decoded sound of a source is gone from the disk');
+    return { ...reader, frames: facts.frames, close: async () => file.close() };
+  } catch (error) {
+    file.close();
+    throw error;
+  }
 }
 
 /** Reads ranges of a decoded sound on disk. */
-export const soundFileReader = (file: FileHandle, facts: Facts): PcmReader => ({
-  sampleRate: facts.sampleRate,
-  channelCount: facts.channels,
-  frames: facts.frames,
-  read: async (start, count) => {
-    const bytes = await readSoundBytes(file, facts.channels, start, count);
-    return deinterleave(new Float32Array(bytes.buffer), facts.channels);
+export const soundFileReader = (file: FileHandle, { sampleRate, channels, frames }: Facts): PcmReader => ({
+  sampleRate,
+  channelCount: channels,
+  frames,
+  async read(start, count) {
+    const frameBytes = channels * BYTES;
+    const bytes = new Uint8Array(count * frameBytes);
+    const { bytesRead } = await file.read(bytes, 0, bytes.length, start * frameBytes);
+    if (bytesRead !== bytes.length) throw new Error('the decoded sound on disk is shorter than its facts say');
+    return deinterleave(new Float32Array(bytes.buffer), channels);
   },
 });
 
 /** Samples gathered before they are written. */
 const BUFFERED = 1 << 19;
 
-/** Writes decoded sound frame by frame; numbers are little-endian, as on every machine that Node 20 supports. */
+/** After so many bytes the disk is asked to keep them, so that little is left to wait for at the end. */
+const KEPT_AFTER = 1 << 27;
+
+/**
+ * Writes decoded sound frame by frame; numbers are little-endian, as on every machine that Node 20 supports. While one
+ * buffer is being written the other is filled.
+ */
 export function soundWriter(file: FileHandle, channelCount: number) {
-  const buffer = new Float32Array(Math.ceil(BUFFERED / channelCount) * channelCount);
+  const size = Math.ceil(BUFFERED / channelCount) * channelCount;
+  let buffer = new Float32Array(size);
+  let other = new Float32Array(size);
   let filled = 0;
+  let sinceKept = 0;
+  let writing: Promise<void> = Promise.resolve();
+  const write = async (bytes: Uint8Array) => {
+    await writeAll(file, bytes);
+    sinceKept += bytes.length;
+    if (sinceKept < KEPT_AFTER) return;
+    sinceKept = 0;
+    await file.datasync();
+  };
   const empty = async () => {
-    await writeAll(file, new Uint8Array(buffer.buffer, 0, filled * BYTES));
+    await writing;
+    writing = write(new Uint8Array(buffer.buffer, 0, filled * BYTES));
+    // What fails is thrown where it is waited for: at the next turn, or at the end.
+    writing.catch(() => undefined);
+    [buffer, other] = [other, buffer];
     filled = 0;
   };
   return {
     async add(channels: readonly Float32Array[]): Promise<void> {
       const frames = channels[0]?.length ?? 0;
       for (let at = 0; at < frames; ) {
-        const count = Math.min(frames - at, (buffer.length - filled) / channelCount);
+        const count = Math.min(frames - at, (size - filled) / channelCount);
         const block = channels.map((samples) => samples.subarray(at, at + count));
         interleave(block, buffer.subarray(filled, filled + count * channelCount));
         filled += count * channelCount;
         at += count;
-        if (filled === buffer.length) await empty();
+        if (filled === size) await empty();
       }
     },
     /** Writes what is left. */
-    end: empty,
+    async end(): Promise<void> {
+      await empty();
+      await writing;
+    },
   };
 }
 

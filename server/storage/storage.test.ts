@@ -7,7 +7,7 @@ import { afterEach, beforeEach, expect, test } from 'vitest';
 import { attachment } from '../routes/sources.ts';
 import { removeStray } from './data-folder.ts';
 import { publish } from './disk.ts';
-import { peaksRange, readSoundBytes, soundFileReader, soundWriter } from './sound-file.ts';
+import { openSourceSound, peaksRange, soundFileReader, soundWriter } from './sound-file.ts';
 
 let folder: string;
 beforeEach(() => {
@@ -40,10 +40,30 @@ test('a decoded sound is written in blocks and read in any range', async () => {
       const part = await reader.read(start, count);
       expect(part).toEqual(channels.map((samples) => samples.slice(start, start + count)));
     }
-    await expect(readSoundBytes(file, 2, 300_000, 2)).rejects.toThrow('shorter than its facts say');
+    await expect(reader.read(300_000, 2)).rejects.toThrow('shorter than its facts say');
   } finally {
     await file.close();
   }
+});
+
+test('plain samples are read from the original; where decoded ones are beside it, from those', async () => {
+  const files = { original: join(folder, 'original'), sound: join(folder, 'sound') };
+  const levels = Int16Array.from({ length: 2000 }, (_, i) => 32_767 * Math.sin(i * i));
+  writeFileSync(files.original, levels);
+  const reading = { encoding: 'pcm-s16le', sampleRate: 8000, channels: 2, skip: 4 };
+  const first = async () => {
+    const sound = await openSourceSound(files, { ...facts, sampleRate: 8000, frames: 999 }, reading);
+    const [left, right] = await sound.read(7, 2);
+    await expect(sound.read(998, 2)).rejects.toThrow(/ends before|shorter/);
+    await sound.close();
+    return [left[0], right[0], left[1], right[1]];
+  };
+  expect(await first()).toEqual([...levels.slice(16, 20)].map((level) => level / 32_768));
+  writeFileSync(
+    files.sound,
+    Float32Array.from({ length: 2 * 999 }, (_, i) => i),
+  );
+  expect(await first()).toEqual([14, 15, 16, 17]);
 });
 
 test('the places of the peaks follow one another without a gap', () => {
