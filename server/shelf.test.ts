@@ -2,8 +2,12 @@ import { readdirSync } from 'node:fs';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { clipRows, freshData, jobRow, workerFile } from './fixtures/data.ts';
 import { Importer } from './imports/importer.ts';
+import { shelf } from './listings.ts';
 import { Clip, Job, Source, writing } from './models/index.ts';
-import { deleteSource, restoreSources, shelf } from './shelf.ts';
+import { deleteSource, restoreSources } from './shelf.ts';
+import type { ShelfView } from './views.ts';
+
+const onShelf = async () => JSON.parse(await shelf()) as ShelfView[];
 
 let fresh: Awaited<ReturnType<typeof freshData>>;
 let importer: Importer;
@@ -34,7 +38,7 @@ describe('the shelf', () => {
     await importer.take('wind.wav', bytes('wind'));
     await clipOf(bell, 'Phones', ['Bell', 'Bell again']);
     await clipOf(bell, 'Cabin', ['Door']);
-    const views = await shelf();
+    const views = await onShelf();
     expect(views.map(({ name }) => name).sort()).toEqual(['bell.wav', 'wind.wav']);
     const usedBy = views.find(({ id }) => id === bell.id)?.usedBy;
     expect(usedBy).toContainEqual({ jobId: 'Phones', title: 'Phones', clips: 2 });
@@ -52,12 +56,12 @@ describe('the shelf', () => {
   test('a deletion can be undone; importing the same bytes undoes it too', async () => {
     const bell = await importer.take('bell.wav', bytes('bell'));
     await deleteSource(bell, fresh.data, fresh.sequelize);
-    expect(await shelf()).toEqual([]);
+    expect(await onShelf()).toEqual([]);
     await writing(fresh.sequelize, (transaction) => restoreSources([bell.id], transaction));
-    expect(await shelf()).toHaveLength(1);
+    expect(await onShelf()).toHaveLength(1);
     await deleteSource(await bell.reload(), fresh.data, fresh.sequelize);
     expect((await importer.take('bell again.wav', bytes('bell'))).id).toBe(bell.id);
-    expect((await shelf())[0]?.name).toBe('bell again.wav');
+    expect((await onShelf())[0]?.name).toBe('bell again.wav');
   });
 
   test('what was deleted long ago goes for good, with its files', async () => {

@@ -4,44 +4,12 @@ import { Op, type Sequelize, type Transaction } from 'sequelize';
 import { Clip, Job, Source, writing } from './models/index.ts';
 import { Problem } from './problems.ts';
 import type { DataFolder } from './storage/data-folder.ts';
-import type { ShelfView, SourceView } from './views.ts';
+import type { SourceView } from './views.ts';
 
 /** A deletion can be undone for so long. */
 const UNDO_MS = 600_000;
 
 export const sourceView = ({ id, name, sha256, facts }: Source): SourceView => ({ id, name, sha256, facts });
-
-type Usage = ReadonlyMap<string, ShelfView['usedBy']>;
-
-/** Which jobs use which sources. */
-async function usageOf(): Promise<Usage> {
-  const titles = new Map((await Job.findAll({ attributes: ['id', 'title'] })).map(({ id, title }) => [id, title]));
-  const counts = new Map<string, Map<string, number>>();
-  for (const { sourceId, jobId } of await Clip.findAll({ attributes: ['sourceId', 'jobId'], raw: true })) {
-    const jobs = counts.get(sourceId) ?? new Map<string, number>();
-    jobs.set(jobId, (jobs.get(jobId) ?? 0) + 1);
-    counts.set(sourceId, jobs);
-  }
-  const uses = (jobs: ReadonlyMap<string, number>) =>
-    [...jobs].map(([jobId, clips]) => ({ jobId, title: titles.get(jobId) ?? '', clips }));
-  return new Map([...counts].map(([sourceId, jobs]) => [sourceId, uses(jobs)]));
-}
-
-const shelfView = (source: Source, usage: Usage): ShelfView => ({
-  ...sourceView(source),
-  createdAt: source.createdAt.toISOString(),
-  waveform: source.waveform,
-  usedBy: usage.get(source.id) ?? [],
-});
-
-/** All sources, the newest first. */
-export async function shelf(): Promise<ShelfView[]> {
-  const sources = await Source.findAll({ where: { deletedAt: null }, order: [['createdAt', 'DESC']] });
-  const usage = await usageOf();
-  return sources.map((source) => shelfView(source, usage));
-}
-
-export const shelfEntry = async (source: Source): Promise<ShelfView> => shelfView(source, await usageOf());
 
 /**
  * Takes a source off the shelf. Its files stay until the deletion can no longer be undone.

@@ -38,6 +38,7 @@ export interface JobSummary {
   /** Edition of the sheet; null for the sheet itself. */
   readonly variant: string | null;
   readonly clipCount: number;
+  /** Of the first of them. */
   readonly clipNames: readonly string[];
   /** Of the newest delivery. */
   readonly delivery: { readonly id: string; readonly state: DeliveryState; readonly bytes: number } | null;

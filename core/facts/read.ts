@@ -23,6 +23,8 @@ export interface SoundStream {
   readonly stated: StatedFacts;
   /** The sound in blocks of any size: one array per channel, each valid until the next block is asked for. */
   blocks(): Iterable<readonly Float32Array[]> | AsyncIterable<readonly Float32Array[]>;
+  /** Reads any range without decoding what is before it; missing where that is not possible, or slow. */
+  readonly reader?: PcmReader;
   /** Sentences on what showed only while decoding. Asked for when all blocks have been taken. */
   laterWarnings?(frames: number): readonly string[];
 }
@@ -70,10 +72,29 @@ export function* soundBlocks({ encoding, codec: shared, data, frames }: SoundFil
 }
 
 /** A file of one of core's own containers, ready to be decoded. `bytes` is the size of the whole file. */
-export const plainStream = (file: SoundFile, bytes: number): SoundStream => ({
-  stated: boundStated(statedFacts(file, bytes)),
-  blocks: () => soundBlocks(file),
-});
+export function plainStream(file: SoundFile, bytes: number): SoundStream {
+  const reader = rangeReader(file);
+  return {
+    stated: boundStated(statedFacts(file, bytes)),
+    blocks: () => soundBlocks(file),
+    ...(reader ? { reader } : {}),
+  };
+}
+
+/** Reads ranges of a file whose frames each have their own bytes; null for every other. */
+function rangeReader({ encoding, codec, data, sampleRate, channels, frames }: SoundFile): PcmReader | null {
+  if (codec.unitFrames > 1 || codec.fromStart) return null;
+  return {
+    sampleRate,
+    channelCount: channels,
+    frames,
+    async read(start, count) {
+      const decoded = codec.decodeChannels(data.read(start * codec.unitBytes, (start + count) * codec.unitBytes));
+      if ((decoded[0]?.length ?? 0) !== count) throw new RangeError(`the sound ends before frame ${start + count}`);
+      return encoding.kind === 'float' ? decoded.map(soundSamples) : decoded;
+    },
+  };
+}
 
 /** Gathers blocks in memory. */
 export class Gathered {

@@ -1,6 +1,6 @@
 import { vValidator } from '@hono/valibot-validator';
 import { notFinite } from '@tambur/core';
-import type { Context, MiddlewareHandler } from 'hono';
+import type { Context, MiddlewareHandler, TypedResponse } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import type * as v from 'valibot';
 import { Problem } from '../problems.ts';
@@ -29,6 +29,10 @@ export const query = <S extends v.GenericSchema>(schema: S) =>
 export async function* bodyOf(c: Context): AsyncGenerator<Uint8Array> {
   if (c.req.raw.body) yield* c.req.raw.body as unknown as AsyncIterable<Uint8Array>;
 }
+
+/** An answer whose text is the JSON of a `T` already. */
+export const jsonText = <T>(c: Context, text: string) =>
+  c.body(text, 200, { 'Content-Type': 'application/json' }) as Response & TypedResponse<T, 200, 'json'>;
 
 /** What a request states of its size; undefined where it states none. */
 export function lengthOf(c: Context): number | undefined {

@@ -28,13 +28,14 @@ import {
   TOO_MANY_CLIPS,
   workingJob,
 } from '../jobs.ts';
-import { ArtifactRow, Clip, Delivery, Job, Source, writing } from '../models/index.ts';
+import { jobs } from '../listings.ts';
+import { Clip, Delivery, Job, Source, writing } from '../models/index.ts';
 import { Problem } from '../problems.ts';
 import { findSheet } from '../sheets.ts';
 import { sourceView } from '../shelf.ts';
 import { type DataFolder, removeStray } from '../storage/data-folder.ts';
 import type { ChangesView, JobSummary, JobView } from '../views.ts';
-import { bodyOf, jsonBody, lengthOf, query } from './body.ts';
+import { bodyOf, jsonBody, jsonText, lengthOf, query } from './body.ts';
 import { deliveryView } from './deliveries.ts';
 import { attachment } from './sources.ts';
 
@@ -79,21 +80,6 @@ const jobView = async (job: Job): Promise<JobView> => ({
   sources: await sourcesOf(job.id),
 });
 
-async function jobSummary({ id, title, targetId, variantId }: Job): Promise<JobSummary> {
-  const clips = await Clip.findAll({ where: { jobId: id }, order: [['rank', 'ASC']] });
-  const delivery = await Delivery.findOne({ where: { jobId: id }, order: [['createdAt', 'DESC']] });
-  const bytes = delivery ? ((await ArtifactRow.sum('bytes', { where: { deliveryId: delivery.id } })) ?? 0) : 0;
-  return {
-    id,
-    title,
-    sheet: targetId,
-    variant: variantId ?? null,
-    clipCount: clips.length,
-    clipNames: clips.map(({ clip }) => clip.name),
-    delivery: delivery && { id: delivery.id, state: delivery.state, bytes },
-  };
-}
-
 /** The record of a delivery that is to be made: the job, its sheet and its sources as they are now. */
 async function recordOf(job: Job): Promise<Delivery['record']> {
   const working = await workingJob(job);
@@ -127,10 +113,7 @@ const EXPORT_DATE = new Date(2000, 0, 1);
 /** Jobs, their changes, what goes out of them and comes in, and the start of a delivery. */
 export const jobRoutes = ({ data, sequelize, changes, builder, importer, events }: JobParts) =>
   new Hono()
-    .get('/', async (c) => {
-      const jobs = await Job.findAll({ order: [['createdAt', 'ASC']] });
-      return c.json(await Promise.all(jobs.map(jobSummary)));
-    })
+    .get('/', async (c) => jsonText<JobSummary[]>(c, await jobs()))
     .post('/', jsonBody(newJobSchema), async (c) => {
       const { title, sheet: sheetId, variant } = c.req.valid('json');
       const sheet = await findSheet(sheetId);

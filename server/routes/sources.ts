@@ -8,13 +8,15 @@ import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import type { Events } from '../events.ts';
 import { type Importer, shownName } from '../imports/importer.ts';
+import { shelf, shelfEntry } from '../listings.ts';
 import { Source, writing } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
-import { deleteSource, restoreSources, shelf, shelfEntry, sourceView } from '../shelf.ts';
+import { deleteSource, restoreSources, sourceView } from '../shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { openSourceSound, peaksRange } from '../storage/sound-file.ts';
 import { renewRecord } from '../storage/source-record.ts';
-import { bodyOf, jsonBody, lengthOf, query } from './body.ts';
+import type { ShelfView } from '../views.ts';
+import { bodyOf, jsonBody, jsonText, lengthOf, query } from './body.ts';
 
 /** Most frames that one request for samples gives. */
 const MOST_FRAMES = 1 << 20;
@@ -55,7 +57,7 @@ const takeQuery = v.object({
 /** The shelf: files in, their facts, peaks and samples out. */
 export const sourceRoutes = (data: DataFolder, sequelize: Sequelize, importer: Importer, events: Events) =>
   new Hono()
-    .get('/', async (c) => c.json(await shelf()))
+    .get('/', async (c) => jsonText<ShelfView[]>(c, await shelf()))
     .post('/', query(takeQuery), async (c) => {
       const { name, importId, track, reading } = c.req.valid('query');
       const source = await importer.take(name, bodyOf(c), {

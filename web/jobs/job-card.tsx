@@ -11,12 +11,10 @@ const states: Record<DeliveryState, string> = {
   cancelled: 'build cancelled',
 };
 
-const NAMES_SHOWN = 6;
-
 /** A job as a card: its device, its clips, what has been built. */
 export function JobCard({ job, device, onDelete }: { job: JobSummary; device: string; onDelete: () => void }) {
   const { delivery } = job;
-  const more = job.clipNames.length - NAMES_SHOWN;
+  const more = job.clipCount - job.clipNames.length;
   return (
     <li className="relative flex flex-col border border-hairline bg-sheet focus-within:border-pine hover:border-rule">
       <div className="flex-1 px-4 pt-3 pb-4">
@@ -27,9 +25,7 @@ export function JobCard({ job, device, onDelete }: { job: JobSummary; device: st
           </Link>
         </h3>
         <p className="mt-2 line-clamp-2 text-sm text-graphite">
-          {job.clipCount === 0
-            ? 'No clips yet.'
-            : job.clipNames.slice(0, NAMES_SHOWN).join(', ') + (more > 0 ? ` and ${more} more` : '')}
+          {job.clipCount === 0 ? 'No clips yet.' : job.clipNames.join(', ') + (more > 0 ? ` and ${more} more` : '')}
         </p>
       </div>
       <div className="flex items-center gap-3 border-t border-hairline px-4 py-1.5 text-sm">
