@@ -32,7 +32,7 @@ export async function* bodyOf(c: Context): AsyncGenerator<Uint8Array> {
 
 /** An answer whose text is the JSON of a `T` already. */
 export const jsonText = <T>(c: Context, text: string) =>
-  c.body(text, 200, { 'Content-Type': 'application/json' }) as Response & TypedResponse<T, 200, 'json'>;
+  c.body(text, 200, { 'Content-Type': 'application/json' }) as Response as Response & TypedResponse<T, 200, 'json'>;
 
 /** What a request states of its size; undefined where it states none. */
 export function lengthOf(c: Context): number | undefined {
