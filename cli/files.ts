@@ -17,6 +17,7 @@ import {
   sequentialReader,
   surveyStream,
 } from '@tambur/core';
+import { likelyBeside, measureBeside } from './beside.ts';
 import { rests, watched, works } from './life.ts';
 
 /** Bytes that are a header's size and more: readings are weighed on so much of a file. */
@@ -141,18 +142,31 @@ async function withFile<T>(path: string, options: OpenOptions, use: (stream: Sou
   }
 }
 
+/** An open file whose sound is to be used. */
+export interface OpenSound {
+  /** For long sounds: what the facts are likely to be, while they are being measured. Null where they are not guessed. */
+  readonly likely: Facts | null;
+  /** The facts. */
+  readonly facts: Promise<Facts>;
+  /** Reads the sound that the facts are of. */
+  reader(facts: Facts): PcmReader;
+}
+
 /**
- * A file's facts, and a reader of its sound for as long as `use` runs.
+ * Opens a file for as long as `use` runs.
  * @throws InputError naming the file, where it cannot be read or used
  */
-export const withSound = <T>(
-  path: string,
-  options: OpenOptions,
-  use: (facts: Facts, reader: PcmReader) => Promise<T>,
-): Promise<T> =>
+export const withSound = <T>(path: string, options: OpenOptions, use: (sound: OpenSound) => Promise<T>): Promise<T> =>
   withFile(path, options, async (stream) => {
-    const facts = await surveyStream(stream, () => undefined);
-    return use(facts, sequentialReader(stream, facts));
+    const reader = (facts: Facts) => sequentialReader(stream, facts);
+    const likely = await likelyBeside(stream);
+    if (!likely) return use({ likely, facts: surveyStream(stream, () => undefined), reader });
+    const measuring = measureBeside(path, options);
+    try {
+      return await use({ likely, facts: measuring.facts, reader });
+    } finally {
+      await measuring.end();
+    }
   });
 
 /**

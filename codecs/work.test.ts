@@ -15,6 +15,7 @@ import {
   settle,
   WORK_FRAMES,
   type Work,
+  wholeOf,
 } from '@tambur/core';
 import { describe, expect, test } from 'vitest';
 import { factsFor } from '../core/chain/fixtures/sources.ts';
@@ -121,6 +122,24 @@ describe.each(kinds)('%s', (_, wrap) => {
       expect(asked).toBe(1);
       expect(watched.seen.closed).toBe(watched.seen.opened);
     }
+  });
+
+  test('takes of its source what it needs before it asks for more', async () => {
+    const whole = pcmReader(sound);
+    let given: readonly Float32Array[] = [];
+    const forgetful = {
+      ...whole,
+      async read(start: number, count: number) {
+        for (const samples of given) samples.fill(Number.NaN);
+        given = (await whole.read(start, count)).map((samples) => samples.slice());
+        return given;
+      },
+    };
+    const [made, expected] = await Promise.all(
+      [forgetful, whole].map((source) => makeClip(chainOf(settings), source, idle, { library })),
+    );
+    expect(Buffer.from(wholeOf(made.file)).equals(wholeOf(expected.file))).toBe(true);
+    expect(made.report).toEqual(expected.report);
   });
 
   test('that cannot be written or read again closes what it had opened', async () => {

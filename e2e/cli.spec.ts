@@ -123,6 +123,49 @@ test('make: stations set by hand; the result is read by a reference package', as
   expect((file.getSamples() as unknown as number[]).length).toBe(11_025);
 });
 
+/** A long WAV file of 8 000 Hz: both channels alike for so many seconds, and opposite to each other from then on. */
+function turningOver(seconds: number, alike: number): Buffer {
+  const file = new WaveFile();
+  const left = Int16Array.from({ length: seconds * 8000 }, (_, i) => 12_000 * Math.sin(i * 0.2));
+  const right = left.map((value, i) => (i < alike * 8000 ? value : -value));
+  file.fromScratch(2, 8000, '16', [left, right]);
+  return Buffer.from(file.toBuffer());
+}
+
+/** Highest magnitude of a mu-law file's second half; 0 is silence. By its codes: the loudest have the smallest low bits. */
+const loudness = (bytes: Buffer) =>
+  bytes.subarray(bytes.length / 2).reduce((most, byte) => Math.max(most, 0x7f - (byte & 0x7f)), 0);
+
+test('a long sound is made while it is measured, and is what it would be if it was measured before', () => {
+  const folder = scratch();
+  const [steady, turning] = writeFiles(folder, {
+    'steady.wav': turningOver(150, 150),
+    'turning.wav': turningOver(150, 20),
+  });
+  const { code, stdout } = tambur('make', ...phone, steady, turning, '--out', join(folder, 'out'), '--json');
+  expect(code).toBe(0);
+  const [first, second] = JSON.parse(stdout);
+  // As its channels would cancel each other out, one of them is taken: nothing at its beginning says so.
+  for (const { file, facts } of [first, second]) {
+    expect(facts.frames).toBe(1_200_000);
+    expect(loudness(readFileSync(file))).toBeGreaterThan(0x40);
+  }
+  expect(readdirSync(join(folder, 'out')).sort()).toEqual(['ring-tones.txt', 'steady.raw', 'turning.raw']);
+});
+
+test('of a long sound that is damaged far from its beginning what can be read is used, and that is said', async () => {
+  const folder = scratch();
+  const bytes = await soundFiles.flac(130);
+  bytes.fill(0x55, Math.floor(bytes.length * 0.8));
+  const [path] = writeFiles(folder, { 'long.flac': bytes });
+  const { code, stderr } = tambur('make', ...phone, path, '--out', join(folder, 'out'));
+  expect([code, stderr]).toEqual([0, expect.stringMatching(/long\.flac: The file is cut off: .* What is there is used\./)]);
+  // 80 of 100 bytes are of about as much of the sound.
+  const { length } = readFileSync(join(folder, 'out', 'long.raw'));
+  expect(length).toBeGreaterThan(90 * 8000);
+  expect(length).toBeLessThan(115 * 8000);
+});
+
 test('several files: names stay apart, the set is judged as a whole', async () => {
   const folder = scratch();
   mkdirSync(join(folder, 'other'));

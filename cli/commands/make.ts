@@ -2,6 +2,7 @@ import { basename, join, parse } from 'node:path';
 import { library } from '@tambur/codecs';
 import {
   automaticSettings,
+  type Chain,
   type ClipSettings,
   checkSet,
   type Facts,
@@ -9,6 +10,7 @@ import {
   framesAt,
   InputError,
   makeClip,
+  makesSame,
   parseSettings,
   setFiles,
   settle,
@@ -19,7 +21,7 @@ import {
 } from '@tambur/core';
 import type { Command } from 'commander';
 import { EXIT } from '../exit.ts';
-import { inFolder, readText, removeFiles, withSound, writeBytes } from '../files.ts';
+import { inFolder, type OpenSound, readText, removeFiles, withSound, writeBytes } from '../files.ts';
 import { showFindings } from '../findings.ts';
 import { lively } from '../life.ts';
 import { seconds } from '../numbers.ts';
@@ -97,6 +99,39 @@ function settingsFor(name: string, facts: Facts, { start, end, set }: MakeOption
   return parseSettings({ name, ...wishes });
 }
 
+type MadeFile = Awaited<ReturnType<typeof makeFile>>;
+
+/** Makes the file of a chain. `confirm` is asked before it takes its place; where it throws, there is none. */
+const makeFile = (
+  chain: Chain,
+  sound: OpenSound,
+  folder: string,
+  confirm: () => Promise<void> = async () => undefined,
+) =>
+  inFolder(folder, chain.fileName, async (store) => {
+    const made = await makeClip(chain, sound.reader(chain.order.facts), lively, { store, library });
+    await confirm();
+    return made;
+  });
+
+/**
+ * Makes a long sound's file while the sound is being measured, of what its facts are likely to be. Null where they turn out
+ * otherwise, and another file is wanted; whatever goes wrong is left to the making that follows then.
+ */
+async function makeEarly(chainOf: (facts: Facts) => Chain, sound: OpenSound, folder: string): Promise<MadeFile | null> {
+  const { likely, facts } = sound;
+  if (!likely) return null;
+  const refused = new Error('the facts are not what was likely');
+  try {
+    const chain = chainOf(likely);
+    return await makeFile(chain, sound, folder, async () => {
+      if (!makesSame(chain, chainOf(await facts))) throw refused;
+    });
+  } catch {
+    return null;
+  }
+}
+
 export async function make(output: Output, paths: readonly string[], options: MakeOptions): Promise<number> {
   const target = await sheetOf(options);
   const folder = folderOf(target);
@@ -106,13 +141,16 @@ export async function make(output: Output, paths: readonly string[], options: Ma
   const stems = stemsOf(names, target);
   const { results, trouble } = await eachFile(paths, output, options, async (path) => {
     const index = paths.indexOf(path);
-    return withSound(path, source, async (facts, reader) => {
-      for (const warning of facts.warnings) output.words(`${path}: ${warning}`);
+    const chainOf = (facts: Facts) => {
       const settings = settingsFor(names[index] ?? 'clip', facts, options);
-      const chain = settle({ facts, settings, target, stem: stems[index] ?? 'clip' });
-      const { file, result: made } = await inFolder(join(options.out, folder), chain.fileName, (store) =>
-        makeClip(chain, reader, lively, { store, library }),
-      );
+      return settle({ facts, settings, target, stem: stems[index] ?? 'clip' });
+    };
+    return withSound(path, source, async (sound) => {
+      const early = await makeEarly(chainOf, sound, join(options.out, folder));
+      const facts = await sound.facts;
+      const chain = chainOf(facts);
+      const { file, result: made } = early ?? (await makeFile(chain, sound, join(options.out, folder)));
+      for (const warning of facts.warnings) output.words(`${path}: ${warning}`);
       const ways = chain.obstacles.flatMap((obstacle) => obstacle.ways).map(wayOf);
       for (const { text } of chain.obstacles) output.words(`${file}: ${text}`);
       for (const { label, set } of ways) output.words(`  ${label}: ${set.map((entry) => `--set ${entry}`).join(' ')}`);
@@ -120,7 +158,7 @@ export async function make(output: Output, paths: readonly string[], options: Ma
       return {
         source: path,
         file,
-        displayName: settings.name,
+        displayName: chain.order.settings.name,
         facts: made.facts,
         findings: made.findings,
         ...(ways.length ? { ways } : {}),

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { closeSync, fstatSync, fsyncSync, openSync, readSync, writeSync } from 'node:fs';
-import { type ByteFile, type FileStore, piecesOf } from '@tambur/core';
+import { type ByteFile, type FileStore, piecesOf, Room } from '@tambur/core';
 
 export { synthesiser } from './synthesiser.ts';
 
@@ -26,8 +26,8 @@ function readable(handle: number): ByteFile {
   const { size } = fstatSync(handle);
   return {
     size,
-    read(start, end) {
-      const bytes = new Uint8Array(Math.max(0, Math.min(end, size) - start));
+    read(start, end, room = new Room()) {
+      const bytes = room.bytes(Math.max(0, Math.min(end, size) - start));
       const count = readSync(handle, bytes, 0, bytes.length, start);
       return count === bytes.length ? bytes : bytes.subarray(0, count);
     },

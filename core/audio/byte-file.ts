@@ -1,11 +1,16 @@
+import type { Room } from './room.ts';
+
 /**
  * A file's bytes, read in ranges, so that memory does not grow with its size: a file on disk, or plain memory. Reading is
  * synchronous: whoever reads large files does it in a worker.
  */
 export interface ByteFile {
   readonly size: number;
-  /** The bytes from `start` up to, but not including, `end`; fewer where the file ends before. Not to be written to. */
-  read(start: number, end: number): Uint8Array;
+  /**
+   * The bytes from `start` up to, but not including, `end`; fewer where the file ends before. Not to be written to.
+   * @param room where they may be put
+   */
+  read(start: number, end: number, room?: Room): Uint8Array;
 }
 
 /** Bytes in memory; ranges are views into them. */
@@ -33,7 +38,7 @@ export const viewOf = (bytes: Uint8Array): DataView => new DataView(bytes.buffer
 export function partOf(file: ByteFile, start: number, end: number): ByteFile {
   const from = Math.min(Math.max(0, start), file.size);
   const size = Math.min(Math.max(from, end), file.size) - from;
-  return { size, read: (at, to) => file.read(from + at, from + Math.min(size, to)) };
+  return { size, read: (at, to, room) => file.read(from + at, from + Math.min(size, to), room) };
 }
 
 /** Everything in one piece. */

@@ -13,6 +13,7 @@ export * from './limits.ts';
 export * from './pcm.ts';
 export * from './peaks.ts';
 export * from './range.ts';
+export * from './room.ts';
 export * from './sound-finder.ts';
 export * from './steady.ts';
 export * from './text.ts';

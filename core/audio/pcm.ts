@@ -1,4 +1,5 @@
 import { splitFloats } from '../kernel/samples.ts';
+import { Room } from './room.ts';
 
 /** Decoded audio: one Float32Array per channel, equal lengths, nominal range -1..1. */
 export interface Pcm {
@@ -10,21 +11,22 @@ export interface Pcm {
 /** Frames in `pcm`; 0 where it has no channel. */
 export const frameCount = (pcm: Pcm): number => pcm.channels[0]?.length ?? 0;
 
-/** Two pieces of one channel as one; where one is empty, the other itself. */
+/** Two pieces of one channel as one, in memory of its own. */
 export function joined(a: Float32Array, b: Float32Array): Float32Array {
-  if (a.length === 0) return b;
-  if (b.length === 0) return a;
   const out = new Float32Array(a.length + b.length);
   out.set(a);
   out.set(b, a.length);
   return out;
 }
 
-/** Splits samples in storage order (frame by frame) into channels. A last, incomplete frame is dropped. */
-export function deinterleave(samples: Float32Array, channelCount: number): Float32Array[] {
+/**
+ * Splits samples in storage order (frame by frame) into channels. A last, incomplete frame is dropped.
+ * @param room where the channels are put, from place 1 on
+ */
+export function deinterleave(samples: Float32Array, channelCount: number, room = new Room()): Float32Array[] {
   const frames = Math.floor(samples.length / channelCount);
   if (channelCount === 1) return [samples];
-  const out = Array.from({ length: channelCount }, () => new Float32Array(frames));
+  const out = Array.from({ length: channelCount }, (_, channel) => room.samples(1 + channel, frames));
   if (channelCount === 2) splitFloats(samples, out[0], out[1]);
   else for (let i = 0; i < channelCount; i++) pick(samples, out[i], i, channelCount);
   return out;
@@ -58,8 +60,11 @@ export interface PcmReader {
   readonly sampleRate: number;
   readonly channelCount: number;
   readonly frames: number;
-  /** `count` frames from `start`, one array per channel. The range lies inside the sound. */
-  read(start: number, count: number): Promise<readonly Float32Array[]>;
+  /**
+   * `count` frames from `start`, one array per channel. The range lies inside the sound.
+   * @param room where they may be put
+   */
+  read(start: number, count: number, room?: Room): Promise<readonly Float32Array[]>;
 }
 
 /** Reads from memory. */

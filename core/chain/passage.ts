@@ -1,7 +1,7 @@
 import { workBlocks } from '../audio/index.ts';
 import type { Measured } from './station.ts';
 
-/** Some frames of every channel. Not to be written to: it may be part of the source. */
+/** Some frames of every channel, until the next are asked for. Not to be written to: it may be part of the source. */
 export type Block = readonly Float32Array[];
 
 /** A sound on its way, block by block, from its start to its end. */

@@ -3,6 +3,7 @@ import {
   InputError,
   type PcmReader,
   portionOf,
+  Room,
   requireFinite,
   WORK_FRAMES,
   type Work,
@@ -163,11 +164,12 @@ async function goThrough(
 /** The source's cut, in blocks that stay short enough at the new rate too. */
 function cutOf(source: PcmReader, { stations: { cut, rate } }: Chain, work: Work): Passage {
   const { start, end } = cut.plan;
+  const room = new Room();
   const count = Math.max(1, Math.floor(WORK_FRAMES * Math.min(1, rate.plan.from / rate.plan.to)));
   async function* blocks() {
     for (let at = start; at < end; at += count) {
       await work.check();
-      yield await source.read(at, Math.min(count, end - at));
+      yield await source.read(at, Math.min(count, end - at), room);
     }
   }
   return () => ({ blocks: blocks(), measured: () => ({}) });

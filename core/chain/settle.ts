@@ -72,6 +72,11 @@ function onDemand<Values>(make: (id: StationId) => Values[StationId & keyof Valu
   return values as Values;
 }
 
+/** True where both make the same file of the same sound. */
+export const makesSame = (a: Chain, b: Chain): boolean =>
+  a.fileName === b.fileName &&
+  stationIds.every((id) => JSON.stringify(a.stations[id].plan) === JSON.stringify(b.stations[id].plan));
+
 /** Bytes of encoded samples that the chain will make; of compressed ones, about. */
 export function soundBytesOf({ stations: { channels, rate, ends, depth, wrap } }: Chain): number {
   const count = channels.plan.matrix.length;

@@ -1,3 +1,4 @@
+import { Room } from '../audio/index.ts';
 import { weigh } from '../kernel/samples.ts';
 
 /** How input channels make output channels: one row per output, one weight per input. */
@@ -8,14 +9,20 @@ function addTo(out: Float32Array, samples: Float32Array, weight: number): void {
   for (let i = 0; i < out.length; i++) out[i] += weight * samples[i];
 }
 
-/** Applies `matrix` to one block. A row that takes a single input unchanged returns that very array. */
-export function mix(channels: readonly Float32Array[], matrix: MixMatrix): Float32Array[] {
-  return matrix.map((weights) => {
+/**
+ * Applies `matrix` to one block. A row that takes a single input unchanged returns that very array.
+ * @param room where the others are put, by the number of their row
+ */
+export function mix(channels: readonly Float32Array[], matrix: MixMatrix, room = new Room()): Float32Array[] {
+  return matrix.map((weights, row) => {
     const used = weights.flatMap((weight, channel) => (weight === 0 ? [] : [{ weight, samples: channels[channel] }]));
     if (used.length === 1 && used[0].weight === 1) return used[0].samples;
-    const out = new Float32Array(channels[0]?.length ?? 0);
+    const out = room.samples(row, channels[0]?.length ?? 0);
     if (used.length === 2) weigh(used[0].samples, used[0].weight, used[1].samples, used[1].weight, out);
-    else for (const { weight, samples } of used) addTo(out, samples, weight);
+    else {
+      out.fill(0);
+      for (const { weight, samples } of used) addTo(out, samples, weight);
+    }
     return out;
   });
 }

@@ -53,6 +53,11 @@ interface ChannelState {
 export class Quantiser {
   private readonly options: Required<QuantiserOptions>;
   private readonly shaping: readonly number[];
+  private readonly scale: number;
+  private readonly highest: number;
+  private readonly half: number;
+  /** In levels: what is above flattens. */
+  private readonly most: number;
   private readonly states: ChannelState[] = [];
   /** Frames in which the sound exceeded full scale before dither: what flattens. */
   clippedFrames = 0;
@@ -60,6 +65,11 @@ export class Quantiser {
   constructor({ rounding = 'nearest', seed = 1, blanks = true, sampleRate = 44_100, ...rest }: QuantiserOptions) {
     this.options = { rounding, seed, blanks, sampleRate, ...rest };
     this.shaping = rest.dither === 'shaped' ? noiseShaping(sampleRate) : [];
+    this.scale = 2 ** (rest.bits - 1);
+    this.highest = this.scale - 1;
+    // One bit has no level for silence: the sign is what is kept.
+    this.half = rounding === 'nearest' && rest.bits > 1 ? 0.5 : 0;
+    this.most = this.highest + (rest.bits > 1 ? 0.5 : 1);
   }
 
   push(channels: readonly Float32Array[]): Int32Array[] {
@@ -71,21 +81,30 @@ export class Quantiser {
         // As if silence had gone before, so that silence at the start stays silence from its first frame.
         silentFrames: BLANK_AFTER,
       };
-      return this.pushChannel(samples, this.states[channel], clipped);
+      const isPlain = this.options.dither === 'none' && this.shaping.length === 0;
+      return isPlain ? this.round(samples, clipped) : this.pushChannel(samples, this.states[channel], clipped);
     });
     if (clipped.includes(1)) this.clippedFrames += clipped.reduce((sum, value) => sum + value, 0);
     return out;
   }
 
+  /** What is kept of one frame to the next does not matter where nothing is added: the same levels as below, sooner. */
+  private round(samples: Float32Array, clipped: Uint8Array): Int32Array {
+    const { scale, highest, half, most } = this;
+    const out = new Int32Array(samples.length);
+    for (let i = 0; i < samples.length; i++) {
+      const exact = samples[i] * scale;
+      if (exact > most || exact < -scale - 0.5) clipped[i] = 1;
+      const level = Math.floor(exact + half);
+      out[i] = level > highest ? highest : level < -scale ? -scale : level;
+    }
+    return out;
+  }
+
   private pushChannel(samples: Float32Array, state: ChannelState, clipped: Uint8Array): Int32Array {
-    const { bits, dither, rounding, blanks } = this.options;
-    const { shaping } = this;
+    const { dither, blanks } = this.options;
+    const { shaping, scale, highest, half, most } = this;
     const { random, errors } = state;
-    const scale = 2 ** (bits - 1);
-    const highest = scale - 1;
-    // One bit has no level for silence: the sign is what is kept.
-    const half = rounding === 'nearest' && bits > 1 ? 0.5 : 0;
-    const most = highest + (bits > 1 ? 0.5 : 1);
     const out = new Int32Array(samples.length);
     for (let i = 0; i < samples.length; i++) {
       const exact = samples[i] * scale;

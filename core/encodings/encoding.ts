@@ -1,4 +1,4 @@
-import { concatenated, deinterleave } from '../audio/index.ts';
+import { concatenated, deinterleave, Room } from '../audio/index.ts';
 
 /** How samples are laid out in bytes; null where there is no such thing, as one byte has every order. */
 export interface ByteLayout {
@@ -27,8 +27,11 @@ interface SampleEncodingBase extends EncodingBase {
   readonly usualRate?: number;
   /** True where it is found far less often than others. */
   readonly isRare?: boolean;
-  /** Bytes to samples, nominal range -1..1. Bytes after the last whole sample are left alone. */
-  decode(bytes: Uint8Array): Float32Array;
+  /**
+   * Bytes to samples, nominal range -1..1. Bytes after the last whole sample are left alone.
+   * @param room where they are put, at place 0
+   */
+  decode(bytes: Uint8Array, room?: Room): Float32Array;
   /** Frames of two samples as two channels, where there is a faster way than to decode and then to split. */
   decodePair?(bytes: Uint8Array, left: Float32Array, right: Float32Array): void;
 }
@@ -97,10 +100,16 @@ export interface Codec {
   readonly unitBytes: number;
   /** Frames in a whole unit. */
   readonly unitFrames: number;
-  /** Decodes whole units, and a last one that is cut short as far as it goes, to samples in storage order. */
-  decode(bytes: Uint8Array): Float32Array;
-  /** The same, split into channels. */
-  decodeChannels(bytes: Uint8Array): Float32Array[];
+  /**
+   * Decodes whole units, and a last one that is cut short as far as it goes, to samples in storage order.
+   * @param room where they are put, at place 0
+   */
+  decode(bytes: Uint8Array, room?: Room): Float32Array;
+  /**
+   * The same, split into channels.
+   * @param room where they are put
+   */
+  decodeChannels(bytes: Uint8Array, room?: Room): Float32Array[];
   /** For units that build on those before them: a codec that stands at the start of the sound. */
   fromStart?(): Codec;
 }
@@ -137,11 +146,11 @@ export function framesIn(codec: Codec, channels: number, bytes: number): number 
 export const frameCodec = (encoding: Encoding, channels: number): Codec => ({
   unitBytes: encoding.bytesPerSample * channels,
   unitFrames: 1,
-  decode: (bytes) => encoding.decode(bytes),
-  decodeChannels(bytes) {
-    if (channels !== 2 || !encoding.decodePair) return deinterleave(encoding.decode(bytes), channels);
+  decode: (bytes, room) => encoding.decode(bytes, room),
+  decodeChannels(bytes, room = new Room()) {
+    if (channels !== 2 || !encoding.decodePair) return deinterleave(encoding.decode(bytes, room), channels, room);
     const frames = Math.floor(bytes.length / encoding.bytesPerSample / 2);
-    const out = [new Float32Array(frames), new Float32Array(frames)];
+    const out = [room.samples(0, frames), room.samples(1, frames)];
     encoding.decodePair(bytes, out[0], out[1]);
     return out;
   },
@@ -186,8 +195,8 @@ export function blockCodec(
   unitFrames: number,
   decodeBlock: (block: Uint8Array, out: Float32Array) => number,
 ): Codec {
-  const decode = (bytes: Uint8Array): Float32Array => {
-    const out = new Float32Array(Math.ceil(bytes.length / blockBytes) * unitFrames * channels);
+  const decode = (bytes: Uint8Array, room = new Room()): Float32Array => {
+    const out = room.samples(0, Math.ceil(bytes.length / blockBytes) * unitFrames * channels);
     let length = 0;
     for (let at = 0; at < bytes.length; at += blockBytes) {
       length += decodeBlock(bytes.subarray(at, at + blockBytes), out.subarray(length)) * channels;
@@ -198,6 +207,6 @@ export function blockCodec(
     unitBytes: blockBytes,
     unitFrames,
     decode,
-    decodeChannels: (bytes) => deinterleave(decode(bytes), channels),
+    decodeChannels: (bytes, room) => deinterleave(decode(bytes, room), channels, room),
   };
 }

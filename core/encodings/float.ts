@@ -1,3 +1,4 @@
+import { Room } from '../audio/index.ts';
 import type { FloatEncoding } from './encoding.ts';
 
 /** IEEE 754 numbers. Values that are no number are read as silence. */
@@ -13,9 +14,9 @@ function floatPcm(bits: 32 | 64, bigEndian = false): FloatEncoding {
     title: `${bits}-bit float${bigEndian ? ', big-endian' : ''}`,
     bitDepth: bits,
     bytesPerSample,
-    decode(bytes) {
+    decode(bytes, room = new Room()) {
       const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-      const out = new Float32Array(Math.floor(bytes.length / bytesPerSample));
+      const out = room.samples(0, Math.floor(bytes.length / bytesPerSample));
       for (let i = 0; i < out.length; i++) {
         const at = i * bytesPerSample;
         const value = bits === 32 ? view.getFloat32(at, little) : view.getFloat64(at, little);

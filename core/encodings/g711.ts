@@ -1,3 +1,4 @@
+import { Room } from '../audio/index.ts';
 import type { IntegerEncoding } from './encoding.ts';
 
 /**
@@ -61,8 +62,8 @@ function companded(
     bytesPerSample: 1,
     linearBits: 16,
     companded: true,
-    decode(bytes) {
-      const out = new Float32Array(bytes.length);
+    decode(bytes, room = new Room()) {
+      const out = room.samples(0, bytes.length);
       for (let i = 0; i < out.length; i++) out[i] = decoded[bytes[i]];
       return out;
     },

@@ -1,4 +1,4 @@
-import { deinterleave } from '../audio/index.ts';
+import { deinterleave, Room } from '../audio/index.ts';
 import type { BlockEncoding, BlockLayout, Codec } from './encoding.ts';
 import { StepCoder, type StepRule } from './step-coder.ts';
 
@@ -23,8 +23,8 @@ export function nibbleStream(
     const { channels } = layout;
     const state = coders(channels);
     let turn = 0;
-    const decode = (bytes: Uint8Array): Float32Array => {
-      const out = new Float32Array(bytes.length * 2);
+    const decode = (bytes: Uint8Array, room = new Room()): Float32Array => {
+      const out = room.samples(0, bytes.length * 2);
       for (let k = 0; k < out.length; k++) {
         out[k] = state[turn].decode((bytes[k >> 1] >> shift(k)) & 15) / scale;
         turn = (turn + 1) % channels;
@@ -36,7 +36,7 @@ export function nibbleStream(
       unitBytes: channels,
       unitFrames: 2,
       decode,
-      decodeChannels: (bytes) => deinterleave(decode(bytes), channels),
+      decodeChannels: (bytes, room) => deinterleave(decode(bytes, room), channels, room),
       fromStart: () => codec(layout),
     };
   };

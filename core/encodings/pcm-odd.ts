@@ -1,3 +1,4 @@
+import { Room } from '../audio/index.ts';
 import { byteLayoutOf, type IntegerEncoding } from './encoding.ts';
 
 /** PCM samples of 1 to 31 bits, each in as many whole bytes as it needs. */
@@ -39,8 +40,8 @@ export function oddPcm(layout: OddPcm): IntegerEncoding {
     companded: false,
     isUnsigned: !signed,
     byteLayout: byteLayoutOf(bits, signed, bigEndian),
-    decode(data) {
-      const out = new Float32Array(Math.floor(data.length / bytes));
+    decode(data, room = new Room()) {
+      const out = room.samples(0, Math.floor(data.length / bytes));
       for (let i = 0, at = 0; i < out.length; i++, at += bytes) {
         let word = 0;
         for (let k = 0; k < bytes; k++) word |= data[at + place(k)] << (8 * k);

@@ -1,3 +1,4 @@
+import { Room } from '../audio/index.ts';
 import { byteLayoutOf, type IntegerEncoding } from './encoding.ts';
 
 /** Bits of a sample that are looked at: its upper ones. Sound is held in 32-bit floating point, which keeps 24. */
@@ -17,8 +18,8 @@ function widePcm(bytes: 5 | 6 | 7 | 8, bigEndian: boolean): IntegerEncoding {
     linearBits: USED_BITS,
     companded: false,
     byteLayout: byteLayoutOf(bits, true, bigEndian),
-    decode(data) {
-      const out = new Float32Array(Math.floor(data.length / bytes));
+    decode(data, room = new Room()) {
+      const out = room.samples(0, Math.floor(data.length / bytes));
       for (let i = 0, at = 0; i < out.length; i++, at += bytes) {
         let high = 0;
         for (let k = 0; k < 4; k++) high = (high << 8) | data[at + place(k)];

@@ -1,3 +1,4 @@
+import { Room } from '../audio/index.ts';
 import { integersToFloats, splitIntegers } from '../kernel/samples.ts';
 import { byteLayoutOf, type IntegerEncoding } from './encoding.ts';
 
@@ -44,8 +45,8 @@ function integerPcm({ bits, signed, bigEndian = false }: IntegerLayout): Integer
     byteLayout: byteLayoutOf(bits, signed, bigEndian),
     ...(signed || bits <= 16 ? { usualRate: USUAL_RATES[bits] } : {}),
     isRare: bits > 16 || (bits === 16 && !signed),
-    decode(bytes) {
-      const out = new Float32Array(Math.floor(bytes.length / bytesPerSample));
+    decode(bytes, room = new Room()) {
+      const out = room.samples(0, Math.floor(bytes.length / bytesPerSample));
       if (isPlain16) {
         integersToFloats(bytes, out);
         return out;

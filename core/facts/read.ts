@@ -6,6 +6,7 @@ import {
   MOST_HOURS,
   type Pcm,
   type PcmReader,
+  Room,
   soundSamples,
 } from '../audio/index.ts';
 import { type Container, containers, headerless, type Reading, type SoundFile } from '../containers/index.ts';
@@ -56,13 +57,17 @@ export function readPlain(bytes: Uint8Array | ByteFile, reading?: Reading): Soun
 /** Frames decoded at a time, or one block of the encoding where that is longer. */
 const FRAMES_AT_ONCE = 65_536;
 
-/** Decodes a file of one of core's own containers from its start to its end. */
+/**
+ * Decodes a file of one of core's own containers from its start to its end. Each block is valid until the next is asked
+ * for.
+ */
 export function* soundBlocks({ encoding, codec: shared, data, frames }: SoundFile): Generator<Float32Array[]> {
   const codec = shared.fromStart?.() ?? shared;
+  const room = new Room();
   const units = Math.max(1, Math.floor(FRAMES_AT_ONCE / codec.unitFrames));
   let left = frames;
   for (let at = 0; left > 0; at += units * codec.unitBytes) {
-    const decoded = codec.decodeChannels(data.read(at, at + units * codec.unitBytes));
+    const decoded = codec.decodeChannels(data.read(at, at + units * codec.unitBytes, room), room);
     const block = encoding.kind === 'float' ? decoded.map(soundSamples) : decoded;
     const count = Math.min(left, block[0]?.length ?? 0);
     if (count === 0) break;
@@ -88,8 +93,9 @@ function rangeReader({ encoding, codec, data, sampleRate, channels, frames }: So
     sampleRate,
     channelCount: channels,
     frames,
-    async read(start, count) {
-      const decoded = codec.decodeChannels(data.read(start * codec.unitBytes, (start + count) * codec.unitBytes));
+    async read(start, count, room) {
+      const bytes = data.read(start * codec.unitBytes, (start + count) * codec.unitBytes, room);
+      const decoded = codec.decodeChannels(bytes, room);
       if ((decoded[0]?.length ?? 0) !== count) throw new RangeError(`the sound ends before frame ${start + count}`);
       return encoding.kind === 'float' ? decoded.map(soundSamples) : decoded;
     },
@@ -126,7 +132,7 @@ export function openSoundFile(file: SoundFile, bytes: number): OpenedSound {
   const gathered = new Gathered();
   const meter = new SoundMeter(stated);
   for (const block of soundBlocks(file)) {
-    gathered.add(block);
+    gathered.add(block.map((samples) => samples.slice()));
     meter.add(block);
   }
   const pcm = { sampleRate: file.sampleRate, channels: gathered.channels(file.channels) };
@@ -156,6 +162,26 @@ export async function surveyStream(
     await use(block);
   }
   return finishFacts(stated, frames, meter.result(), laterWarnings?.(frames) ?? []);
+}
+
+/** Of a long sound, so much of its beginning tells what most of it is like, in seconds. */
+const BEGINNING = 10;
+
+/**
+ * What the facts are likely to be: what the file says, and its beginning measured. Null where the file does not say how
+ * long it is.
+ * @throws InputError where the file cannot be used
+ */
+export async function likelyFacts({ stated, blocks }: SoundStream): Promise<Facts | null> {
+  if (stated.expectedFrames === null) return null;
+  const meter = new SoundMeter(stated);
+  let frames = 0;
+  for await (const block of blocks()) {
+    meter.add(block);
+    frames += block[0]?.length ?? 0;
+    if (frames > BEGINNING * stated.sampleRate) break;
+  }
+  return finishFacts(stated, stated.expectedFrames, meter.result(), []);
 }
 
 /** Decodes a stream into memory and measures it. */

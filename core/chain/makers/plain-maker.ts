@@ -1,4 +1,4 @@
-import { concatenated, crc32, deinterleave, interleave, joined } from '../../audio/index.ts';
+import { concatenated, crc32, deinterleave, interleave, joined, Room } from '../../audio/index.ts';
 import type { FileWriter } from '../../containers/index.ts';
 import type { Quantiser } from '../../dsp/index.ts';
 import { type Codec, codecOf, layoutOf, type PlainEncoding } from '../../encodings/index.ts';
@@ -38,10 +38,11 @@ export class PlainMaker implements FileMaker {
       return { levels, samples };
     };
     if (encoding.kind === 'integer') {
+      const room = new Room();
       this.encode = (block) => {
         const { levels, samples } = integers(block);
         const data = encoding.encode(samples);
-        const decoded = encoding.companded ? deinterleave(encoding.decode(data), block.length) : null;
+        const decoded = encoding.companded ? deinterleave(encoding.decode(data, room), block.length, room) : null;
         block.forEach((exact, channel) => {
           if (decoded) this.meter.decoded(exact, decoded[channel]);
           else this.meter.rounded(exact, levels[channel]);

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { deadChannels, formatChannels, InputError, type Range, within } from '../../audio/index.ts';
+import { deadChannels, formatChannels, InputError, type Range, Room, within } from '../../audio/index.ts';
 import { keepOne, type MixMatrix, meanOfAll, mix, passThrough, spread, surroundMix } from '../../dsp/index.ts';
 import type { Facts } from '../../facts/index.ts';
 import { eachBlock } from '../passage.ts';
@@ -166,5 +166,12 @@ export const channels = station({
         : { matrix: spread(wanted).map(() => meanOfAll(inputs)[0]), because: 'Each gets the same sound.' };
     return { plan: { matrix }, byHand: false, figure: formatChannels(wanted), why: `${sheet} ${because}` };
   },
-  steps: ({ matrix }) => [{ start: () => eachBlock((block) => mix(block, matrix)) }],
+  steps: ({ matrix }) => [
+    {
+      start() {
+        const room = new Room();
+        return eachBlock((block) => mix(block, matrix, room));
+      },
+    },
+  ],
 });
