@@ -159,7 +159,10 @@ test('of a long sound that is damaged far from its beginning what can be read is
   bytes.fill(0x55, Math.floor(bytes.length * 0.8));
   const [path] = writeFiles(folder, { 'long.flac': bytes });
   const { code, stderr } = tambur('make', ...phone, path, '--out', join(folder, 'out'));
-  expect([code, stderr]).toEqual([0, expect.stringMatching(/long\.flac: The file is cut off: .* What is there is used\./)]);
+  expect([code, stderr]).toEqual([
+    0,
+    expect.stringMatching(/long\.flac: The file is cut off: .* What is there is used\./),
+  ]);
   // 80 of 100 bytes are of about as much of the sound.
   const { length } = readFileSync(join(folder, 'out', 'long.raw'));
   expect(length).toBeGreaterThan(90 * 8000);

@@ -38,9 +38,12 @@ function pick(samples: Float32Array, out: Float32Array, from: number, step: numb
 
 /** Joins channels of equal length into storage order (frame by frame). */
 export function interleave<T extends Float32Array | Int32Array>(channels: readonly T[], out: T): T {
-  channels.forEach((samples, channel) => {
-    for (let frame = 0, at = channel; frame < samples.length; frame++, at += channels.length) out[at] = samples[frame];
-  });
+  if (channels.length === 1) out.set(channels[0]);
+  else
+    channels.forEach((samples, channel) => {
+      for (let frame = 0, at = channel; frame < samples.length; frame++, at += channels.length)
+        out[at] = samples[frame];
+    });
   return out;
 }
 

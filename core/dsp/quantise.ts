@@ -38,6 +38,16 @@ export interface QuantiserOptions {
 /** So many frames of digital silence in a row, and the noise stops. */
 const BLANK_AFTER = 32;
 
+/** In levels. */
+interface LevelRange {
+  readonly scale: number;
+  readonly highest: number;
+  /** Added before a level is cut off to a whole one. */
+  readonly half: number;
+  /** What is above flattens. */
+  readonly most: number;
+}
+
 interface ChannelState {
   readonly random: () => number;
   /** Latest errors in levels, newest first. */
@@ -53,11 +63,7 @@ interface ChannelState {
 export class Quantiser {
   private readonly options: Required<QuantiserOptions>;
   private readonly shaping: readonly number[];
-  private readonly scale: number;
-  private readonly highest: number;
-  private readonly half: number;
-  /** In levels: what is above flattens. */
-  private readonly most: number;
+  private readonly range: LevelRange;
   private readonly states: ChannelState[] = [];
   /** Frames in which the sound exceeded full scale before dither: what flattens. */
   clippedFrames = 0;
@@ -65,11 +71,14 @@ export class Quantiser {
   constructor({ rounding = 'nearest', seed = 1, blanks = true, sampleRate = 44_100, ...rest }: QuantiserOptions) {
     this.options = { rounding, seed, blanks, sampleRate, ...rest };
     this.shaping = rest.dither === 'shaped' ? noiseShaping(sampleRate) : [];
-    this.scale = 2 ** (rest.bits - 1);
-    this.highest = this.scale - 1;
-    // One bit has no level for silence: the sign is what is kept.
-    this.half = rounding === 'nearest' && rest.bits > 1 ? 0.5 : 0;
-    this.most = this.highest + (rest.bits > 1 ? 0.5 : 1);
+    const scale = 2 ** (rest.bits - 1);
+    this.range = {
+      scale,
+      highest: scale - 1,
+      // One bit has no level for silence: the sign is what is kept.
+      half: rounding === 'nearest' && rest.bits > 1 ? 0.5 : 0,
+      most: scale - (rest.bits > 1 ? 0.5 : 0),
+    };
   }
 
   push(channels: readonly Float32Array[]): Int32Array[] {
@@ -90,7 +99,7 @@ export class Quantiser {
 
   /** What is kept of one frame to the next does not matter where nothing is added: the same levels as below, sooner. */
   private round(samples: Float32Array, clipped: Uint8Array): Int32Array {
-    const { scale, highest, half, most } = this;
+    const { scale, highest, half, most } = this.range;
     const out = new Int32Array(samples.length);
     for (let i = 0; i < samples.length; i++) {
       const exact = samples[i] * scale;
@@ -103,7 +112,8 @@ export class Quantiser {
 
   private pushChannel(samples: Float32Array, state: ChannelState, clipped: Uint8Array): Int32Array {
     const { dither, blanks } = this.options;
-    const { shaping, scale, highest, half, most } = this;
+    const { shaping } = this;
+    const { scale, highest, half, most } = this.range;
     const { random, errors } = state;
     const out = new Int32Array(samples.length);
     for (let i = 0; i < samples.length; i++) {
