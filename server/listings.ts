@@ -15,20 +15,22 @@ const SOURCES = `
   WITH uses AS (
     SELECT counted.sourceId, json_group_array(
       json_object('jobId', counted.jobId, 'title', jobs.title, 'clips', counted.clips)) AS jobs
-    FROM (SELECT sourceId, jobId, count(*) AS clips FROM clips GROUP BY sourceId, jobId) AS counted
+    FROM (SELECT sourceId, jobId, count(*) AS clips FROM clips WHERE :all OR sourceId IN (:ids)
+          GROUP BY sourceId, jobId) AS counted
     JOIN jobs ON jobs.id = counted.jobId
     GROUP BY counted.sourceId)
   SELECT json_group_array(json_object(
     'id', source.id, 'name', name, 'sha256', sha256, 'facts', json(facts), 'waveform', waveform,
     'createdAt', strftime('%Y-%m-%dT%H:%M:%fZ', createdAt), 'usedBy', json(ifnull(uses.jobs, '[]')))) AS list
-  FROM (SELECT * FROM sources WHERE deletedAt IS NULL AND (:id IS NULL OR id = :id) ORDER BY createdAt DESC) AS source
+  FROM (SELECT * FROM sources WHERE deletedAt IS NULL AND (:all OR id IN (:ids)) ORDER BY createdAt DESC) AS source
   LEFT JOIN uses ON uses.sourceId = source.id`;
 
-/** All sources, the newest first: the JSON of `ShelfView[]`. */
-export const shelf = (): Promise<string> => listed(Source, SOURCES, { id: null });
+/** All sources or those of some ids, the newest first: the JSON of `ShelfView[]`. */
+export const shelf = (ids?: readonly string[]): Promise<string> =>
+  listed(Source, SOURCES, { all: ids === undefined, ids: ids ?? [''] });
 
 export async function shelfEntry({ id }: Source): Promise<ShelfView> {
-  const [entry] = JSON.parse(await listed(Source, SOURCES, { id })) as ShelfView[];
+  const [entry] = JSON.parse(await shelf([id])) as ShelfView[];
   if (!entry) throw new Error(`source ${id} is not on the shelf`);
   return entry;
 }

@@ -3,6 +3,7 @@ import type { Builder } from './builds/builder.ts';
 import type { Importer } from './imports/importer.ts';
 import { Delivery, Source } from './models/index.ts';
 import { purge } from './shelf.ts';
+import { renewEntries } from './shelf-list.ts';
 import { type DataFolder, isUnfinished, removeStray } from './storage/data-folder.ts';
 import { setAside } from './storage/lost.ts';
 
@@ -26,6 +27,7 @@ export async function tidy(
   if (uploads + imports) done.push(`Removed ${counted(uploads + imports, 'unfinished import', 'unfinished imports')}.`);
 
   done.push(...(await importer.renewFacts()));
+  await renewEntries(sequelize);
 
   const deliveries = await Delivery.findAll({ attributes: ['id', 'state'] });
   const states = new Map(deliveries.map(({ id, state }) => [id, state]));

@@ -19,6 +19,34 @@ export interface ShelfView extends SourceView {
   readonly usedBy: readonly { readonly jobId: string; readonly title: string; readonly clips: number }[];
 }
 
+/** Groups of files that a practitioner tells apart. */
+export const SOURCE_KINDS = ['plain', 'lossless', 'lossy', 'video', 'bare'] as const;
+export type SourceKind = (typeof SOURCE_KINDS)[number];
+
+/** Which sources a list of the shelf shows. */
+export const SHELF_FILTERS = ['all', ...SOURCE_KINDS, 'remarked', 'unused'] as const;
+export type ShelfFilter = (typeof SHELF_FILTERS)[number];
+
+/** What the shelf can be sorted by. */
+export const SHELF_ORDERS = ['name', 'kind', 'rate', 'channels', 'length', 'size', 'jobs', 'added'] as const;
+export type ShelfOrder = (typeof SHELF_ORDERS)[number];
+
+/** Which sources are wanted, in which order. */
+export interface ShelfQuery {
+  /** Each of its words has to occur in the name, tags, facts or jobs of a source. */
+  readonly search: string;
+  readonly filter: ShelfFilter;
+  readonly order: ShelfOrder;
+  readonly isDescending: boolean;
+}
+
+/** Sources of the shelf in their order; what they are is asked for when it is to be seen. */
+export interface ShelfList {
+  /** How many sources there are in all. */
+  readonly all: number;
+  readonly ids: readonly string[];
+}
+
 /** A target sheet, whether it is the user's own, and its jobs. */
 export interface SheetView extends Target {
   readonly isOwn: boolean;

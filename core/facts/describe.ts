@@ -28,6 +28,13 @@ const loudnessWords = ({ measures: { loudness }, frames, sampleRate }: Facts): s
     ? 'silence'
     : formatDb(loudness, 'LUFS') + (frames / sampleRate < GATING_BLOCK ? ', as a whole: shorter than 0.4 s' : '');
 
+/** "24-bit signed PCM in WAV", "MP3", "mu-law, headerless": what a file is, as short as it goes. */
+export function kindWords({ container, encoding, certainty }: Facts): string {
+  const [inside, outside] = [encodingTitle(encoding), containerTitle(container)];
+  if (certainty === 'assumed') return `${inside}, headerless`;
+  return inside === outside ? inside : `${inside} in ${outside}`;
+}
+
 const jointWords = (joint: boolean | null): string =>
   joint === null ? '' : joint ? ', joint stereo' : ', no joint stereo';
 

@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { CORE_VERSION, EMPTY_JOB, FACTS_VERSION, targetOf } from '@tambur/core';
+import { CORE_VERSION, EMPTY_JOB, targetOf } from '@tambur/core';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { Events } from '../events.ts';
-import { clipRows, freshData, jobRow, workerFile } from '../fixtures/data.ts';
+import { clipRows, factsFixture, freshData, jobRow, workerFile } from '../fixtures/data.ts';
 import { Importer } from '../imports/importer.ts';
 import { ArtifactRow, Delivery, Job, Source } from '../models/index.ts';
 import { tidy } from '../tidy.ts';
@@ -32,7 +32,7 @@ beforeEach(async () => {
     sha256: 'sha',
     key: 'sha',
     waveform: '',
-    facts: { version: FACTS_VERSION } as never,
+    facts: factsFixture(),
   });
   await Job.create(jobRow('j', 'Job'));
 });

@@ -6,6 +6,7 @@ import * as shelf from './002-shelf.ts';
 import * as sheets from './003-sheets.ts';
 import * as folder from './004-folder.ts';
 import * as format2 from './005-format-2.ts';
+import * as shelfEntries from './006-shelf-entries.ts';
 
 /** Every migration, oldest first. A new one: its file, and its line here; none is ever changed. */
 const migrations: readonly { name: string; up: (db: QueryInterface) => Promise<void> }[] = [
@@ -14,6 +15,7 @@ const migrations: readonly { name: string; up: (db: QueryInterface) => Promise<v
   { name: '003-sheets', up: sheets.up },
   { name: '004-folder', up: folder.up },
   { name: '005-format-2', up: format2.up },
+  { name: '006-shelf-entries', up: shelfEntries.up },
 ];
 
 const storageOf = (sequelize: Sequelize) => new SequelizeStorage({ sequelize });

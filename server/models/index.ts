@@ -9,7 +9,8 @@ import {
   Sequelize,
   Transaction,
 } from 'sequelize';
-import type { DeliveryState } from '../views.ts';
+import type { DeliveryState, SourceKind } from '../views.ts';
+import { entryOf, isDescribed } from './shelf-entry.ts';
 
 /** Which data folder the database belongs to: one row. */
 export class Folder extends Model<InferAttributes<Folder>, InferCreationAttributes<Folder>> {
@@ -33,6 +34,25 @@ export class Source extends Model<InferAttributes<Source>, InferCreationAttribut
   declare createdAt: CreationOptional<Date>;
   /** Deleted, but not gone yet: the deletion can be undone. */
   declare deletedAt: CreationOptional<Date | null>;
+}
+
+/** What the shelf is searched and sorted by: made of the source, and made again whenever that changes. */
+export class ShelfEntry extends Model<InferAttributes<ShelfEntry>, InferCreationAttributes<ShelfEntry>> {
+  declare sourceId: string;
+  /** The version of core whose words it holds. */
+  declare madeBy: string;
+  /** All that can be searched for, in small letters. */
+  declare words: string;
+  /** Names in the order of their numbers and letters, whatever the script. */
+  declare name: string;
+  declare kind: SourceKind;
+  declare kindTitle: string;
+  /** True where there are remarks on the file. */
+  declare isRemarked: boolean;
+  declare sampleRate: number;
+  declare channels: number;
+  declare seconds: number;
+  declare bytes: number;
 }
 
 export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {
@@ -139,7 +159,33 @@ export async function openDatabase(file: string): Promise<Sequelize> {
       createdAt: createdAt(),
       deletedAt: { type: DataTypes.DATE, allowNull: true },
     },
-    { ...options, tableName: 'sources' },
+    {
+      ...options,
+      tableName: 'sources',
+      hooks: {
+        // Its entry changes with it, in the same transaction.
+        async afterSave(source, { transaction }) {
+          if (isDescribed(source)) await ShelfEntry.upsert(entryOf(source), { transaction: transaction ?? null });
+        },
+      },
+    },
+  );
+  const number = () => ({ type: DataTypes.DOUBLE, allowNull: false });
+  ShelfEntry.init(
+    {
+      sourceId: id(),
+      madeBy: text(),
+      words: { type: DataTypes.TEXT, allowNull: false },
+      name: text(),
+      kind: text(),
+      kindTitle: text(),
+      isRemarked: { type: DataTypes.BOOLEAN, allowNull: false },
+      sampleRate: number(),
+      channels: number(),
+      seconds: number(),
+      bytes: number(),
+    },
+    { ...options, tableName: 'shelf_entries' },
   );
   Job.init(
     {

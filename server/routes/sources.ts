@@ -12,10 +12,11 @@ import { shelf, shelfEntry } from '../listings.ts';
 import { Source, writing } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
 import { deleteSource, restoreSources, sourceView } from '../shelf.ts';
+import { shelfList } from '../shelf-list.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { openSourceSound, peaksRange } from '../storage/sound-file.ts';
 import { renewRecord } from '../storage/source-record.ts';
-import type { ShelfView } from '../views.ts';
+import { SHELF_FILTERS, SHELF_ORDERS, type ShelfView } from '../views.ts';
 import { bodyOf, jsonBody, jsonText, lengthOf, query } from './body.ts';
 
 /** Most frames that one request for samples gives. */
@@ -54,10 +55,33 @@ const takeQuery = v.object({
   reading: v.optional(v.pipe(v.string(), v.parseJson(), readingSchema)),
 });
 
+/** Of so many sources one request tells what they are. */
+const MOST_ROWS = 200;
+
+/** Ids with commas between them. */
+const idsSchema = v.pipe(
+  v.string(),
+  v.transform((text) => text.split(',')),
+  v.maxLength(MOST_ROWS, `ask for at most ${MOST_ROWS} at once`),
+);
+
+const listQuery = v.object({
+  search: v.optional(v.pipe(v.string(), v.maxLength(200)), ''),
+  filter: v.optional(v.picklist(SHELF_FILTERS), 'all'),
+  order: v.optional(v.picklist(SHELF_ORDERS), 'added'),
+  descending: v.optional(v.picklist(['true', 'false']), 'true'),
+});
+
 /** The shelf: files in, their facts, peaks and samples out. */
 export const sourceRoutes = (data: DataFolder, sequelize: Sequelize, importer: Importer, events: Events) =>
   new Hono()
-    .get('/', async (c) => jsonText<ShelfView[]>(c, await shelf()))
+    .get('/', query(v.object({ ids: v.optional(idsSchema) })), async (c) =>
+      jsonText<ShelfView[]>(c, await shelf(c.req.valid('query').ids)),
+    )
+    .get('/list', query(listQuery), async (c) => {
+      const { order, descending, ...wanted } = c.req.valid('query');
+      return c.json(await shelfList({ ...wanted, order, isDescending: descending === 'true' }));
+    })
     .post('/', query(takeQuery), async (c) => {
       const { name, importId, track, reading } = c.req.valid('query');
       const source = await importer.take(name, bodyOf(c), {

@@ -1,5 +1,5 @@
 import type { Target } from '@tambur/core';
-import type { DeliveryView, JobSummary, JobView, SheetView, ShelfView, SourceView } from '@tambur/server';
+import type { DeliveryView, JobSummary, JobView, SheetView, SourceView } from '@tambur/server';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from './client.ts';
 import { ApiError } from './errors.ts';
@@ -124,22 +124,6 @@ export function useStartDelivery(jobId: string) {
 
 export const cancelDelivery = (id: string) =>
   unwrap<DeliveryView>(api.deliveries[':id'].cancel.$post({ param: { id } }));
-
-export const useShelf = () =>
-  useQuery({ queryKey: keys.shelf, queryFn: () => unwrap<ShelfView[]>(api.sources.$get()) });
-
-export function useRenameSource() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: ({ id, name }: { id: string; name: string }) =>
-      unwrap<ShelfView>(api.sources[':id'].$patch({ param: { id }, json: { name } })),
-    onSuccess: () => refresh(client, keys.shelf),
-  });
-}
-
-export const deleteSource = (id: string) => unwrap(api.sources[':id'].$delete({ param: { id } }));
-
-export const restoreSource = (id: string) => unwrap<ShelfView>(api.sources[':id'].restore.$post({ param: { id } }));
 
 /** The source of another sound of the same file. */
 export const sourceOfTrack = (id: string, track: number) =>

@@ -1,15 +1,16 @@
 import type { ShelfView } from '@tambur/server';
 import { Search } from 'lucide-react';
 import { useState } from 'react';
-import { useShelf } from '../api/queries.ts';
+import { loadSources, useShelfList } from '../api/shelf.ts';
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/field.tsx';
 import { Modal } from '../ui/modal.tsx';
+import { notifyFailure } from '../ui/notify.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
-import { filterShelf } from './filter.ts';
 import { nothingSelected } from './selection.ts';
 import { ShelfTable } from './shelf-table.tsx';
 import { useShelfPlayer } from './use-shelf-player.ts';
+import { useShelfQuery } from './use-shelf-query.ts';
 
 interface Props {
   readonly onPick: (sources: readonly ShelfView[]) => void;
@@ -20,11 +21,17 @@ const nothing = () => undefined;
 
 /** Takes sources from the shelf into a job. */
 export function PickDialog({ onPick, onClose }: Props) {
-  const shelf = useShelf();
-  const [search, setSearch] = useState('');
+  const { query, setSearch, sortBy } = useShelfQuery();
+  const list = useShelfList(query);
   const [selection, setSelection] = useState(nothingSelected);
   const player = useShelfPlayer();
-  const chosen = (shelf.data ?? []).filter(({ id }) => selection.ids.has(id));
+  const ids = list.data?.ids ?? [];
+  // What was chosen stays chosen while the search goes on to something else.
+  const chosen = [...selection.ids];
+  const pick = async () => {
+    onPick(await loadSources(chosen));
+    onClose();
+  };
   return (
     <Modal
       wide
@@ -33,22 +40,15 @@ export function PickDialog({ onPick, onClose }: Props) {
       actions={
         <>
           <Button onClick={onClose}>Cancel</Button>
-          <Button
-            kind="main"
-            disabled={chosen.length === 0}
-            onClick={() => {
-              onPick(chosen);
-              onClose();
-            }}
-          >
+          <Button kind="main" disabled={chosen.length === 0} onClick={() => void pick().catch(notifyFailure)}>
             {chosen.length > 1 ? `Add ${chosen.length} clips` : 'Add 1 clip'}
           </Button>
         </>
       }
     >
-      {shelf.error && <Failed error={shelf.error} retry={() => void shelf.refetch()} />}
-      {!shelf.data && !shelf.error && <Loading what="the shelf" />}
-      {shelf.data && (
+      {list.error && <Failed error={list.error} retry={() => void list.refetch()} />}
+      {!list.data && !list.error && <Loading what="the shelf" />}
+      {list.data && (
         <>
           <TextField
             type="search"
@@ -57,12 +57,14 @@ export function PickDialog({ onPick, onClose }: Props) {
             icon={<Search className="size-4" aria-hidden />}
             data-autofocus
             placeholder="Name, tag or fact"
-            value={search}
+            value={query.search}
             onChange={(event) => setSearch(event.target.value)}
           />
           <div className="mt-3 flex h-[55dvh] flex-col border-b border-hairline">
             <ShelfTable
-              sources={filterShelf(shelf.data, search, 'all')}
+              order={ids}
+              sorting={query}
+              onSort={sortBy}
               selection={selection}
               onSelect={setSelection}
               playingId={player.playingId}

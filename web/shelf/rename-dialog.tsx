@@ -1,6 +1,6 @@
 import type { ShelfView } from '@tambur/server';
 import { useState } from 'react';
-import { useRenameSource } from '../api/queries.ts';
+import { useRenameSource } from '../api/shelf.ts';
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/field.tsx';
 import { Modal } from '../ui/modal.tsx';

@@ -1,10 +1,11 @@
-import type { ShelfView } from '@tambur/server';
+import type { ShelfList, ShelfView } from '@tambur/server';
 import { useQueryClient } from '@tanstack/react-query';
 import { FolderPlus, Mic, Plus, Search, Speech } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { deleteSource, keys, restoreSource, useShelf } from '../api/queries.ts';
+import { keys } from '../api/queries.ts';
 import { refresh } from '../api/refresh.ts';
+import { deleteSource, restoreSource, sourceKey, useShelfList } from '../api/shelf.ts';
 import { ImportRows } from '../imports/import-rows.tsx';
 import { Imports } from '../imports/import-store.ts';
 import { LeavingGuard } from '../imports/leaving-guard.tsx';
@@ -17,12 +18,13 @@ import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { useKey } from '../ui/use-key.ts';
-import { filterShelf, kinds } from './filter.ts';
+import { filters } from './filters.ts';
 import { RenameDialog } from './rename-dialog.tsx';
 import { nothingSelected, pruned } from './selection.ts';
 import { ShelfTable } from './shelf-table.tsx';
 import { SourcePanel } from './source-panel.tsx';
 import { useShelfPlayer } from './use-shelf-player.ts';
+import { useShelfQuery } from './use-shelf-query.ts';
 
 type Opened =
   | { readonly kind: 'record' }
@@ -35,13 +37,15 @@ const isHidden = ({ name }: File) => name.startsWith('.') || /^(thumbs\.db|deskt
 
 /** All sources: what came in, what it is, and the ways in. */
 export function ShelfPage() {
-  const shelf = useShelf();
-  if (shelf.error) return <Failed error={shelf.error} retry={() => void shelf.refetch()} />;
-  if (!shelf.data) return <Loading what="the shelf" />;
-  return <Shelf all={shelf.data} />;
+  const wanted = useShelfQuery();
+  const list = useShelfList(wanted.query);
+  if (list.error) return <Failed error={list.error} retry={() => void list.refetch()} />;
+  if (!list.data) return <Loading what="the shelf" />;
+  return <Shelf list={list.data} wanted={wanted} />;
 }
 
-function Shelf({ all }: { all: readonly ShelfView[] }) {
+function Shelf({ list: { all, ids }, wanted }: { list: ShelfList; wanted: ReturnType<typeof useShelfQuery> }) {
+  const { query, setSearch, setFilter, sortBy } = wanted;
   const client = useQueryClient();
   const reload = () => refresh(client, keys.shelf);
   const [imports] = useState(
@@ -52,24 +56,17 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
         void reload();
       }),
   );
-  const [search, setSearch] = useState('');
-  const [kind, setKind] = useState<(typeof kinds)[number]['value']>('all');
   const [selection, setSelection] = useState(nothingSelected);
   const [opened, setOpened] = useState<Opened | null>(null);
   const player = useShelfPlayer();
   const searchField = useRef<HTMLInputElement>(null);
   const folderField = useRef<HTMLInputElement>(null);
-  const shown = useMemo(() => filterShelf(all, search, kind), [all, search, kind]);
-  const selected = all.filter(({ id }) => selection.ids.has(id));
+  const selected = ids.filter((id) => selection.ids.has(id));
 
+  // What is not seen is not selected: nothing is deleted that nobody sees.
   useEffect(() => {
-    setSelection((before) =>
-      pruned(
-        before,
-        all.map(({ id }) => id),
-      ),
-    );
-  }, [all]);
+    setSelection((before) => pruned(before, ids));
+  }, [ids]);
   useKey('slash', () => searchField.current?.focus(), { preventDefault: true });
 
   const take = (files: readonly File[]) => imports.add(files.filter((file) => !isHidden(file)));
@@ -80,17 +77,16 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
   });
 
   const remove = async () => {
-    const results = await Promise.allSettled(selected.map(({ id }) => deleteSource(id)));
+    const [only] = selected;
+    const name = only && client.getQueryData<ShelfView | null>(sourceKey(only))?.name;
+    const results = await Promise.allSettled(selected.map(deleteSource));
     const gone = selected.filter((_, i) => results[i]?.status === 'fulfilled');
     for (const result of results) if (result.status === 'rejected') notifyFailure(result.reason);
     await reload();
     if (gone.length === 0) return;
-    notify(gone.length === 1 ? `${gone[0]?.name} deleted` : `${gone.length} sources deleted`, {
+    notify(gone.length === 1 && name ? `${name} deleted` : `${gone.length} sources deleted`, {
       label: 'Undo',
-      onClick: () =>
-        void Promise.all(gone.map(({ id }) => restoreSource(id)))
-          .then(reload)
-          .catch(notifyFailure),
+      onClick: () => void Promise.all(gone.map(restoreSource)).then(reload).catch(notifyFailure),
     });
   };
 
@@ -127,12 +123,12 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
             isLabelHidden
             icon={<Search className="size-4" aria-hidden />}
             placeholder="Name, tag or fact ( / )"
-            value={search}
+            value={query.search}
             onChange={(event) => setSearch(event.target.value)}
             onKeyDown={(event) => event.key === 'Escape' && setSearch('')}
           />
         </div>
-        <Select label="Show" isLabelHidden value={kind} onChange={setKind} options={kinds} />
+        <Select label="Show" isLabelHidden value={query.filter} onChange={setFilter} options={filters} />
         <div className="flex flex-wrap gap-1.5 max-sm:text-sm">
           <Button onClick={open}>
             <Plus className="size-4" aria-hidden /> Files
@@ -154,13 +150,15 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
           {player.problem}
         </p>
       )}
-      {all.length === 0 ? (
+      {all === 0 ? (
         <EmptyShelf onOpen={open} />
       ) : (
         <div className="flex min-h-0 flex-1 flex-col lg:flex-row">
           <section aria-label="All sources" className="flex h-[70dvh] min-w-0 flex-1 flex-col lg:h-auto">
             <ShelfTable
-              sources={shown}
+              order={ids}
+              sorting={query}
+              onSort={sortBy}
               selection={selection}
               onSelect={setSelection}
               playingId={player.playingId}
@@ -168,14 +166,14 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
               onDelete={() => void remove()}
               onRename={(source) => setOpened({ kind: 'rename', source })}
             />
-            {shown.length === 0 && (
+            {ids.length === 0 && (
               <p className="p-6 text-graphite">
                 No source is like that.{' '}
                 <Button
                   kind="link"
                   onClick={() => {
                     setSearch('');
-                    setKind('all');
+                    setFilter('all');
                   }}
                 >
                   Show all
@@ -183,13 +181,13 @@ function Shelf({ all }: { all: readonly ShelfView[] }) {
               </p>
             )}
             <p role="status" className="figure border-t border-hairline px-4 py-1 text-sm text-graphite">
-              {shown.length === all.length ? `${all.length} sources` : `${shown.length} of ${all.length} sources`}
+              {ids.length === all ? `${all} sources` : `${ids.length} of ${all} sources`}
               {selection.ids.size > 1 && `, ${selection.ids.size} selected`}
             </p>
           </section>
           <div className="fixed inset-x-0 bottom-0 z-30 max-h-[48dvh] min-w-0 overflow-y-auto bg-paper lg:static lg:max-h-none">
             <SourcePanel
-              sources={selected}
+              ids={selected}
               onRename={(source) => setOpened({ kind: 'rename', source })}
               onDelete={() => void remove()}
               onFindParts={(source) => setOpened({ kind: 'parts', source })}

@@ -1,33 +1,29 @@
-import {
-  containerTitle,
-  encodingTitle,
-  type Facts,
-  formatBytes,
-  formatChannels,
-  formatRate,
-  formatSeconds,
-  remarksOn,
-} from '@tambur/core';
-import type { ShelfView } from '@tambur/server';
-import {
-  createColumnHelper,
-  flexRender,
-  getCoreRowModel,
-  getSortedRowModel,
-  type Row,
-  type SortingState,
-  useReactTable,
-} from '@tanstack/react-table';
+import { formatBytes, formatChannels, formatRate, formatSeconds, kindWords, remarksOn } from '@tambur/core';
+import type { ShelfOrder, ShelfQuery, ShelfView } from '@tambur/server';
+import { useQueryClient } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, Play, Square } from 'lucide-react';
-import { type KeyboardEvent, type MouseEvent, memo, useCallback, useEffect, useRef, useState } from 'react';
+import {
+  type KeyboardEvent,
+  type MouseEvent,
+  memo,
+  type ReactNode,
+  useCallback,
+  useEffect,
+  useRef,
+  useState,
+} from 'react';
+import { sourceKey, useSource } from '../api/shelf.ts';
 import { Button } from '../ui/button.tsx';
 import { formatDay } from '../ui/dates.ts';
 import { clicked, nothingSelected, type Selection } from './selection.ts';
 import { SmallWaveform } from './small-waveform.tsx';
 
 interface Props {
-  readonly sources: readonly ShelfView[];
+  /** Ids of the sources in their order. */
+  readonly order: readonly string[];
+  readonly sorting: Pick<ShelfQuery, 'order' | 'isDescending'>;
+  readonly onSort: (order: ShelfOrder) => void;
   readonly selection: Selection;
   readonly onSelect: (selection: Selection) => void;
   readonly playingId: string | null;
@@ -38,80 +34,66 @@ interface Props {
 
 const ROW = 44;
 
-/** "24-bit signed PCM in WAV", "MP3": what a file is, as short as it goes. */
-function shortKind({ container, encoding, certainty }: Facts): string {
-  if (certainty === 'assumed') return `${encodingTitle(encoding)}, headerless`;
-  const [inside, outside] = [encodingTitle(encoding), containerTitle(container)];
-  return inside === outside ? inside : `${inside} in ${outside}`;
+interface Column {
+  /** What it is sorted by. */
+  readonly id: ShelfOrder;
+  readonly header: string;
+  readonly cell: (source: ShelfView) => ReactNode;
+  /** Its width, and from which width of the table on it shows. */
+  readonly width: string;
+  readonly isFigure?: boolean;
 }
 
-const column = createColumnHelper<ShelfView>();
-
-const seconds = ({ frames, sampleRate }: Facts) => frames / sampleRate;
-
-const columns = [
-  column.accessor('name', {
-    header: 'Name',
-    sortingFn: 'alphanumeric',
-    cell: ({ row: { original } }) => <NameCell source={original} />,
-  }),
-  column.accessor(({ facts }) => shortKind(facts), { id: 'kind', header: 'Kind' }),
-  column.accessor(({ facts }) => facts.sampleRate, {
+const columns: readonly Column[] = [
+  { id: 'name', header: 'Name', cell: (source) => <NameCell source={source} />, width: 'min-w-24 flex-[3]' },
+  {
+    id: 'kind',
+    header: 'Kind',
+    cell: ({ facts }) => kindWords(facts),
+    width: 'hidden min-w-24 flex-[2] @2xl:block',
+  },
+  {
     id: 'rate',
     header: 'Rate',
-    cell: ({ getValue }) => formatRate(getValue()),
-  }),
-  column.accessor(({ facts }) => facts.channels, {
+    cell: ({ facts }) => formatRate(facts.sampleRate),
+    width: 'hidden w-24 shrink-0 text-right @xl:block',
+    isFigure: true,
+  },
+  {
     id: 'channels',
     header: 'Channels',
-    cell: ({ getValue }) => formatChannels(getValue()),
-  }),
-  column.accessor(({ facts }) => seconds(facts), {
+    cell: ({ facts }) => formatChannels(facts.channels),
+    width: 'hidden w-20 shrink-0 @4xl:block',
+  },
+  {
     id: 'length',
     header: 'Length',
-    cell: ({ getValue }) => formatSeconds(getValue()),
-  }),
-  column.accessor(({ facts }) => facts.bytes, {
+    cell: ({ facts: { frames, sampleRate } }) => formatSeconds(frames / sampleRate),
+    width: 'w-24 shrink-0 text-right',
+    isFigure: true,
+  },
+  {
     id: 'size',
     header: 'Size',
-    cell: ({ getValue }) => formatBytes(getValue()),
-  }),
-  column.accessor(({ usedBy }) => usedBy.length, {
+    cell: ({ facts }) => formatBytes(facts.bytes),
+    width: 'hidden w-20 shrink-0 text-right @lg:block',
+    isFigure: true,
+  },
+  {
     id: 'jobs',
     header: 'Jobs',
-    cell: ({ getValue }) => getValue() || '',
-  }),
-  column.accessor('createdAt', {
+    cell: ({ usedBy }) => usedBy.length || '',
+    width: 'hidden w-10 shrink-0 text-right @5xl:block',
+    isFigure: true,
+  },
+  {
+    id: 'added',
     header: 'Added',
-    cell: ({ getValue }) => formatDay(getValue()),
-  }),
+    cell: ({ createdAt }) => formatDay(createdAt),
+    width: 'hidden w-28 shrink-0 text-right @5xl:block',
+    isFigure: true,
+  },
 ];
-
-/** Width of each column, and from which width of the table on it shows. */
-const widths: Readonly<Record<string, string>> = {
-  name: 'min-w-24 flex-[3]',
-  kind: 'hidden min-w-24 flex-[2] @2xl:block',
-  rate: 'hidden w-24 shrink-0 text-right @xl:block',
-  channels: 'hidden w-20 shrink-0 @4xl:block',
-  length: 'w-24 shrink-0 text-right',
-  size: 'hidden w-20 shrink-0 text-right @lg:block',
-  jobs: 'hidden w-10 shrink-0 text-right @5xl:block',
-  createdAt: 'hidden w-28 shrink-0 text-right @5xl:block',
-};
-
-const FIGURES = ['rate', 'length', 'size', 'jobs', 'createdAt'];
-
-const SORTING = 'tambur.shelf-sorting';
-
-const storedSorting = (): SortingState => {
-  try {
-    const stored: unknown = JSON.parse(localStorage.getItem(SORTING) ?? '');
-    if (Array.isArray(stored)) return stored as SortingState;
-  } catch {
-    // Nothing kept, or nothing that can be used: the newest first.
-  }
-  return [{ id: 'createdAt', desc: true }];
-};
 
 function NameCell({ source }: { source: ShelfView }) {
   const remarks = remarksOn(source.facts, source.name);
@@ -130,25 +112,22 @@ function NameCell({ source }: { source: ShelfView }) {
   );
 }
 
-/** All sources in a table that draws only the rows that are seen. */
-export function ShelfTable({ sources, selection, onSelect, playingId, onPlay, onDelete, onRename }: Props) {
-  const [sorting, setSorting] = useState(storedSorting);
-  useEffect(() => localStorage.setItem(SORTING, JSON.stringify(sorting)), [sorting]);
-  const table = useReactTable({
-    data: sources as ShelfView[],
-    columns,
-    state: { sorting },
-    onSortingChange: setSorting,
-    getCoreRowModel: getCoreRowModel(),
-    getSortedRowModel: getSortedRowModel(),
-    getRowId: ({ id }) => id,
-    enableMultiSort: false,
-  });
-  const { rows } = table.getRowModel();
-  const order = rows.map(({ id }) => id);
+/** Sources in a table that draws, and asks the server for, only the rows that are seen. */
+export function ShelfTable({
+  order,
+  sorting,
+  onSort,
+  selection,
+  onSelect,
+  playingId,
+  onPlay,
+  onDelete,
+  onRename,
+}: Props) {
+  const client = useQueryClient();
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
-    count: rows.length,
+    count: order.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW,
     overscan: 12,
@@ -178,10 +157,10 @@ export function ShelfTable({ sources, selection, onSelect, playingId, onPlay, on
       PageDown: at + page,
       PageUp: at - page,
       Home: 0,
-      End: rows.length,
+      End: order.length,
     }[event.key];
     if (to !== undefined) {
-      const next = order[Math.max(0, Math.min(rows.length - 1, to))];
+      const next = order[Math.max(0, Math.min(order.length - 1, to))];
       if (!next) return;
       event.preventDefault();
       virtual.scrollToIndex(order.indexOf(next));
@@ -189,7 +168,7 @@ export function ShelfTable({ sources, selection, onSelect, playingId, onPlay, on
       else pick(next, event);
       return;
     }
-    const row = rows[at]?.original;
+    const row = client.getQueryData<ShelfView | null>(sourceKey(active ?? ''));
     if (event.key === 'a' && (event.ctrlKey || event.metaKey)) onSelect({ ids: new Set(order), anchor: active });
     else if (event.key === 'Escape') onSelect(nothingSelected);
     else if (event.key === 'Delete') onDelete();
@@ -205,7 +184,7 @@ export function ShelfTable({ sources, selection, onSelect, playingId, onPlay, on
     <div
       role="grid"
       aria-label="Sources"
-      aria-rowcount={rows.length + 1}
+      aria-rowcount={order.length + 1}
       aria-multiselectable="true"
       aria-activedescendant={active ? `source-${active}` : undefined}
       tabIndex={0}
@@ -224,25 +203,25 @@ export function ShelfTable({ sources, selection, onSelect, playingId, onPlay, on
         <span role="columnheader" className="w-24 shrink-0 @md:w-36">
           <span className="label">Sound</span>
         </span>
-        {table.getFlatHeaders().map((header) => {
-          const sorted = header.column.getIsSorted();
+        {columns.map(({ id, header, width }) => {
+          const isSorted = sorting.order === id;
           return (
             // biome-ignore lint/a11y/useSemanticElements: as above
             // biome-ignore lint/a11y/useFocusableInteractive: its button is
             <span
-              key={header.id}
+              key={id}
               role="columnheader"
-              aria-sort={sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : 'none'}
-              className={widths[header.id]}
+              aria-sort={isSorted ? (sorting.isDescending ? 'descending' : 'ascending') : 'none'}
+              className={width}
             >
               <Button
                 kind="bare"
                 className="label inline-flex items-center gap-0.5 hover:text-ink"
-                onClick={header.column.getToggleSortingHandler()}
+                onClick={() => onSort(id)}
               >
-                {flexRender(header.column.columnDef.header, header.getContext())}
-                {sorted === 'asc' && <ArrowUp className="size-3" aria-hidden />}
-                {sorted === 'desc' && <ArrowDown className="size-3" aria-hidden />}
+                {header}
+                {isSorted && !sorting.isDescending && <ArrowUp className="size-3" aria-hidden />}
+                {isSorted && sorting.isDescending && <ArrowDown className="size-3" aria-hidden />}
               </Button>
             </span>
           );
@@ -252,17 +231,17 @@ export function ShelfTable({ sources, selection, onSelect, playingId, onPlay, on
       <div role="rowgroup" ref={scroller} className="min-h-0 flex-1 overflow-y-auto">
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map(({ index, start }) => {
-            const row = rows[index];
+            const id = order[index];
             return (
-              row && (
+              id !== undefined && (
                 <SourceRow
-                  key={row.id}
-                  row={row}
+                  key={id}
+                  id={id}
                   index={index}
                   start={start}
-                  isSelected={selection.ids.has(row.id)}
-                  isPlaying={playingId === row.id}
-                  isActive={active === row.id}
+                  isSelected={selection.ids.has(id)}
+                  isPlaying={playingId === id}
+                  isActive={active === id}
                   onPick={onPick}
                   onPlay={onPlayRow}
                 />
@@ -276,7 +255,7 @@ export function ShelfTable({ sources, selection, onSelect, playingId, onPlay, on
 }
 
 interface RowProps {
-  readonly row: Row<ShelfView>;
+  readonly id: string;
   readonly index: number;
   /** Pixels from the top. */
   readonly start: number;
@@ -289,7 +268,7 @@ interface RowProps {
 
 /** One source. Drawn again only when something about it changes: scrolling draws the new rows alone. */
 const SourceRow = memo(function SourceRow({
-  row,
+  id,
   index,
   start,
   isSelected,
@@ -298,7 +277,7 @@ const SourceRow = memo(function SourceRow({
   onPick,
   onPlay,
 }: RowProps) {
-  const { original: source, id } = row;
+  const { data: source } = useSource(id);
   return (
     // biome-ignore lint/a11y/useSemanticElements: as above
     // biome-ignore lint/a11y/useKeyWithClickEvents: the grid hears the keys
@@ -317,29 +296,29 @@ const SourceRow = memo(function SourceRow({
       {/* biome-ignore lint/a11y/useSemanticElements: as above */}
       {/* biome-ignore lint/a11y/useFocusableInteractive: its button is */}
       <span role="gridcell" className="flex w-24 shrink-0 items-center gap-1 @md:w-36">
-        <Button
-          kind="bare"
-          tabIndex={-1}
-          aria-label={isPlaying ? `Stop ${source.name}` : `Play ${source.name}`}
-          className="p-1.5 text-pine hover:bg-hairline/60"
-          onClick={(event) => {
-            event.stopPropagation();
-            onPlay(source);
-          }}
-        >
-          {isPlaying ? <Square className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
-        </Button>
-        <SmallWaveform waveform={source.waveform} />
+        {source && (
+          <>
+            <Button
+              kind="bare"
+              tabIndex={-1}
+              aria-label={isPlaying ? `Stop ${source.name}` : `Play ${source.name}`}
+              className="p-1.5 text-pine hover:bg-hairline/60"
+              onClick={(event) => {
+                event.stopPropagation();
+                onPlay(source);
+              }}
+            >
+              {isPlaying ? <Square className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
+            </Button>
+            <SmallWaveform waveform={source.waveform} />
+          </>
+        )}
       </span>
-      {row.getVisibleCells().map((cell) => (
+      {columns.map((column) => (
         // biome-ignore lint/a11y/useSemanticElements: as above
         // biome-ignore lint/a11y/useFocusableInteractive: the grid has the focus
-        <span
-          key={cell.id}
-          role="gridcell"
-          className={`truncate ${widths[cell.column.id]} ${FIGURES.includes(cell.column.id) ? 'figure' : ''}`}
-        >
-          {flexRender(cell.column.columnDef.cell, cell.getContext())}
+        <span key={column.id} role="gridcell" className={`truncate ${column.width} ${column.isFigure ? 'figure' : ''}`}>
+          {source && column.cell(source)}
         </span>
       ))}
     </div>

@@ -4,14 +4,16 @@ import { Download, Pencil, Scissors, Trash2, X } from 'lucide-react';
 import { Link, useNavigate } from 'react-router';
 import { keys } from '../api/queries.ts';
 import { refresh } from '../api/refresh.ts';
+import { loadSources, useSource } from '../api/shelf.ts';
 import { nameFromFile } from '../bench/job-store.ts';
 import { Button } from '../ui/button.tsx';
+import { notifyFailure } from '../ui/notify.tsx';
 import { FactsLines, Remarks } from './facts-list.tsx';
 import { JobSelect, useJobChoice } from './job-picker.tsx';
 import { TrackChoice } from './track-choice.tsx';
 
 interface Props {
-  readonly sources: readonly ShelfView[];
+  readonly ids: readonly string[];
   readonly onRename: (source: ShelfView) => void;
   readonly onDelete: () => void;
   readonly onFindParts: (source: ShelfView) => void;
@@ -20,14 +22,18 @@ interface Props {
 }
 
 /** What is selected: the facts of one source, and what can be done with one or many. */
-export function SourcePanel({ sources, onRename, onDelete, onFindParts, onSelect, onClose }: Props) {
+export function SourcePanel({ ids, onRename, onDelete, onFindParts, onSelect, onClose }: Props) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const choice = useJobChoice((jobId) => navigate(`/jobs/${jobId}`));
-  const [source] = sources;
+  const { data: source } = useSource(ids[0]);
   if (!source) return null;
-  const isOne = sources.length === 1;
-  const title = isOne ? source.name : `${sources.length} sources`;
+  const isOne = ids.length === 1;
+  const title = isOne ? source.name : `${ids.length} sources`;
+  const add = async () => {
+    const clips = (await loadSources(ids)).map(({ id, name }) => ({ sourceId: id, name: nameFromFile(name) }));
+    await choice.add(clips, isOne ? nameFromFile(source.name) : 'New job');
+  };
 
   return (
     <aside
@@ -65,15 +71,7 @@ export function SourcePanel({ sources, onRename, onDelete, onFindParts, onSelect
         <div className="min-w-0 flex-1">
           <JobSelect choice={choice} />
         </div>
-        <Button
-          disabled={choice.isPending || !choice.value}
-          onClick={() =>
-            choice.add(
-              sources.map(({ id, name }) => ({ sourceId: id, name: nameFromFile(name) })),
-              isOne ? nameFromFile(source.name) : 'New job',
-            )
-          }
-        >
+        <Button disabled={choice.isPending || !choice.value} onClick={() => void add().catch(notifyFailure)}>
           Add
         </Button>
       </div>

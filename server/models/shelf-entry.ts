@@ -1,0 +1,58 @@
+import {
+  CORE_VERSION,
+  describeFacts,
+  FACTS_VERSION,
+  type Facts,
+  findCompressed,
+  findEncoding,
+  foreignContainers,
+  foreignEncodings,
+  inLatin,
+  kindWords,
+  remarksOn,
+} from '@tambur/core';
+import type { SourceKind } from '../views.ts';
+
+export function kindOf({ container, encoding, certainty }: Facts): SourceKind {
+  if (certainty === 'assumed') return 'bare';
+  if (foreignContainers.find(({ id }) => id === container)?.holdsPictures) return 'video';
+  const plain = findEncoding(encoding);
+  if (plain) return plain.kind === 'block' && plain.companded ? 'lossy' : 'plain';
+  const isLossless = findCompressed(encoding)?.depths ?? foreignEncodings.find(({ id }) => id === encoding)?.isLossless;
+  return isLossless ? 'lossless' : 'lossy';
+}
+
+/** Small letters, and figures without their thin spaces: so they are found with them and without. */
+export const searchable = (text: string): string => text.toLowerCase().replace(/\u202f/g, '');
+
+/** Digits that a number in a name is filled up to, so that 9 comes before 10. */
+const NUMBER_WIDTH = 12;
+
+interface Described {
+  readonly id: string;
+  readonly name: string;
+  readonly facts: Facts;
+}
+
+/** What a source is searched and sorted by. */
+export function entryOf({ id, name, facts }: Described) {
+  const lines = describeFacts(facts, name).map(({ label, value }) => `${label} ${value}`);
+  return {
+    sourceId: id,
+    madeBy: CORE_VERSION,
+    words: searchable([name, ...lines].join('\n')),
+    name: inLatin(name)
+      .toLowerCase()
+      .replace(/\d+/g, (digits) => digits.padStart(NUMBER_WIDTH, '0')),
+    kind: kindOf(facts),
+    kindTitle: kindWords(facts),
+    isRemarked: remarksOn(facts, name).length > 0,
+    sampleRate: facts.sampleRate,
+    channels: facts.channels,
+    seconds: facts.frames / facts.sampleRate,
+    bytes: facts.bytes,
+  };
+}
+
+/** Facts of another version are read again from the file at the start; until then nobody can describe them. */
+export const isDescribed = ({ facts }: Described) => facts.version === FACTS_VERSION;
