@@ -1,11 +1,10 @@
-// A built Tambur with an empty data folder of its own, for benchmarks.
+// A built Tambur with an empty data folder of its own, or that of one before, for benchmarks.
 import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-export async function startServer() {
-  const data = mkdtempSync(join(tmpdir(), 'bench-'));
+export async function startServer(data = mkdtempSync(join(tmpdir(), 'bench-'))) {
   // The server itself, not the shell around it: its memory is measured.
   const child = spawn('node', ['build/server/main.js', '--port', '0', '--data', data, '--empty'], {
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -22,12 +21,13 @@ export async function startServer() {
     data,
     /** Largest resident memory so far, in MB. */
     mostMemory: () => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))[1]) / 1000,
-    async stop() {
+    /** Ends it; its data folder goes, unless it is to be used again. */
+    async stop({ keepsData = false } = {}) {
       child.removeAllListeners('exit');
       const ended = new Promise((resolve) => child.once('exit', resolve));
       child.kill();
       await ended;
-      rmSync(data, { recursive: true, force: true });
+      if (!keepsData) rmSync(data, { recursive: true, force: true });
     },
   };
 }

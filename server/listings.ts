@@ -3,12 +3,14 @@ import { Job, Source } from './models/index.ts';
 import type { ShelfView } from './views.ts';
 
 /**
- * Lists of all that there is, as the text of their JSON. SQLite puts it together, in a thread of its own: of twenty thousand
- * sources that takes a third of the time that reading and writing each row as an object takes.
+ * What a query gives as `json`, as it is. SQLite puts lists together, in a thread of its own: of twenty thousand sources that
+ * takes a third of the time that reading and writing each row as an object takes.
  */
-async function listed(model: typeof Source | typeof Job, query: string, replacements = {}): Promise<string> {
-  const rows = await model.sequelize?.query<{ list: string }>(query, { type: QueryTypes.SELECT, replacements });
-  return rows?.[0]?.list ?? '[]';
+export async function jsonOf(model: typeof Source | typeof Job, query: string, replacements = {}): Promise<string> {
+  const [row] =
+    (await model.sequelize?.query<{ json: string }>(query, { type: QueryTypes.SELECT, replacements })) ?? [];
+  if (!row) throw new Error('a query for JSON gave no row');
+  return row.json;
 }
 
 const SOURCES = `
@@ -21,13 +23,13 @@ const SOURCES = `
     GROUP BY counted.sourceId)
   SELECT json_group_array(json_object(
     'id', source.id, 'name', name, 'sha256', sha256, 'facts', json(facts), 'waveform', waveform,
-    'createdAt', strftime('%Y-%m-%dT%H:%M:%fZ', createdAt), 'usedBy', json(ifnull(uses.jobs, '[]')))) AS list
+    'createdAt', strftime('%Y-%m-%dT%H:%M:%fZ', createdAt), 'usedBy', json(ifnull(uses.jobs, '[]')))) AS json
   FROM (SELECT * FROM sources WHERE deletedAt IS NULL AND (:all OR id IN (:ids)) ORDER BY createdAt DESC) AS source
   LEFT JOIN uses ON uses.sourceId = source.id`;
 
 /** All sources or those of some ids, the newest first: the JSON of `ShelfView[]`. */
 export const shelf = (ids?: readonly string[]): Promise<string> =>
-  listed(Source, SOURCES, { all: ids === undefined, ids: ids ?? [''] });
+  jsonOf(Source, SOURCES, { all: ids === undefined, ids: ids ?? [''] });
 
 export async function shelfEntry({ id }: Source): Promise<ShelfView> {
   const [entry] = JSON.parse(await shelf([id])) as ShelfView[];
@@ -47,8 +49,8 @@ const JOBS = `
     'delivery', json((SELECT json_object(
         'id', id, 'state', state,
         'bytes', ifnull((SELECT sum(bytes) FROM artifacts WHERE deliveryId = delivery.id), 0))
-      FROM deliveries AS delivery WHERE jobId = job.id ORDER BY createdAt DESC LIMIT 1)))) AS list
+      FROM deliveries AS delivery WHERE jobId = job.id ORDER BY createdAt DESC LIMIT 1)))) AS json
   FROM (SELECT * FROM jobs ORDER BY createdAt) AS job`;
 
 /** All jobs, the oldest first: the JSON of `JobSummary[]`. */
-export const jobs = (): Promise<string> => listed(Job, JOBS);
+export const jobs = (): Promise<string> => jsonOf(Job, JOBS);

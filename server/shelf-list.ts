@@ -1,8 +1,9 @@
 import { CORE_VERSION } from '@tambur/core';
-import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Sequelize } from 'sequelize';
+import { jsonOf } from './listings.ts';
 import { Job, ShelfEntry, Source, writing } from './models/index.ts';
 import { entryOf, isDescribed, searchable } from './models/shelf-entry.ts';
-import type { ShelfFilter, ShelfList, ShelfOrder, ShelfQuery } from './views.ts';
+import type { ShelfFilter, ShelfOrder, ShelfQuery } from './views.ts';
 
 /** Entries that are made at a time. */
 const AT_ONCE = 500;
@@ -33,7 +34,7 @@ const orders: Readonly<Record<ShelfOrder, string>> = {
   length: 'entry.seconds',
   size: 'entry.bytes',
   jobs: JOBS_OF,
-  added: 'source.createdAt',
+  added: 'entry.addedAt',
 };
 
 const conditionOf = (filter: ShelfFilter): string =>
@@ -45,8 +46,11 @@ const conditionOf = (filter: ShelfFilter): string =>
         ? 'NOT EXISTS (SELECT 1 FROM clips WHERE clips.sourceId = entry.sourceId)'
         : 'entry.kind = :filter';
 
-/** Sources of which each word of the search occurs in their words, or in the title of a job that uses them. */
-export async function shelfList({ search, filter, order, isDescending }: ShelfQuery): Promise<ShelfList> {
+/**
+ * Sources of which each word of the search occurs in their words, or in the title of a job that uses them: the JSON of a
+ * `ShelfList`.
+ */
+export async function shelfList({ search, filter, order, isDescending }: ShelfQuery): Promise<string> {
   const words = searchable(search).split(/\s+/).filter(Boolean);
   const titles = words.length ? await Job.findAll({ attributes: ['id', 'title'], raw: true }) : [];
   const replacements: Record<string, unknown> = { filter };
@@ -60,13 +64,18 @@ export async function shelfList({ search, filter, order, isDescending }: ShelfQu
     return `(instr(entry.words, :word${i}) > 0 ${inTitles})`;
   });
   const direction = isDescending ? 'DESC' : 'ASC';
-  const query = `
-    SELECT json_group_array(id) AS ids FROM (
-      SELECT entry.sourceId AS id FROM sources AS source JOIN shelf_entries AS entry ON entry.sourceId = source.id
-      WHERE source.deletedAt IS NULL AND ${[conditionOf(filter), ...conditions].join(' AND ')}
-      ORDER BY ${orders[order]} ${direction}, source.createdAt DESC, source.id)`;
-  const [found] =
-    (await Source.sequelize?.query<{ ids: string }>(query, { type: QueryTypes.SELECT, replacements })) ?? [];
-  const all = await Source.count({ where: { deletedAt: null } });
-  return { all, ids: JSON.parse(found?.ids ?? '[]') };
+  // Where all words have to be read, going through them as they lie is faster than in the order of an index: "+" forgoes it.
+  const by = words.length ? `+${orders[order]}` : orders[order];
+  return jsonOf(
+    Source,
+    `SELECT json_object(
+      'all', (SELECT count(*) FROM sources WHERE deletedAt IS NULL),
+      'ids', json_group_array(id)) AS json
+    FROM (
+      SELECT entry.sourceId AS id FROM shelf_entries AS entry
+      WHERE entry.sourceId NOT IN (SELECT id FROM sources WHERE deletedAt IS NOT NULL)
+        AND ${[conditionOf(filter), ...conditions].join(' AND ')}
+      ORDER BY ${by} ${direction}, entry.addedAt DESC, entry.sourceId)`,
+    replacements,
+  );
 }

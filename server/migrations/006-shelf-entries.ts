@@ -21,7 +21,9 @@ export async function up(db: QueryInterface): Promise<void> {
     channels: number(),
     seconds: number(),
     bytes: number(),
+    addedAt: { type: DataTypes.DATE, allowNull: false },
   });
-  await db.addIndex('sources', ['deletedAt', 'createdAt', 'id']);
+  await db.addIndex('shelf_entries', ['addedAt', 'sourceId']);
+  await db.addIndex('sources', ['deletedAt', 'id']);
   await db.addIndex('clips', ['sourceId', 'jobId']);
 }

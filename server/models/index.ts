@@ -53,6 +53,7 @@ export class ShelfEntry extends Model<InferAttributes<ShelfEntry>, InferCreation
   declare channels: number;
   declare seconds: number;
   declare bytes: number;
+  declare addedAt: Date;
 }
 
 export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {
@@ -184,6 +185,7 @@ export async function openDatabase(file: string): Promise<Sequelize> {
       channels: number(),
       seconds: number(),
       bytes: number(),
+      addedAt: { type: DataTypes.DATE, allowNull: false },
     },
     { ...options, tableName: 'shelf_entries' },
   );

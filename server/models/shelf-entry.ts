@@ -32,10 +32,11 @@ interface Described {
   readonly id: string;
   readonly name: string;
   readonly facts: Facts;
+  readonly createdAt: Date;
 }
 
 /** What a source is searched and sorted by. */
-export function entryOf({ id, name, facts }: Described) {
+export function entryOf({ id, name, facts, createdAt }: Described) {
   const lines = describeFacts(facts, name).map(({ label, value }) => `${label} ${value}`);
   return {
     sourceId: id,
@@ -51,6 +52,7 @@ export function entryOf({ id, name, facts }: Described) {
     channels: facts.channels,
     seconds: facts.frames / facts.sampleRate,
     bytes: facts.bytes,
+    addedAt: createdAt,
   };
 }
 

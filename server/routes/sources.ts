@@ -16,7 +16,7 @@ import { shelfList } from '../shelf-list.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { openSourceSound, peaksRange } from '../storage/sound-file.ts';
 import { renewRecord } from '../storage/source-record.ts';
-import { SHELF_FILTERS, SHELF_ORDERS, type ShelfView } from '../views.ts';
+import { SHELF_FILTERS, SHELF_ORDERS, type ShelfList, type ShelfView } from '../views.ts';
 import { bodyOf, jsonBody, jsonText, lengthOf, query } from './body.ts';
 
 /** Most frames that one request for samples gives. */
@@ -80,7 +80,7 @@ export const sourceRoutes = (data: DataFolder, sequelize: Sequelize, importer: I
     )
     .get('/list', query(listQuery), async (c) => {
       const { order, descending, ...wanted } = c.req.valid('query');
-      return c.json(await shelfList({ ...wanted, order, isDescending: descending === 'true' }));
+      return jsonText<ShelfList>(c, await shelfList({ ...wanted, order, isDescending: descending === 'true' }));
     })
     .post('/', query(takeQuery), async (c) => {
       const { name, importId, track, reading } = c.req.valid('query');

@@ -1,5 +1,5 @@
 import type { ShelfList, ShelfQuery, ShelfView } from '@tambur/server';
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, type QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from './client.ts';
 import { keys } from './queries.ts';
 import { refresh } from './refresh.ts';
@@ -47,14 +47,21 @@ async function loadSource(id: string): Promise<ShelfView | null> {
 
 export const sourceKey = (id: string) => [...keys.shelf, 'source', id] as const;
 
-/** A source of the shelf. The server tells when one changes. */
-export const useSource = (id: string | undefined) =>
-  useQuery({
-    queryKey: sourceKey(id ?? ''),
-    queryFn: () => loadSource(id ?? ''),
-    enabled: id !== undefined,
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+/** The server tells when one changes. */
+const sourceQuery = (id: string) => ({
+  queryKey: sourceKey(id),
+  queryFn: () => loadSource(id),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** A source of the shelf. Where nothing may be asked for now, it is what is known of it. */
+export const useSource = (id: string | undefined, mayAsk = true) =>
+  useQuery({ ...sourceQuery(id ?? ''), enabled: id !== undefined && mayAsk });
+
+/** Asks for sources that will soon be seen. */
+export function expectSources(client: QueryClient, ids: readonly string[]): void {
+  for (const id of ids) void client.prefetchQuery(sourceQuery(id));
+}
 
 export function useRenameSource() {
   const client = useQueryClient();

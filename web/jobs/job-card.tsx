@@ -16,7 +16,7 @@ export function JobCard({ job, device, onDelete }: { job: JobSummary; device: st
   const { delivery } = job;
   const more = job.clipCount - job.clipNames.length;
   return (
-    <li className="relative flex flex-col border border-hairline bg-sheet focus-within:border-pine hover:border-rule">
+    <li className="relative flex flex-col [contain-intrinsic-height:auto_9rem] [content-visibility:auto] border border-hairline bg-sheet focus-within:border-pine hover:border-rule">
       <div className="flex-1 px-4 pt-3 pb-4">
         <p className="label">{device}</p>
         <h3 className="mt-0.5 text-xl font-semibold tracking-tight">

@@ -13,7 +13,7 @@ import {
   useRef,
   useState,
 } from 'react';
-import { sourceKey, useSource } from '../api/shelf.ts';
+import { expectSources, sourceKey, useSource } from '../api/shelf.ts';
 import { Button } from '../ui/button.tsx';
 import { formatDay } from '../ui/dates.ts';
 import { clicked, nothingSelected, type Selection } from './selection.ts';
@@ -33,6 +33,11 @@ interface Props {
 }
 
 const ROW = 44;
+
+/** Rows that are asked for together, and before they are seen. */
+const CHUNK = 50;
+/** ms: whoever drags past more rows than that is not looking at them. */
+const DRAGGED = 60;
 
 interface Column {
   /** What it is sorted by. */
@@ -132,6 +137,14 @@ export function ShelfTable({
     estimateSize: () => ROW,
     overscan: 12,
   });
+  const chunk = Math.floor((virtual.range?.startIndex ?? 0) / CHUNK);
+  useEffect(() => {
+    const wait = setTimeout(
+      () => expectSources(client, order.slice(Math.max(0, chunk - 1) * CHUNK, (chunk + 2) * CHUNK)),
+      DRAGGED,
+    );
+    return () => clearTimeout(wait);
+  }, [client, order, chunk]);
   /** The row that the keyboard is on. */
   const [current, setCurrent] = useState<string | null>(null);
   const active = current !== null && order.includes(current) ? current : (order[0] ?? null);
@@ -242,6 +255,7 @@ export function ShelfTable({
                   isSelected={selection.ids.has(id)}
                   isPlaying={playingId === id}
                   isActive={active === id}
+                  mayAsk={!virtual.isScrolling}
                   onPick={onPick}
                   onPlay={onPlayRow}
                 />
@@ -262,6 +276,8 @@ interface RowProps {
   readonly isSelected: boolean;
   readonly isPlaying: boolean;
   readonly isActive: boolean;
+  /** False while there is no point in asking for what it shows. */
+  readonly mayAsk: boolean;
   readonly onPick: (id: string, event: MouseEvent) => void;
   readonly onPlay: (source: ShelfView) => void;
 }
@@ -274,10 +290,11 @@ const SourceRow = memo(function SourceRow({
   isSelected,
   isPlaying,
   isActive,
+  mayAsk,
   onPick,
   onPlay,
 }: RowProps) {
-  const { data: source } = useSource(id);
+  const { data: source } = useSource(id, mayAsk);
   return (
     // biome-ignore lint/a11y/useSemanticElements: as above
     // biome-ignore lint/a11y/useKeyWithClickEvents: the grid hears the keys
