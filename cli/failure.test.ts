@@ -12,7 +12,11 @@ vi.mock('./files.ts', async (original) => ({
 
 const run = async (debug: boolean) => {
   const [data, words]: [string[], string[]] = [[], []];
-  const output = { data: (text: string) => data.push(text), words: (text: string) => words.push(text) };
+  const output = {
+    data: (text: string) => data.push(text),
+    words: (text: string) => words.push(text),
+    progress: () => undefined,
+  };
   const code = await showFacts(output, ['a.wav', 'bad.wav', 'b.wav'], { json: true, debug });
   return { code, words, files: JSON.parse(data.join('')).map(({ file }: { file: string }) => file) };
 };

@@ -1,7 +1,7 @@
 import { mkdir, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, join, relative, sep } from 'node:path';
 import { type OpenOptions, openSourceStream } from '@tambur/codecs';
-import { createDiskStore, type DiskFile, type DiskStore, openDiskFile } from '@tambur/codecs/node';
+import { createDiskStore, type DiskFile, type DiskStore, diskFileAt, openDiskFile } from '@tambur/codecs/node';
 import {
   type ByteFile,
   type CardFile,
@@ -56,7 +56,6 @@ export interface Given extends CardFile {
 export interface GivenFiles {
   readonly files: readonly Given[];
   readonly isCard: boolean;
-  close(): void;
 }
 
 /**
@@ -71,26 +70,18 @@ export async function givenFiles(
   const [top = '.'] = paths;
   const isCard = paths.length === 1 && (await isFolder(top));
   const listed = isCard ? await filesBelow(top) : paths;
-  const opened = await each(listed, async (path) => ({ path, file: openFile(path) }));
-  const close = () => {
-    for (const { file } of opened) file.close();
-  };
-  const [only] = opened;
+  const found = await each(listed, async (path) => ({ path, file: orNamed(path, () => diskFileAt(path)) }));
+  const [only] = found;
   if (!isCard && paths.length === 1 && only && isZip(only.file.read(0, 4))) {
-    try {
-      const card = cardOfZip(only.file.read(0, only.file.size), only.path);
-      return { files: card.map((file) => ({ ...file, shown: `${only.path}: ${file.path}` })), isCard: true, close };
-    } catch (error) {
-      close();
-      throw error;
-    }
+    const card = cardOfZip(only.file.read(0, only.file.size), only.path);
+    return { files: card.map((file) => ({ ...file, shown: `${only.path}: ${file.path}` })), isCard: true };
   }
-  const files = opened.map(({ path, file }) => ({
+  const files = found.map(({ path, file }) => ({
     shown: path,
     path: isCard ? relative(top, path).split(sep).join('/') : path,
     bytes: file,
   }));
-  return { files, isCard, close };
+  return { files, isCard };
 }
 
 /** @throws InputError with code `cannot-read` */
@@ -105,9 +96,11 @@ export async function readText(path: string): Promise<string> {
 const errorCode = (error: unknown) => (error as NodeJS.ErrnoException).code ?? 'unknown error';
 
 /** @throws InputError naming the file, where it cannot be opened */
-export function openFile(path: string): DiskFile {
+export const openFile = (path: string): DiskFile => orNamed(path, () => openDiskFile(path));
+
+function orNamed<T>(path: string, open: () => T): T {
   try {
-    return openDiskFile(path);
+    return open();
   } catch (error) {
     const code = errorCode(error);
     const why = code === 'ENOENT' ? 'does not exist' : code === 'EISDIR' ? 'is a folder' : `cannot be read (${code})`;

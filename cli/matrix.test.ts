@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { check } from './commands/check.ts';
 import { make } from './commands/make.ts';
 import { EXIT } from './exit.ts';
+import type { Output } from './output.ts';
 
 /** What the demo brings, through the commands as they are typed; sounds that make trouble are in `codecs/matrix.test.ts`. */
 const demo = fileURLToPath(new URL('../demo/sounds', import.meta.url));
@@ -25,9 +26,9 @@ interface Made {
 }
 
 /** Runs a command and gives its JSON and its exit code. */
-async function run<T>(command: (output: { data(text: string): void; words(text: string): void }) => Promise<number>) {
+async function run<T>(command: (output: Output) => Promise<number>) {
   const data: string[] = [];
-  const code = await command({ data: (text) => data.push(text), words: () => undefined });
+  const code = await command({ data: (text) => data.push(text), words: () => undefined, progress: () => undefined });
   return { code, entries: JSON.parse(data.join('')) as readonly T[] };
 }
 

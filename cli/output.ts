@@ -5,6 +5,8 @@ import { EXIT } from './exit.ts';
 export interface Output {
   data(text: string): void;
   words(text: string): void;
+  /** Which of how many files is being worked on, for whoever watches; the last of as many ends it. */
+  progress(file: number, of: number): void;
 }
 
 export interface Format {
@@ -32,7 +34,8 @@ export async function eachFile<T>(
   const results: T[] = [];
   /** The gravest exit code so far. */
   let trouble: number | null = null;
-  for (const path of paths) {
+  for (const [i, path] of paths.entries()) {
+    output.progress(i + 1, paths.length);
     try {
       results.push(await use(path));
     } catch (error) {
@@ -42,5 +45,6 @@ export async function eachFile<T>(
       trouble = Math.max(trouble ?? 0, isInput ? EXIT.unusable : EXIT.failed);
     }
   }
+  output.progress(paths.length, paths.length);
   return { results, trouble };
 }

@@ -1,12 +1,11 @@
+import { isatty } from 'node:tty';
 import { Command, CommanderError } from 'commander';
 import { commands } from './commands/list.ts';
 import { EXIT } from './exit.ts';
-import type { Output } from './output.ts';
+import { processOutput } from './stream-output.ts';
 
-const output: Output = {
-  data: (text) => process.stdout.write(`${text}\n`),
-  words: (text) => process.stderr.write(`${text}\n`),
-};
+// A thread does not know of its own streams whether somebody watches them.
+const output = processOutput(isatty(2));
 
 const program = new Command('tambur')
   .description('Turns audio into exactly the file that a stubborn device plays.')

@@ -17,7 +17,11 @@ const bells = [demo('departure-chime.flac'), demo('upper-station.ogg')];
 let folder: string;
 let data: string[];
 let words: string[];
-const output = { data: (text: string) => data.push(text), words: (text: string) => words.push(text) };
+const output = {
+  data: (text: string) => data.push(text),
+  words: (text: string) => words.push(text),
+  progress: () => undefined,
+};
 beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'sheets-'));
 });

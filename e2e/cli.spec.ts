@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
@@ -167,6 +168,17 @@ test('of a long sound that is damaged far from its beginning what can be read is
   const { length } = readFileSync(join(folder, 'out', 'long.raw'));
   expect(length).toBeGreaterThan(90 * 8000);
   expect(length).toBeLessThan(115 * 8000);
+});
+
+test('a card of more files than a process may open is checked as a whole', () => {
+  const folder = scratch();
+  const bytes = wavBytes(0.01, 1, 16_000);
+  writeFiles(folder, Object.fromEntries(Array.from({ length: 80 }, (_, i) => [`${1000 + i}.wav`, bytes])));
+  const limited = spawnSync('bash', ['-c', `ulimit -n 64; ./tambur check ${board.join(' ')} --json "$0"`, folder], {
+    encoding: 'utf8',
+  });
+  expect(limited.stderr).toBe('');
+  expect(JSON.parse(limited.stdout)).toHaveLength(80);
 });
 
 test('several files: names stay apart, the set is judged as a whole', async () => {

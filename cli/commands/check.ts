@@ -17,34 +17,35 @@ export async function check(output: Output, paths: readonly string[], options: C
     trouble = opened.trouble;
     return opened.results;
   });
-  try {
-    const { files, set } = await checkCard(target, given.files, {
-      isWhole: given.isCard,
-      read: ({ bytes }) => factsOf(bytes, { reading: headerlessReading(target) }),
-    });
-    const named = files.map((file, i) => ({ ...file, path: given.files[i]?.shown ?? file.path }));
-    for (const { path, refused } of named) {
-      if (refused !== undefined) output.words(shortened(`${path}: ${refused}`));
-    }
-    const answered = named.filter(({ role, refused }) => role !== 'other' && refused === undefined);
-    if (options.json) {
-      // Requirements on the set stand with each file: they hold, or break, for all of them together.
-      output.data(
-        json(answered.map(({ path, role, findings }) => ({ file: path, role, findings: [...findings, ...set] }))),
-      );
-    } else {
-      for (const { path, findings } of answered) {
-        output.data([path, ...findings.map((finding) => `  ${findingLine(finding)}`)].join('\n'));
-      }
-      if (answered.length) for (const finding of set) output.data(findingLine(finding));
-    }
-    if (trouble !== null) return trouble;
-    if (named.some(({ refused }) => refused !== undefined)) return EXIT.unusable;
-    const worst = worstOf([...answered.flatMap(({ findings }) => findings), ...set]);
-    return worst === 'breaks' ? EXIT.broken : EXIT.met;
-  } finally {
-    given.close();
+  let count = 0;
+  const { files, set } = await checkCard(target, given.files, {
+    isWhole: given.isCard,
+    read({ bytes }) {
+      output.progress(++count, given.files.length);
+      return factsOf(bytes, { reading: headerlessReading(target) });
+    },
+  });
+  output.progress(count, count);
+  const named = files.map((file, i) => ({ ...file, path: given.files[i]?.shown ?? file.path }));
+  for (const { path, refused } of named) {
+    if (refused !== undefined) output.words(shortened(`${path}: ${refused}`));
   }
+  const answered = named.filter(({ role, refused }) => role !== 'other' && refused === undefined);
+  if (options.json) {
+    // Requirements on the set stand with each file: they hold, or break, for all of them together.
+    output.data(
+      json(answered.map(({ path, role, findings }) => ({ file: path, role, findings: [...findings, ...set] }))),
+    );
+  } else {
+    for (const { path, findings } of answered) {
+      output.data([path, ...findings.map((finding) => `  ${findingLine(finding)}`)].join('\n'));
+    }
+    if (answered.length) for (const finding of set) output.data(findingLine(finding));
+  }
+  if (trouble !== null) return trouble;
+  if (named.some(({ refused }) => refused !== undefined)) return EXIT.unusable;
+  const worst = worstOf([...answered.flatMap(({ findings }) => findings), ...set]);
+  return worst === 'breaks' ? EXIT.broken : EXIT.met;
 }
 
 export const define = (command: Command, { output, isDebugging, exitWith }: Context): Command =>

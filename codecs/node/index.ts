@@ -21,6 +21,26 @@ export function openDiskFile(path: string): DiskFile {
   }
 }
 
+/**
+ * A file on disk that is open only while a range is being read: a card may have more files than a process may open.
+ * @throws the system's own error where there is no such file, here or when it is read
+ */
+export function diskFileAt(path: string): ByteFile {
+  const file = openDiskFile(path);
+  file.close();
+  return {
+    size: file.size,
+    read(start, end, room) {
+      const again = openDiskFile(path);
+      try {
+        return again.read(start, end, room);
+      } finally {
+        again.close();
+      }
+    },
+  };
+}
+
 /** What an open file holds. */
 function readable(handle: number): ByteFile {
   const { size } = fstatSync(handle);
