@@ -4,8 +4,11 @@ import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { choose } from './support/choose.ts';
-import { scratch, tambur, wavBytes } from './support/files.ts';
+import { scratch, tambur, wavBytes, writeFiles } from './support/files.ts';
 import { expect, test } from './support/server.ts';
+
+/** What the page has no decoder for. */
+const wma = new URL('../codecs/fixtures/files/tone.wma', import.meta.url);
 
 const file = (name: string, buffer: Buffer) => ({ name, mimeType: '', buffer });
 
@@ -45,11 +48,10 @@ test('what the page cannot decode is read on the server, and nothing of it is ke
   request,
   server,
 }) => {
-  const fixture = new URL('../codecs/fixtures/files/tone.wma', import.meta.url);
   const shelf = async () => (await (await request.get('/api/sources')).json()).length;
   const before = await shelf();
   await page.goto('/check?target=portable-player');
-  await page.getByLabel('Files to check').setInputFiles(file('tone.wma', await readFile(fixture)));
+  await page.getByLabel('Files to check').setInputFiles(file('tone.wma', await readFile(wma)));
   const entry = page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: 'tone.wma' }) });
   await expect(entry).toContainText('does not meet the sheet');
   await expect(entry.getByText('mend: write it as MP3')).toBeVisible();
@@ -61,7 +63,7 @@ test('what the page cannot decode is read on the server, and nothing of it is ke
   }
   expect(readdirSync(join(server.data, 'uploads'))).toEqual([]);
   const damaged = await request.post('/api/check?name=x.wma', {
-    data: Buffer.from((await readFile(fixture)).subarray(0, 900)),
+    data: Buffer.from((await readFile(wma)).subarray(0, 900)),
   });
   expect(damaged.status()).toBe(422);
 });
@@ -85,6 +87,37 @@ test('a card in a ZIP is checked as a whole, each file as what it is', async ({ 
   await expect(entry('ring-tones.txt')).toContainText('2 rows; without a file: winch.raw');
   await page.getByLabel('Files to check').setInputFiles(file('broken.zip', (await readFile(zip)).subarray(0, 60)));
   await expect(page.getByText('broken.zip is damaged or not a whole ZIP file')).toBeVisible();
+});
+
+test('of a card with many files what needs work comes first, each a line until it is opened; reading can be stopped', async ({
+  page,
+}) => {
+  const folder = scratch();
+  const [fits, wrong] = [wavBytes(2, 2, 44_100, 0.9), wavBytes(0.1, 1, 16_000)];
+  const names = Array.from({ length: 120 }, (_, i) => `${1000 + i}.wav`);
+  writeFiles(folder, Object.fromEntries(names.map((name, i) => [name, i % 60 === 59 ? wrong : fits])));
+  writeFiles(folder, { 'a note.txt': Buffer.from('Not for the device.') });
+  const zip = join(folder, 'card.zip');
+  execFileSync('python3', ['-m', 'zipfile', '-c', zip, ...[...names, 'a note.txt'].map((name) => join(folder, name))]);
+  await page.goto('/check?target=loop-player');
+  await page.getByLabel('Files to check').setInputFiles(zip);
+  const card = page.getByRole('region', { name: 'card.zip' });
+  await expect(card.getByRole('status')).toContainText(/^1 cannot be read, 2 to be mended, .*1\d\d/);
+  await expect(card.getByRole('listitem')).toHaveCount(100);
+  const headings = card.getByRole('heading', { level: 3 });
+  expect((await headings.allTextContents()).slice(0, 4)).toEqual(['a note.txt', '1059.wav', '1119.wav', '1000.wav']);
+  const row = card.getByRole('listitem').filter({ hasText: '1059.wav' });
+  await expect(row.getByRole('table')).toBeHidden();
+  await row.getByRole('button', { name: '1059.wav' }).click();
+  await expect(row.getByRole('table')).toContainText('resample it to 44');
+  await card.getByRole('button', { name: 'Show 21 more' }).click();
+  await expect(headings).toHaveCount(121);
+
+  // The server does not answer, and nobody waits for it.
+  await page.route('**/api/check*', () => undefined);
+  await page.getByLabel('Files to check').setInputFiles(file('slow.wma', await readFile(wma)));
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByText('slow.wma')).toHaveCount(0);
 });
 
 test('a file that is still being read when another is dropped is read to its end', async ({ page }) => {

@@ -1,3 +1,4 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
 import {
   type CheckedCard,
   type CheckedFile,
@@ -8,8 +9,8 @@ import {
   withVariant,
   worstOf,
 } from '@tambur/core';
-import { FileAudio } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { ChevronRight, FileAudio } from 'lucide-react';
+import { memo, useMemo, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useSearchParams } from 'react-router';
 import { useTargets } from '../api/queries.ts';
@@ -22,7 +23,7 @@ import { FindingsTable } from '../ui/findings-table.tsx';
 import { Fold } from '../ui/fold.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
-import { Failed, Loading } from '../ui/states.tsx';
+import { Failed, Loading, Progress } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
 import { checkGiven, type Given, givenIn } from './given.ts';
 
@@ -50,26 +51,32 @@ function Check({ targets }: { targets: readonly Target[] }) {
   const target = isKnown ? withVariant(sheet, variantId) : sheet;
   const [checked, setChecked] = useState<readonly Checked[]>([]);
 
-  /** How often each was read: once more for each device that it is checked against. */
-  const readings = useRef(new Map<string, number>());
+  /** What ends the reading of each; for another device it is read again, and the reading before says nothing any more. */
+  const readings = useRef(new Map<string, AbortController>());
 
   const read = async (given: Given, reader: Target) => {
     const { id } = given;
-    const turn = (readings.current.get(id) ?? 0) + 1;
-    readings.current.set(id, turn);
+    readings.current.get(id)?.abort();
+    const reading = new AbortController();
+    readings.current.set(id, reading);
+    const { signal } = reading;
     const change = (now: Partial<Checked>) => {
-      // What was read as another device reads it says nothing any more.
-      if (readings.current.get(id) !== turn) return;
+      if (signal.aborted) return;
       setChecked((before) => before.map((other) => (other.given.id === id ? { ...other, ...now } : other)));
     };
-    change({ card: await checkGiven(given, reader, (count) => change({ count })) });
-  };
-  const readAll = (all: readonly Given[], reader: Target) => {
-    for (const given of all) {
-      const what = given.title ?? given.files.map(({ path }) => path).join(', ');
-      read(given, reader).catch((error: unknown) => notifyFailure(`${what} could not be read: ${messageOf(error)}`));
+    try {
+      change({ card: await checkGiven(given, reader, (count) => change({ count }), signal) });
+    } catch (error) {
+      if (!signal.aborted) notifyFailure(`${wordsOf(given)} could not be read: ${messageOf(error)}`);
     }
   };
+  const readAll = (all: readonly Given[], reader: Target) => {
+    for (const given of all) void read(given, reader);
+  };
+  const [stop] = useState(() => (id: string) => {
+    readings.current.get(id)?.abort();
+    setChecked((before) => before.filter(({ given }) => given.id !== id));
+  });
   const choose = (id: string, variant: string | null) => {
     setSearch({ target: id, ...(variant ? { variant } : {}) }, { replace: true });
     const found = targets.find((entry) => entry.id === id);
@@ -138,23 +145,67 @@ function Check({ targets }: { targets: readonly Target[] }) {
       </div>
       <div className="mt-6 grid gap-6">
         {checked.map((entry) => (
-          <CheckedGiven key={entry.given.id} checked={entry} target={target} variantId={variantId} />
+          <CheckedGiven key={entry.given.id} checked={entry} target={target} variantId={variantId} onStop={stop} />
         ))}
       </div>
     </div>
   );
 }
 
+const SHOWN_NAMES = 3;
+
+/** What was dropped, in words. */
+function wordsOf({ title, files }: Given): string {
+  const names = files.slice(0, SHOWN_NAMES).map(({ path }) => path);
+  const more = files.length > SHOWN_NAMES ? ` and ${formatCount(files.length - SHOWN_NAMES)} more` : '';
+  return title ?? names.join(', ') + more;
+}
+
+/** Of more files than this each is one line until it is opened, and what needs work comes first. */
+const FEW = 20;
+/** Files that are shown at a time. */
+const SHOWN = 100;
+
+/** What a file of many is, what needs work first. It belongs to the first that it fits. */
+const groups: readonly { readonly words: string; readonly has: (file: CheckedFile) => boolean }[] = [
+  { words: 'cannot be read', has: ({ refused }) => refused !== undefined },
+  { words: 'to be mended', has: ({ findings }) => worstOf(findings) === 'breaks' },
+  { words: 'with advice', has: ({ findings }) => worstOf(findings) === 'advises' },
+  { words: 'fit as far as their bytes say', has: ({ findings }) => worstOf(findings) === 'unknown' },
+  { words: 'not for the device', has: ({ role }) => role === 'other' },
+  { words: 'fit', has: () => true },
+];
+
+/** The files of each group, and which of those that were dropped each is. */
+const grouped = (files: readonly CheckedFile[]) => {
+  const found = groups.map(({ words }) => ({ words, entries: [] as { entry: CheckedFile; index: number }[] }));
+  for (const [index, entry] of files.entries()) {
+    found[groups.findIndex(({ has }) => has(entry))]?.entries.push({ entry, index });
+  }
+  return found.filter(({ entries }) => entries.length > 0);
+};
+
 interface GivenProps {
   readonly checked: Checked;
   readonly target: Target;
   readonly variantId: string | null;
+  readonly onStop: (id: string) => void;
 }
 
 /** What was dropped at once: a card with what holds for all of it, or files alone. */
-function CheckedGiven({ checked: { given, count, card }, target, variantId }: GivenProps) {
+const CheckedGiven = memo(function CheckedGiven({
+  checked: { given, count, card },
+  target,
+  variantId,
+  onStop,
+}: GivenProps) {
   const { title, files } = given;
-  const fileAt = (index: number) => files[index]?.file;
+  const [shown, setShown] = useState(SHOWN);
+  const isMany = files.length > FEW;
+  const found = useMemo(() => grouped(card && isMany ? card.files : []), [card, isMany]);
+  const entries = isMany
+    ? found.flatMap((group) => group.entries)
+    : (card?.files.map((entry, index) => ({ entry, index })) ?? []);
   return (
     <section aria-label={title ?? undefined}>
       {title !== null && (
@@ -175,30 +226,46 @@ function CheckedGiven({ checked: { given, count, card }, target, variantId }: Gi
           ))}
         </div>
       )}
+      {isMany && card && (
+        <p role="status" className="mb-2 text-sm text-graphite">
+          {found.map(({ words, entries: { length } }) => `${formatCount(length)} ${words}`).join(', ')}
+        </p>
+      )}
       {card ? (
-        <ul className="grid gap-6">
-          {card.files.map((entry, i) => (
+        <ul className={`grid ${isMany ? 'gap-1' : 'gap-6'}`}>
+          {entries.slice(0, shown).map(({ entry, index }) => (
             <CheckedEntry
               key={entry.path}
               heading={title === null ? 'h2' : 'h3'}
               entry={entry}
-              file={fileAt(i)}
+              file={files[index]?.file}
+              isFolded={isMany}
               target={target}
               variantId={variantId}
             />
           ))}
         </ul>
       ) : (
-        <div className="border-t border-ink pt-2">
-          <p className="figure min-w-0 truncate font-semibold">{title ?? files.map(({ path }) => path).join(', ')}</p>
-          <p role="status" className="mt-1 text-sm text-graphite">
-            reading {files.length > 1 && `${count} of ${files.length}`} …
-          </p>
+        <div className={title === null ? 'border-t border-ink pt-2' : ''}>
+          {title === null && <p className="figure min-w-0 truncate font-semibold">{wordsOf(given)}</p>}
+          <Progress value={count / files.length} label={`Reading ${wordsOf(given)}`}>
+            <span role="status">
+              reading {files.length > 1 && `${formatCount(count)} of ${formatCount(files.length)}`} …
+            </span>
+            <Button kind="quiet" onClick={() => onStop(given.id)}>
+              Stop
+            </Button>
+          </Progress>
         </div>
+      )}
+      {entries.length > shown && (
+        <Button className="mt-4" onClick={() => setShown(shown + SHOWN)}>
+          Show {formatCount(Math.min(SHOWN, entries.length - shown))} more of {formatCount(entries.length - shown)}
+        </Button>
       )}
     </section>
   );
-}
+});
 
 const SUMMARY: Readonly<Record<Finding['verdict'], string>> = {
   meets: 'meets the sheet',
@@ -220,29 +287,47 @@ interface EntryProps {
   readonly heading: 'h2' | 'h3';
   readonly entry: CheckedFile;
   readonly file: File | undefined;
+  /** True where it is one line until it is opened. */
+  readonly isFolded: boolean;
   readonly target: Target;
   readonly variantId: string | null;
 }
 
-function CheckedEntry({ heading: Heading, entry, file, target, variantId }: EntryProps) {
+function CheckedEntry({ heading: Heading, entry, file, isFolded, target, variantId }: EntryProps) {
   const { begin, isPending } = useBeginJob();
   const { path, role, facts, refused, findings } = entry;
   const worst = worstOf(findings);
   const isAnswered = findings.length > 0 && refused === undefined;
   return (
-    <li className="border-t border-ink pt-2">
+    <Disclosure
+      as="li"
+      defaultOpen={!isFolded}
+      className={`border-t pt-2 ${isFolded ? 'border-hairline' : 'border-ink'}`}
+    >
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <Heading className="figure min-w-0 truncate font-semibold" title={path}>
-          {path}
+          {isFolded && isAnswered ? (
+            <DisclosureButton className="group inline-flex items-baseline gap-1 hover:text-pine">
+              <ChevronRight className="size-3.5 shrink-0 self-center group-data-open:rotate-90" aria-hidden />
+              {path}
+            </DisclosureButton>
+          ) : (
+            path
+          )}
         </Heading>
         {ROLES[role] && <p className="text-sm text-graphite">{ROLES[role]}</p>}
         {isAnswered && (
-          <p role="status" className="flex items-baseline gap-2">
+          <p role={isFolded ? undefined : 'status'} className="flex items-baseline gap-2">
             <VerdictMark verdict={worst} silent /> {SUMMARY[worst]}
           </p>
         )}
         {facts && file && worst !== 'meets' && (
-          <Button kind="main" className="ml-auto" disabled={isPending} onClick={() => begin(target, [file], variantId)}>
+          <Button
+            kind={isFolded ? 'quiet' : 'main'}
+            className="ml-auto"
+            disabled={isPending}
+            onClick={() => begin(target, [file], variantId)}
+          >
             Make it fit
           </Button>
         )}
@@ -253,7 +338,7 @@ function CheckedEntry({ heading: Heading, entry, file, target, variantId }: Entr
         </p>
       )}
       {isAnswered && (
-        <div className="mt-2 grid items-start gap-x-10 gap-y-3 lg:grid-cols-[minmax(0,1fr)_20rem]">
+        <DisclosurePanel className="mt-2 grid items-start gap-x-10 gap-y-3 lg:grid-cols-[minmax(0,1fr)_20rem]">
           <FindingsTable findings={findings} />
           {facts && (
             <Fold title="All facts" isOpen>
@@ -261,8 +346,8 @@ function CheckedEntry({ heading: Heading, entry, file, target, variantId }: Entr
               <FactsLines facts={facts} name={path} />
             </Fold>
           )}
-        </div>
+        </DisclosurePanel>
       )}
-    </li>
+    </Disclosure>
   );
 }

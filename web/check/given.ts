@@ -73,11 +73,13 @@ const ELSEWHERE: ByteFile = { size: 0, read: () => new Uint8Array(0) };
 /**
  * Checks what was dropped against a sheet, each file as what it is.
  * @param onRead is told how many files have been read
+ * @throws the signal's reason where that is not wanted any more
  */
 export async function checkGiven(
   { title, files }: Given,
   target: Target,
   onRead: (count: number) => void,
+  signal: AbortSignal,
 ): Promise<CheckedCard> {
   // Lists and files of all sounds are read here; sounds by whoever has their decoder.
   const own = new Set([...target.lists, ...target.packs].map(({ path }) => nameIn(path)));
@@ -87,11 +89,13 @@ export async function checkGiven(
       bytes: own.has(nameIn(path)) ? inMemory(new Uint8Array(await file.arrayBuffer())) : ELSEWHERE,
     })),
   );
+  const fileAt = new Map(files.map(({ path, file }) => [path, file]));
   let count = 0;
   return checkCard(target, card, {
     isWhole: title !== null,
     async read({ path, bytes }) {
-      const file = files.find((entry) => entry.path === path)?.file;
+      signal.throwIfAborted();
+      const file = fileAt.get(path);
       const whole = bytes === ELSEWHERE && file ? file : new File([new Uint8Array(wholeOf(bytes))], nameIn(path));
       const answer = await inspect(whole, target);
       onRead(++count);
