@@ -5,7 +5,12 @@ const NAMES = ['title', 'artist', 'album', 'albumArtist', 'comment', 'genre', 'd
 
 /** Opens a file with the media library for as long as `use` runs. */
 export async function withMedia<T>(file: ByteFile, use: (input: Input) => Promise<T>): Promise<T> {
-  const source = new CustomSource({ getSize: () => file.size, read: (start, end) => file.read(start, end).slice() });
+  const source = new CustomSource({
+    getSize: () => file.size,
+    read: (start, end) => file.read(start, end).slice(),
+    // Without it every header of a frame is a read of its own.
+    prefetchProfile: 'fileSystem',
+  });
   const input = new Input({ source, formats: ALL_FORMATS });
   try {
     return await use(input);
