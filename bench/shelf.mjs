@@ -7,6 +7,7 @@ import { chromium } from '@playwright/test';
 import { Sequelize } from 'sequelize';
 import { machine, median, spread, writeSection } from './report.mjs';
 import { chromiumOptions, startServer } from './server.mjs';
+import { shortWav } from './sounds.mjs';
 
 const SOURCES = 1000;
 const MANY = 20_000;
@@ -16,37 +17,6 @@ const RUNS = 7;
 const PICTURES = 290;
 /** Pixels from one to the next: as fast as a wheel turns, and as a bar is dragged over everything. */
 const WHEEL = 150;
-
-/** A short WAV file; another number gives other bytes. */
-function wav(number) {
-  const frames = 4000;
-  const bytes = Buffer.alloc(44 + 2 * frames);
-  bytes.write('RIFF', 0);
-  bytes.writeUInt32LE(bytes.length - 8, 4);
-  bytes.write('WAVEfmt ', 8);
-  for (const [at, value] of [
-    [16, 16],
-    [24, 16_000],
-    [28, 32_000],
-    [40, 2 * frames],
-  ])
-    bytes.writeUInt32LE(value, at);
-  for (const [at, value] of [
-    [20, 1],
-    [22, 1],
-    [32, 2],
-    [34, 16],
-  ])
-    bytes.writeUInt16LE(value, at);
-  bytes.write('data', 36);
-  for (let i = 0; i < frames; i++) {
-    bytes.writeInt16LE(
-      Math.round(9000 * Math.exp(-i / (400 + number)) * Math.sin(i * (0.05 + number / 5000))),
-      44 + 2 * i,
-    );
-  }
-  return bytes;
-}
 
 /** Copies rows, so that there are so many sources, and jobs of ten clips each: what is imported one by one takes long. */
 async function fill(data) {
@@ -133,7 +103,10 @@ for (let number = 0; number < SOURCES; number += 4) {
   await Promise.all(
     [0, 1, 2, 3].map(async (k) => {
       const name = `Bell ${String(number + k).padStart(4, '0')}.wav`;
-      const answer = await fetch(`${server.url}/api/sources?name=${name}`, { method: 'POST', body: wav(number + k) });
+      const answer = await fetch(`${server.url}/api/sources?name=${name}`, {
+        method: 'POST',
+        body: shortWav(number + k),
+      });
       if (!answer.ok) throw new Error(await answer.text());
     }),
   );

@@ -1,4 +1,4 @@
-// Long sounds for benchmarks.
+// Sounds for benchmarks.
 import { createWriteStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 
@@ -45,4 +45,35 @@ export async function writeWav(path, samples, minutes) {
     for (let i = 0; i < minutes; i++) yield bytes;
   }
   await pipeline(parts, createWriteStream(path));
+}
+
+/** A short WAV file; another number gives other bytes. */
+export function shortWav(number) {
+  const frames = 4000;
+  const bytes = Buffer.alloc(44 + 2 * frames);
+  bytes.write('RIFF', 0);
+  bytes.writeUInt32LE(bytes.length - 8, 4);
+  bytes.write('WAVEfmt ', 8);
+  for (const [at, value] of [
+    [16, 16],
+    [24, 16_000],
+    [28, 32_000],
+    [40, 2 * frames],
+  ])
+    bytes.writeUInt32LE(value, at);
+  for (const [at, value] of [
+    [20, 1],
+    [22, 1],
+    [32, 2],
+    [34, 16],
+  ])
+    bytes.writeUInt16LE(value, at);
+  bytes.write('data', 36);
+  for (let i = 0; i < frames; i++) {
+    bytes.writeInt16LE(
+      Math.round(9000 * Math.exp(-i / (400 + number)) * Math.sin(i * (0.05 + number / 5000))),
+      44 + 2 * i,
+    );
+  }
+  return bytes;
 }
