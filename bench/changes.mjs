@@ -5,6 +5,7 @@ import { randomUUID } from 'node:crypto';
 import { join } from 'node:path';
 import { machine, median, spread, writeSection } from './report.mjs';
 import { startServer } from './server.mjs';
+import { shortWav } from './sounds.mjs';
 
 const CLIPS = 1000;
 const RUNS = 200;
@@ -16,31 +17,13 @@ const call = async (path, body) => {
   if (!answer.ok) throw new Error(await answer.text());
   return answer.json();
 };
-const wav = Buffer.alloc(44 + 16_000);
-wav.write('RIFF');
-wav.writeUInt32LE(wav.length - 8, 4);
-wav.write('WAVEfmt ', 8);
-for (const [at, value] of [
-  [16, 16],
-  [24, 8000],
-  [28, 16_000],
-  [40, 16_000],
-])
-  wav.writeUInt32LE(value, at);
-for (const [at, value] of [
-  [20, 1],
-  [22, 1],
-  [32, 2],
-  [34, 16],
-])
-  wav.writeUInt16LE(value, at);
-wav.write('data', 36);
-for (let i = 0; i < 8000; i++) wav.writeInt16LE(Math.round(9000 * Math.sin(i / 7)), 44 + 2 * i);
-const source = await (await fetch(`${server.url}/api/sources?name=bell.wav`, { method: 'POST', body: wav })).json();
+const source = await (
+  await fetch(`${server.url}/api/sources?name=bell.wav`, { method: 'POST', body: shortWav(1) })
+).json();
 const { id } = await call('/api/jobs', { title: 'Thousand', sheet: 'desk-phone-ring-tone' });
 const clips = Array.from({ length: CLIPS }, (_, i) => ({
   name: `Clip ${i}`,
-  pieces: [{ source: source.id, cut: { start: i, end: 4000 + i }, gapMs: 0 }],
+  pieces: [{ source: source.id, cut: { start: i, end: 2000 + i }, gapMs: 0 }],
 }));
 const { job } = await call(`/api/jobs/${id}/clips`, { clips });
 

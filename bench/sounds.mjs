@@ -17,29 +17,35 @@ export function minute() {
   return out;
 }
 
-/** A WAV file of the same minute again and again. */
-export async function writeWav(path, samples, minutes) {
-  const bytes = Buffer.from(samples.buffer);
-  const size = bytes.length * minutes;
+/** The header of a WAV file of 16-bit samples, so many bytes of them. */
+function wavHead(rate, channels, size) {
   const head = Buffer.alloc(44);
   head.write('RIFF', 0);
   head.writeUInt32LE(size + 36, 4);
   head.write('WAVEfmt ', 8);
   for (const [at, value] of [
     [16, 16],
-    [24, RATE],
-    [28, RATE * 4],
+    [24, rate],
+    [28, rate * 2 * channels],
     [40, size],
   ])
     head.writeUInt32LE(value, at);
   for (const [at, value] of [
     [20, 1],
-    [22, 2],
-    [32, 4],
+    [22, channels],
+    [32, 2 * channels],
     [34, 16],
   ])
     head.writeUInt16LE(value, at);
   head.write('data', 36);
+  return head;
+}
+
+/** A WAV file of the same minute again and again. */
+export async function writeWav(path, samples, minutes) {
+  const bytes = Buffer.from(samples.buffer);
+  const size = bytes.length * minutes;
+  const head = wavHead(RATE, 2, size);
   async function* parts() {
     yield head;
     for (let i = 0; i < minutes; i++) yield bytes;
@@ -50,25 +56,7 @@ export async function writeWav(path, samples, minutes) {
 /** A short WAV file; another number gives other bytes. */
 export function shortWav(number) {
   const frames = 4000;
-  const bytes = Buffer.alloc(44 + 2 * frames);
-  bytes.write('RIFF', 0);
-  bytes.writeUInt32LE(bytes.length - 8, 4);
-  bytes.write('WAVEfmt ', 8);
-  for (const [at, value] of [
-    [16, 16],
-    [24, 16_000],
-    [28, 32_000],
-    [40, 2 * frames],
-  ])
-    bytes.writeUInt32LE(value, at);
-  for (const [at, value] of [
-    [20, 1],
-    [22, 1],
-    [32, 2],
-    [34, 16],
-  ])
-    bytes.writeUInt16LE(value, at);
-  bytes.write('data', 36);
+  const bytes = Buffer.concat([wavHead(16_000, 1, 2 * frames), Buffer.alloc(2 * frames)]);
   for (let i = 0; i < frames; i++) {
     bytes.writeInt16LE(
       Math.round(9000 * Math.exp(-i / (400 + number)) * Math.sin(i * (0.05 + number / 5000))),

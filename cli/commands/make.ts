@@ -121,11 +121,10 @@ const makeFile = (
 async function makeEarly(chainOf: (facts: Facts) => Chain, sound: OpenSound, folder: string): Promise<MadeFile | null> {
   const { likely, facts } = sound;
   if (!likely) return null;
-  const refused = new Error('the facts are not what was likely');
   try {
     const chain = chainOf(likely);
     return await makeFile(chain, sound, folder, async () => {
-      if (!makesSame(chain, chainOf(await facts))) throw refused;
+      if (!makesSame(chain, chainOf(await facts))) throw new Error('the facts are not what was likely');
     });
   } catch {
     return null;

@@ -47,12 +47,7 @@ async function loadSource(id: string): Promise<ShelfView | null> {
 
 export const sourceKey = (id: string) => [...keys.shelf, 'source', id] as const;
 
-/** The server tells when one changes. */
-const sourceQuery = (id: string) => ({
-  queryKey: sourceKey(id),
-  queryFn: () => loadSource(id),
-  staleTime: Number.POSITIVE_INFINITY,
-});
+const sourceQuery = (id: string) => ({ queryKey: sourceKey(id), queryFn: () => loadSource(id) });
 
 /** A source of the shelf. Where nothing may be asked for now, it is what is known of it. */
 export const useSource = (id: string | undefined, mayAsk = true) =>
