@@ -151,7 +151,7 @@ export interface OpenSound {
  */
 export const withSound = <T>(path: string, options: OpenOptions, use: (sound: OpenSound) => Promise<T>): Promise<T> =>
   withFile(path, options, async (stream) => {
-    const reader = (facts: Facts) => sequentialReader(stream, facts);
+    const reader = (facts: Facts) => stream.reader ?? sequentialReader(stream, facts);
     const likely = await likelyBeside(stream);
     if (!likely) return use({ likely, facts: surveyStream(stream, () => undefined), reader });
     const measuring = measureBeside(path, options);

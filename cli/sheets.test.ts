@@ -17,10 +17,11 @@ const bells = [demo('departure-chime.flac'), demo('upper-station.ogg')];
 let folder: string;
 let data: string[];
 let words: string[];
+let told: (readonly [file: number, of: number])[];
 const output = {
   data: (text: string) => data.push(text),
   words: (text: string) => words.push(text),
-  progress: () => undefined,
+  progress: (file: number, of: number) => told.push([file, of]),
 };
 beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'sheets-'));
@@ -31,6 +32,7 @@ afterAll(() => rmSync(folder, { recursive: true }));
 async function run(command: () => number | Promise<number>): Promise<number> {
   data = [];
   words = [];
+  told = [];
   return command();
 }
 
@@ -187,6 +189,8 @@ test('all sounds in one C file with an index, which a compiler takes', async () 
   expect(await run(() => check(output, [join(out, 'sounds.h')], { target: path('board.json'), json: true }))).toBe(
     EXIT.met,
   );
+  // Two sounds, but one file.
+  expect(told.every(([file, of]) => file === 1 && of === 1)).toBe(true);
   const [pack]: { role: string; findings: Finding[] }[] = JSON.parse(data.join(''));
   expect([pack.role, pack.findings.filter(({ title }) => /^sound 2: encoding$/.test(title)).length]).toEqual([
     'pack',

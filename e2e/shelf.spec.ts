@@ -95,6 +95,31 @@ test('search, filter, several selected, rename and undo, delete refused and undo
   await expect(row(page, 'second.wav')).toBeVisible();
 });
 
+test('a search as long as the field takes is answered, and a list that cannot be loaded again takes nothing away', async ({
+  page,
+}) => {
+  await drop(page, file('pulley.wav', wavBytes(0.213)));
+  await expect(row(page, 'pulley.wav')).toBeVisible();
+  const search = page.getByRole('searchbox');
+  await search.pressSequentially(`pulley ${'x'.repeat(250)}`, { delay: 0 });
+  await expect(page.getByText('No source is like that.')).toBeVisible();
+  expect((await search.inputValue()).length).toBe(200);
+  await search.fill('');
+
+  await page.route('**/api/sources/list*', (route) => route.fulfill({ status: 500, json: {} }));
+  await row(page, 'pulley.wav').click();
+  await page.getByRole('grid').press('F2');
+  await page.getByLabel('Name', { exact: true }).fill('sheave.wav');
+  await page.getByLabel('Name', { exact: true }).press('Enter');
+  await expect(row(page, 'sheave.wav')).toBeVisible();
+  await expect(search).toBeVisible();
+
+  await page.unroute('**/api/sources/list*');
+  await page.evaluate(() => localStorage.setItem('tambur.shelf-sorting', '{"order":"colour","isDescending":1}'));
+  await page.reload();
+  await expect(page.getByRole('columnheader', { name: 'Added' })).toHaveAttribute('aria-sort', 'descending');
+});
+
 test('by keyboard: move, select, play, delete', async ({ page }) => {
   await drop(page, file('key.wav', wavBytes(2.513)));
   await page.getByRole('searchbox').fill('key.wav');

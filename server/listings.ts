@@ -1,14 +1,14 @@
 import { QueryTypes } from 'sequelize';
-import { Job, Source } from './models/index.ts';
+import { Source } from './models/index.ts';
 import type { ShelfView } from './views.ts';
 
 /**
- * What a query gives as `json`, as it is. SQLite puts lists together, in a thread of its own: of twenty thousand sources that
- * takes a third of the time that reading and writing each row as an object takes.
+ * What a query gives as `json`, as it is. SQLite puts lists together, in a thread of its own: of twenty thousand sources
+ * that takes a third of the time that reading and writing each row as an object takes.
  */
-export async function jsonOf(model: typeof Source | typeof Job, query: string, replacements = {}): Promise<string> {
+export async function jsonOf(query: string, replacements = {}): Promise<string> {
   const [row] =
-    (await model.sequelize?.query<{ json: string }>(query, { type: QueryTypes.SELECT, replacements })) ?? [];
+    (await Source.sequelize?.query<{ json: string }>(query, { type: QueryTypes.SELECT, replacements })) ?? [];
   if (!row) throw new Error('a query for JSON gave no row');
   return row.json;
 }
@@ -29,7 +29,7 @@ const SOURCES = `
 
 /** All sources or those of some ids, the newest first: the JSON of `ShelfView[]`. */
 export const shelf = (ids?: readonly string[]): Promise<string> =>
-  jsonOf(Source, SOURCES, { all: ids === undefined, ids: ids ?? [''] });
+  jsonOf(SOURCES, { all: ids === undefined, ids: ids ?? [''] });
 
 export async function shelfEntry({ id }: Source): Promise<ShelfView> {
   const [entry] = JSON.parse(await shelf([id])) as ShelfView[];
@@ -53,4 +53,4 @@ const JOBS = `
   FROM (SELECT * FROM jobs ORDER BY createdAt) AS job`;
 
 /** All jobs, the oldest first: the JSON of `JobSummary[]`. */
-export const jobs = (): Promise<string> => jsonOf(Job, JOBS);
+export const jobs = (): Promise<string> => jsonOf(JOBS);

@@ -67,7 +67,6 @@ export async function shelfList({ search, filter, order, isDescending }: ShelfQu
   // Where all words have to be read, going through them as they lie is faster than in the order of an index: "+" forgoes it.
   const by = words.length ? `+${orders[order]}` : orders[order];
   return jsonOf(
-    Source,
     `SELECT json_object(
       'all', (SELECT count(*) FROM sources WHERE deletedAt IS NULL),
       'ids', json_group_array(id)) AS json

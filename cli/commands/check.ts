@@ -17,15 +17,12 @@ export async function check(output: Output, paths: readonly string[], options: C
     trouble = opened.trouble;
     return opened.results;
   });
-  let count = 0;
+  const { length } = given.files;
   const { files, set } = await checkCard(target, given.files, {
     isWhole: given.isCard,
-    read({ bytes }) {
-      output.progress(++count, given.files.length);
-      return factsOf(bytes, { reading: headerlessReading(target) });
-    },
+    read: ({ bytes }) => factsOf(bytes, { reading: headerlessReading(target) }),
+    onRead: (count) => output.progress(count, length),
   });
-  output.progress(count, count);
   const named = files.map((file, i) => ({ ...file, path: given.files[i]?.shown ?? file.path }));
   for (const { path, refused } of named) {
     if (refused !== undefined) output.words(shortened(`${path}: ${refused}`));

@@ -29,6 +29,8 @@ interface CardOptions {
   readonly read: (file: CardFile) => Promise<Facts>;
   /** True where these are all files of a card, in their folders; false for files from anywhere. */
   readonly isWhole: boolean;
+  /** Told after each file how many have been read. */
+  readonly onRead: (count: number) => void;
 }
 
 /** A file of the sheet's own: by its path on a card, by its name elsewhere. */
@@ -101,7 +103,11 @@ async function orRefused<T>(read: () => Promise<T>): Promise<T | string> {
  * Files against a sheet, each as what it is: a list file is read as the device reads it, a file of all sounds sound by
  * sound, and every other one as a sound.
  */
-export async function checkCard(target: Target, card: Card, { read, isWhole }: CardOptions): Promise<CheckedCard> {
+export async function checkCard(
+  target: Target,
+  card: Card,
+  { read, isWhole, onRead }: CardOptions,
+): Promise<CheckedCard> {
   const listOf = (file: CardFile) => target.lists.find((list) => isAt(file, list, isWhole));
   const isPack = (file: CardFile) => target.packs.some((pack) => isAt(file, pack, isWhole));
   const members: Facts[] = [];
@@ -132,11 +138,14 @@ export async function checkCard(target: Target, card: Card, { read, isWhole }: C
     const isOther = isWhole && isHidden(file.path);
     const other: CheckedFile = { path: file.path, role: 'other', findings: [] };
     files.set(file, isOther ? other : await (isPack(file) ? packAt(file) : soundAt(file)));
+    onRead(files.size);
   }
   const sounds = [...files.values()].filter(({ role }) => role === 'sound');
   for (const file of card) {
     const list = listOf(file);
-    if (list) files.set(file, { path: file.path, role: 'list', findings: [checkList(list, file, sounds, isWhole)] });
+    if (!list) continue;
+    files.set(file, { path: file.path, role: 'list', findings: [checkList(list, file, sounds, isWhole)] });
+    onRead(files.size);
   }
   const inOrder = card.flatMap((file) => files.get(file) ?? []);
   const others = inOrder.filter(({ role }) => role !== 'sound').map(({ path }) => nameIn(path));

@@ -25,9 +25,10 @@ interface Bounds {
 }
 
 /**
- * How large an output can be: |y| <= (sum of a phase's magnitudes) max|x|. And how far it can lie from the two samples it is between. A phase is a x5 + b x6 for its two middle samples, with a
- * and b such that constants and straight lines come out alike, and what is left: a weighed sum of second differences, the
- * weights being what is left summed up twice. So |y| <= (|a| + |b|) max(|x5|, |x6|) + (sum of |weights|) max|second difference|.
+ * How large an output can be: |y| <= (sum of a phase's magnitudes) max|x|. And how far it can lie from the two samples
+ * that it is between. A phase is a x5 + b x6 for its two middle samples, with a and b such that constants and straight
+ * lines come out alike, and what is left: a weighed sum of second differences, the weights being what is left summed up
+ * twice. So |y| <= (|a| + |b|) max(|x5|, |x6|) + (sum of |weights|) max|second difference|.
  */
 function boundsOf(phases: readonly Float64Array[]): Bounds {
   let [gain, near, curved] = [0, 0, 0];

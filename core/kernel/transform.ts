@@ -1,7 +1,10 @@
 /** Floats of an element: four real and four imaginary parts, one for each of the transforms that go side by side. */
 export const ELEMENT_FLOATS = 8;
 
-/** Radices that the kernel knows, in the order in which the passes take them: the last turns nothing, so a large one is best there. */
+/**
+ * Radices that the kernel knows, in the order in which the passes take them: the last turns nothing, so a large one is best
+ * there.
+ */
 export const RADICES = [4, 2, 3, 5, 7] as const;
 
 /** How so many complex numbers are transformed. */

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { type FileHandle, open } from 'node:fs/promises';
 import { openSourceStream } from '@tambur/codecs';
 import { openDiskFile } from '@tambur/codecs/node';
-import { deinterleave, type Facts, interleave, type PcmReader, PEAK_STEPS, type Reading } from '@tambur/core';
+import { deinterleave, type Facts, interleave, type PcmReader, PEAK_STEPS, type Reading, Room } from '@tambur/core';
 import type { SourceFiles } from './data-folder.ts';
 import { writeAll } from './disk.ts';
 
@@ -42,12 +42,12 @@ export const soundFileReader = (file: FileHandle, { sampleRate, channels, frames
   sampleRate,
   channelCount: channels,
   frames,
-  async read(start, count) {
+  async read(start, count, room = new Room()) {
     const frameBytes = channels * BYTES;
-    const bytes = new Uint8Array(count * frameBytes);
+    const bytes = room.bytes(count * frameBytes);
     const { bytesRead } = await file.read(bytes, 0, bytes.length, start * frameBytes);
     if (bytesRead !== bytes.length) throw new Error('the decoded sound on disk is shorter than its facts say');
-    return deinterleave(new Float32Array(bytes.buffer), channels);
+    return deinterleave(new Float32Array(bytes.buffer, bytes.byteOffset, count * channels), channels, room);
   },
 });
 

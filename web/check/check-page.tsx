@@ -10,7 +10,7 @@ import {
   worstOf,
 } from '@tambur/core';
 import { ChevronRight, FileAudio } from 'lucide-react';
-import { memo, useMemo, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useSearchParams } from 'react-router';
 import { useTargets } from '../api/queries.ts';
@@ -31,8 +31,8 @@ interface Checked {
   readonly given: Given;
   /** Files that have been read. */
   readonly count: number;
-  /** Undefined while it is being read. */
-  readonly card?: CheckedCard;
+  /** Null while it is being read. */
+  readonly card: CheckedCard | null;
 }
 
 /** Any file against a sheet: what it is, what the device makes of it, and what mends it. */
@@ -54,6 +54,14 @@ function Check({ targets }: { targets: readonly Target[] }) {
   /** What ends the reading of each; for another device it is read again, and the reading before says nothing any more. */
   const readings = useRef(new Map<string, AbortController>());
 
+  // Whoever leaves does not wait for anything any more.
+  useEffect(() => {
+    const all = readings.current;
+    return () => {
+      for (const reading of all.values()) reading.abort();
+    };
+  }, []);
+
   const read = async (given: Given, reader: Target) => {
     const { id } = given;
     readings.current.get(id)?.abort();
@@ -64,6 +72,8 @@ function Check({ targets }: { targets: readonly Target[] }) {
       if (signal.aborted) return;
       setChecked((before) => before.map((other) => (other.given.id === id ? { ...other, ...now } : other)));
     };
+    // What was said for the device before says nothing of this one.
+    change({ card: null, count: 0 });
     try {
       change({ card: await checkGiven(given, reader, (count) => change({ count }), signal) });
     } catch (error) {
@@ -92,7 +102,7 @@ function Check({ targets }: { targets: readonly Target[] }) {
     if (!target) return;
     try {
       const all = await givenIn(dropped);
-      setChecked((before) => [...all.map((given) => ({ given, count: 0 })), ...before]);
+      setChecked((before) => [...all.map((given) => ({ given, count: 0, card: null })), ...before]);
       readAll(all, target);
     } catch (error) {
       notifyFailure(error);

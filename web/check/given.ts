@@ -90,15 +90,14 @@ export async function checkGiven(
     })),
   );
   const fileAt = new Map(files.map(({ path, file }) => [path, file]));
-  let count = 0;
   return checkCard(target, card, {
     isWhole: title !== null,
+    onRead,
     async read({ path, bytes }) {
       signal.throwIfAborted();
       const file = fileAt.get(path);
       const whole = bytes === ELSEWHERE && file ? file : new File([new Uint8Array(wholeOf(bytes))], nameIn(path));
-      const answer = await inspect(whole, target);
-      onRead(++count);
+      const answer = await inspect(whole, target, signal);
       if ('facts' in answer) return answer.facts;
       throw new InputError('cannot-read', answer.refused);
     },

@@ -10,7 +10,7 @@ import { Failed, Loading } from '../ui/states.tsx';
 import { nothingSelected } from './selection.ts';
 import { ShelfTable } from './shelf-table.tsx';
 import { useShelfPlayer } from './use-shelf-player.ts';
-import { useShelfQuery } from './use-shelf-query.ts';
+import { LONGEST_SEARCH, useShelfQuery } from './use-shelf-query.ts';
 
 interface Props {
   readonly onPick: (sources: readonly ShelfView[]) => void;
@@ -58,6 +58,7 @@ export function PickDialog({ onPick, onClose }: Props) {
             data-autofocus
             placeholder="Name, tag or fact"
             value={query.search}
+            maxLength={LONGEST_SEARCH}
             onChange={(event) => setSearch(event.target.value)}
           />
           <div className="mt-3 flex h-[55dvh] flex-col border-b border-hairline">

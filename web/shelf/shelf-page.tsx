@@ -24,7 +24,7 @@ import { nothingSelected, pruned } from './selection.ts';
 import { ShelfTable } from './shelf-table.tsx';
 import { SourcePanel } from './source-panel.tsx';
 import { useShelfPlayer } from './use-shelf-player.ts';
-import { useShelfQuery } from './use-shelf-query.ts';
+import { LONGEST_SEARCH, useShelfQuery } from './use-shelf-query.ts';
 
 type Opened =
   | { readonly kind: 'record' }
@@ -39,9 +39,14 @@ const isHidden = ({ name }: File) => name.startsWith('.') || /^(thumbs\.db|deskt
 export function ShelfPage() {
   const wanted = useShelfQuery();
   const list = useShelfList(wanted.query);
-  if (list.error) return <Failed error={list.error} retry={() => void list.refetch()} />;
-  if (!list.data) return <Loading what="the shelf" />;
-  return <Shelf list={list.data} wanted={wanted} />;
+  const { data, error } = list;
+  useEffect(() => {
+    if (data && error) notifyFailure(error);
+  }, [data, error]);
+  // What is there stays, with the imports that are under way, where it cannot be loaded again.
+  if (data) return <Shelf list={data} wanted={wanted} />;
+  if (error) return <Failed error={error} retry={() => void list.refetch()} />;
+  return <Loading what="the shelf" />;
 }
 
 function Shelf({ list: { all, ids }, wanted }: { list: ShelfList; wanted: ReturnType<typeof useShelfQuery> }) {
@@ -124,6 +129,7 @@ function Shelf({ list: { all, ids }, wanted }: { list: ShelfList; wanted: Return
             icon={<Search className="size-4" aria-hidden />}
             placeholder="Name, tag or fact ( / )"
             value={query.search}
+            maxLength={LONGEST_SEARCH}
             onChange={(event) => setSearch(event.target.value)}
             onKeyDown={(event) => event.key === 'Escape' && setSearch('')}
           />

@@ -1,24 +1,34 @@
 import type { ShelfFilter, ShelfOrder, ShelfQuery } from '@tambur/server';
 import { useEffect, useState } from 'react';
 
+/** The server takes no longer ones. */
+export const LONGEST_SEARCH = 200;
+
 type Sorting = Pick<ShelfQuery, 'order' | 'isDescending'>;
 
 const SORTING = 'tambur.shelf-sorting';
 
-const newestFirst: Sorting = { order: 'added', isDescending: true };
+/** What the shelf is sorted by, and whether the largest comes first when it is chosen. */
+const LARGEST_FIRST: Readonly<Record<ShelfOrder, boolean>> = {
+  name: false,
+  kind: false,
+  rate: true,
+  channels: true,
+  length: true,
+  size: true,
+  jobs: true,
+  added: true,
+};
 
 function storedSorting(): Sorting {
   try {
-    const stored: unknown = JSON.parse(localStorage.getItem(SORTING) ?? '');
-    if (typeof stored === 'object' && stored !== null && 'order' in stored) return stored as Sorting;
+    const { order, isDescending } = JSON.parse(localStorage.getItem(SORTING) ?? '') as Sorting;
+    if (Object.hasOwn(LARGEST_FIRST, order)) return { order, isDescending: isDescending === true };
   } catch {
     // Nothing kept, or nothing that can be used.
   }
-  return newestFirst;
+  return { order: 'added', isDescending: true };
 }
-
-/** What begins with the smallest when it is first sorted by; of everything else the largest is of interest. */
-const ASCENDING: readonly ShelfOrder[] = ['name', 'kind'];
 
 /** What is wanted of the shelf; how it is sorted is remembered. */
 export function useShelfQuery() {
@@ -29,7 +39,7 @@ export function useShelfQuery() {
   const sortBy = (order: ShelfOrder) =>
     setSorting((before) => ({
       order,
-      isDescending: before.order === order ? !before.isDescending : !ASCENDING.includes(order),
+      isDescending: before.order === order ? !before.isDescending : LARGEST_FIRST[order],
     }));
   return { query: { search, filter, ...sorting } satisfies ShelfQuery, setSearch, setFilter, sortBy };
 }
