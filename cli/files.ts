@@ -7,6 +7,7 @@ import {
   type CardFile,
   cardOfZip,
   type Facts,
+  factsOfLevels,
   InputError,
   isZip,
   type LikelyReading,
@@ -17,7 +18,7 @@ import {
   sequentialReader,
   surveyStream,
 } from '@tambur/core';
-import { likelyBeside, measureBeside } from './beside.ts';
+import { likelyBeside } from './beside.ts';
 import { rests, watched, works } from './life.ts';
 
 /** Bytes that are a header's size and more: readings are weighed on so much of a file. */
@@ -137,10 +138,11 @@ async function withFile<T>(path: string, options: OpenOptions, use: (stream: Sou
 
 /** An open file whose sound is to be used. */
 export interface OpenSound {
-  /** For long sounds: what the facts are likely to be, while they are being measured. Null where they are not guessed. */
+  readonly path: string;
+  readonly options: OpenOptions;
+  /** What the facts of a long sound are likely to be. Null where they are not guessed. */
   readonly likely: Facts | null;
-  /** The facts. */
-  readonly facts: Promise<Facts>;
+  facts(): Promise<Facts>;
   /** Reads the sound that the facts are of. */
   reader(facts: Facts): PcmReader;
 }
@@ -150,17 +152,15 @@ export interface OpenSound {
  * @throws InputError naming the file, where it cannot be read or used
  */
 export const withSound = <T>(path: string, options: OpenOptions, use: (sound: OpenSound) => Promise<T>): Promise<T> =>
-  withFile(path, options, async (stream) => {
-    const reader = (facts: Facts) => stream.reader ?? sequentialReader(stream, facts);
-    const likely = await likelyBeside(stream);
-    if (!likely) return use({ likely, facts: surveyStream(stream, () => undefined), reader });
-    const measuring = measureBeside(path, options);
-    try {
-      return await use({ likely, facts: measuring.facts, reader });
-    } finally {
-      await measuring.end();
-    }
-  });
+  withFile(path, options, async (stream) =>
+    use({
+      path,
+      options,
+      likely: await likelyBeside(stream),
+      facts: () => surveyStream(stream, () => undefined),
+      reader: (facts) => stream.reader ?? sequentialReader(stream, facts),
+    }),
+  );
 
 /**
  * A file's facts; its sound is read and not kept.
@@ -168,6 +168,13 @@ export const withSound = <T>(path: string, options: OpenOptions, use: (sound: Op
  */
 export const factsOfFile = (path: string, options: OpenOptions = {}): Promise<Facts> =>
   withFile(path, options, (stream) => surveyStream(stream, () => undefined));
+
+/**
+ * What was likely of a file, with the levels of all of its sound.
+ * @throws InputError naming the file, where it cannot be read or used
+ */
+export const levelsOfFile = (path: string, options: OpenOptions, likely: Facts): Promise<Facts> =>
+  withFile(path, options, (stream) => factsOfLevels(stream, likely));
 
 /**
  * Makes a complete file or none: written under a temporary name first.

@@ -45,7 +45,7 @@ await bundle({
 // In pieces, so that a command loads no more than it needs.
 await bundle({
   ...forNode(SMALL),
-  entryPoints: { main: 'cli/main.ts', run: 'cli/run.ts', 'facts-thread': 'cli/facts-thread.ts' },
+  entryPoints: { main: 'cli/main.ts', run: 'cli/run.ts', 'beside-thread': 'cli/beside-thread.ts' },
   outdir: 'build/cli',
   splitting: true,
   minify: true,

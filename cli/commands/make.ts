@@ -12,6 +12,7 @@ import {
   makeClip,
   makesSame,
   parseSettings,
+  readingOf,
   setFiles,
   settle,
   stationIds,
@@ -20,6 +21,7 @@ import {
   worstOf,
 } from '@tambur/core';
 import type { Command } from 'commander';
+import { madeIn, startBeside } from '../beside.ts';
 import { EXIT } from '../exit.ts';
 import { inFolder, type OpenSound, readText, removeFiles, withSound, writeBytes } from '../files.ts';
 import { showFindings } from '../findings.ts';
@@ -99,32 +101,40 @@ function settingsFor(name: string, facts: Facts, { start, end, set }: MakeOption
   return parseSettings({ name, ...wishes });
 }
 
-type MadeFile = Awaited<ReturnType<typeof makeFile>>;
-
-/** Makes the file of a chain. `confirm` is asked before it takes its place; where it throws, there is none. */
-const makeFile = (
-  chain: Chain,
-  sound: OpenSound,
-  folder: string,
-  confirm: () => Promise<void> = async () => undefined,
-) =>
-  inFolder(folder, chain.fileName, async (store) => {
-    const made = await makeClip(chain, sound.reader(chain.order.facts), lively, { store, library });
-    await confirm();
-    return made;
-  });
+/** Makes the file of a chain. */
+const makeFile = (chain: Chain, sound: OpenSound, folder: string) =>
+  inFolder(folder, chain.fileName, async (store) => ({
+    chain,
+    made: await makeClip(chain, sound.reader(chain.order.facts), lively, { store, library }),
+  }));
 
 /**
- * Makes a long sound's file while the sound is being measured, of what its facts are likely to be. Null where they turn out
- * otherwise, and another file is wanted; whatever goes wrong is left to the making that follows then.
+ * Makes a long sound's file of what its facts are likely to be, while a second thread measures its levels and reads the file
+ * again. Null where the facts turn out otherwise, and another file is wanted, and where there are ways out to be tried, which
+ * takes all facts; whatever goes wrong is left to the making that follows then.
  */
-async function makeEarly(chainOf: (facts: Facts) => Chain, sound: OpenSound, folder: string): Promise<MadeFile | null> {
-  const { likely, facts } = sound;
+async function makeEarly(
+  chainOf: (facts: Facts) => Chain,
+  sound: OpenSound,
+  folder: string,
+): Promise<Awaited<ReturnType<typeof makeFile>> | null> {
+  const { path, options, likely } = sound;
   if (!likely) return null;
   try {
-    const chain = chainOf(likely);
-    return await makeFile(chain, sound, folder, async () => {
-      if (!makesSame(chain, chainOf(await facts))) throw new Error('the facts are not what was likely');
+    const early = chainOf(likely);
+    if (early.obstacles.length) return null;
+    return await inFolder(folder, early.fileName, async (store) => {
+      const made = early.stations.wrap.plan.compressed ? null : madeIn(store, readingOf(early));
+      const { facts, found, end } = startBeside({ path, options, likely, made });
+      try {
+        const readBeside = () => found;
+        const clip = await makeClip(early, sound.reader(likely), lively, { store, library, readBeside });
+        const chain = chainOf(await facts);
+        if (!makesSame(early, chain)) throw new Error('the facts are not what was likely');
+        return { chain, made: clip };
+      } finally {
+        await end();
+      }
     });
   } catch {
     return null;
@@ -145,11 +155,11 @@ export async function make(output: Output, paths: readonly string[], options: Ma
       return settle({ facts, settings, target, stem: stems[index] ?? 'clip' });
     };
     return withSound(path, source, async (sound) => {
-      const early = await makeEarly(chainOf, sound, join(options.out, folder));
-      const facts = await sound.facts;
-      const chain = chainOf(facts);
-      const { file, result: made } = early ?? (await makeFile(chain, sound, join(options.out, folder)));
-      for (const warning of facts.warnings) output.words(`${path}: ${warning}`);
+      const into = join(options.out, folder);
+      const early = await makeEarly(chainOf, sound, into);
+      const { file, result } = early ?? (await makeFile(chainOf(await sound.facts()), sound, into));
+      const { chain, made } = result;
+      for (const warning of chain.order.facts.warnings) output.words(`${path}: ${warning}`);
       const ways = chain.obstacles.flatMap((obstacle) => obstacle.ways).map(wayOf);
       for (const { text } of chain.obstacles) output.words(`${file}: ${text}`);
       for (const { label, set } of ways) output.words(`  ${label}: ${set.map((entry) => `--set ${entry}`).join(' ')}`);

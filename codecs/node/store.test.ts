@@ -2,10 +2,11 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Worker } from 'node:worker_threads';
 import { wholeOf } from '@tambur/core';
 import fc from 'fast-check';
-import { afterAll, expect, test } from 'vitest';
-import { createDiskStore, openDiskFile } from './index.ts';
+import { afterAll, describe, expect, test } from 'vitest';
+import { createDiskStore, growingFile, openDiskFile } from './index.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'store-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -56,4 +57,40 @@ test('bytes that are put in the place of others are there when it is read, and i
   expect(store.sha256()).toBe(createHash('sha256').update(bytes).digest('hex'));
   expect(bytes.length).toBe(store.size);
   store.close();
+});
+
+describe('a file that is read while it is being written', () => {
+  /** Tells another thread's growth after some time: reading waits for it. */
+  const later = (shared: SharedArrayBuffer, ...told: readonly [place: number, value: bigint][]) =>
+    new Worker(
+      `const { workerData: [shared, told] } = require('node:worker_threads');
+       const counts = new BigInt64Array(shared);
+       for (const [place, value] of told) { Atomics.store(counts, place, value); Atomics.notify(counts, place); }`,
+      { eval: true, workerData: [shared, told] },
+    );
+
+  test('waits for its size, and for the bytes that are asked for', () => {
+    const store = createDiskStore(fresh());
+    const bytes = Uint8Array.from({ length: 3_000_000 }, (_, i) => (i * 7) % 251);
+    store.write(bytes);
+    later(store.growth.shared, [0, 3_000_000n], [1, 2_000_000n]);
+    const file = growingFile(store.path, store.growth);
+    expect(file.size).toBe(3_000_000);
+    expect(Buffer.from(file.read(1_999_000, 2_000_000)).equals(bytes.subarray(1_999_000, 2_000_000))).toBe(true);
+    store.written();
+    expect(Buffer.from(file.read(0, 3_000_000)).equals(bytes)).toBe(true);
+    file.close();
+    store.close();
+  });
+
+  test('is what there is, where another size was expected', () => {
+    const store = createDiskStore(fresh());
+    store.expect?.(100);
+    store.write(Uint8Array.of(1, 2, 3));
+    const file = growingFile(store.path, store.growth);
+    store.written();
+    expect([...file.read(0, 100)]).toEqual([1, 2, 3]);
+    expect(growingFile(store.path, store.growth).size).toBe(3);
+    store.close();
+  });
 });

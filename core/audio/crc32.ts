@@ -1,5 +1,4 @@
-/** Bytes that are taken at a time. */
-const AT_ONCE = 8;
+import { AT_ONCE, checksum } from '../kernel/checksum.ts';
 
 /**
  * CRC-32 with the polynomial of ISO/IEC 3309 and ITU-T V.42, bits reversed (from memory). Eight tables of 256: what a byte
@@ -15,21 +14,8 @@ for (let i = 256; i < TABLES.length; i++) TABLES[i] = (TABLES[i - 256] >>> 8) ^ 
 
 /** The checksum of bytes that come piece by piece: pass the last result to go on. */
 export function crc32(bytes: Uint8Array, before = 0): number {
-  const tables = TABLES;
   const whole = bytes.length - (bytes.length % AT_ONCE);
-  let value = ~before;
-  let i = 0;
-  for (; i < whole; i += AT_ONCE) {
-    value =
-      tables[1792 + ((value ^ bytes[i]) & 255)] ^
-      tables[1536 + (((value >>> 8) ^ bytes[i + 1]) & 255)] ^
-      tables[1280 + (((value >>> 16) ^ bytes[i + 2]) & 255)] ^
-      tables[1024 + ((value >>> 24) ^ bytes[i + 3])] ^
-      tables[768 + bytes[i + 4]] ^
-      tables[512 + bytes[i + 5]] ^
-      tables[256 + bytes[i + 6]] ^
-      tables[bytes[i + 7]];
-  }
-  for (; i < bytes.length; i++) value = (value >>> 8) ^ tables[(value ^ bytes[i]) & 255];
+  let value = checksum(bytes.subarray(0, whole), TABLES, ~before);
+  for (let i = whole; i < bytes.length; i++) value = (value >>> 8) ^ TABLES[(value ^ bytes[i]) & 255];
   return ~value >>> 0;
 }

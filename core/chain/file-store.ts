@@ -3,6 +3,8 @@ import type { Amendment } from './library.ts';
 
 /** Where the bytes of a finished file go, piece by piece. */
 export interface FileStore {
+  /** Told how large the file will be, where that is known before anything is written. */
+  expect?(size: number): void;
   write(bytes: Uint8Array): void | Promise<void>;
   /** Puts other bytes in the place of some that were written. */
   amend(amendment: Amendment): void | Promise<void>;

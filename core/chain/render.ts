@@ -113,6 +113,7 @@ export async function render(
   const pass = sound();
   const frames = pass.measured().frames ?? ends.plan.frames;
   const maker = await openFileMaker(chain, format, frames, openEncoder);
+  if (maker.size !== undefined) store.expect?.(maker.size);
   const byteSums = new ByteSums();
   const write = (bytes: Uint8Array) => {
     byteSums.add(bytes);
@@ -129,16 +130,18 @@ export async function render(
       await store.amend(amendment);
     }
     const report = requireFinite({ frames, ...UNMEASURED, ...pass.measured(), ...maker.measured() });
-    const reading = {
-      encoding: wrap.plan.encoding,
-      sampleRate: Math.round(rate.plan.to),
-      channels: format.channels,
-    };
-    return { report, reading, dataSum: maker.dataSum, byteSums, sound };
+    return { report, reading: readingOf(chain), dataSum: maker.dataSum, byteSums, sound };
   } finally {
     await maker.close?.();
   }
 }
+
+/** What the bytes of a chain's file are. */
+export const readingOf = ({ stations: { channels, rate, wrap } }: Chain): Reading => ({
+  encoding: wrap.plan.encoding,
+  sampleRate: Math.round(rate.plan.to),
+  channels: channels.plan.matrix.length,
+});
 
 /** Uses all of a sound, of so many frames, in blocks of at most `most`; gives how many there were. */
 async function goThrough(

@@ -1,7 +1,7 @@
 import { type ByteFile, concatenated, partOf, viewOf, windowed } from '../audio/index.ts';
 import { encodingOf, frameCodec } from '../encodings/index.ts';
 import { asciiBytes, latin1, latin1Bytes } from './ascii.ts';
-import type { Container, FileWriter, Packing, SoundFile, Tag } from './container.ts';
+import { aroundSamples, type Container, type FileWriter, type Packing, type SoundFile, type Tag } from './container.ts';
 import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from './refusals.ts';
 
 /**
@@ -177,7 +177,7 @@ function write(
     out.set(title, common + 23);
   }
   chunk(soundAt, 'SSND', 8 + dataBytes);
-  return { head: out, body: (data) => data, tail: () => concatenated([new Uint8Array(padding), texts]) };
+  return aroundSamples(out, dataBytes, concatenated([new Uint8Array(padding), texts]));
 }
 
 const isForm = (bytes: Uint8Array, type: string) =>

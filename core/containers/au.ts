@@ -74,6 +74,6 @@ export const au: Container = {
       view.setUint32(4 * i, value);
     });
     out.set(note, HEADER);
-    return aroundSamples(out);
+    return aroundSamples(out, dataBytes);
   },
 };

@@ -1,7 +1,15 @@
 import { type ByteFile, partOf, viewOf, windowed } from '../audio/index.ts';
 import { encodingOf, frameCodec, layoutOf } from '../encodings/index.ts';
 import { asciiBytes, latin1, latin1Bytes } from './ascii.ts';
-import type { Container, Extra, FileWriter, Packing, SoundFile, Tag } from './container.ts';
+import {
+  aroundSamples,
+  type Container,
+  type Extra,
+  type FileWriter,
+  type Packing,
+  type SoundFile,
+  type Tag,
+} from './container.ts';
 import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from './refusals.ts';
 
 /** CAF, the Core Audio Format: big-endian chunks with sizes of 64 bits (from memory). */
@@ -114,7 +122,7 @@ function write({ encoding, sampleRate, channels, dataBytes, tags = [] }: Packing
   view.setUint32(at + 28, encoding.bitDepth);
   out.set(asciiBytes('data'), at + DESCRIPTION);
   view.setBigInt64(at + DESCRIPTION + 4, BigInt(EDIT_COUNT + dataBytes));
-  return { head: out, body: (data) => data, tail: () => infoChunk(tags) };
+  return aroundSamples(out, dataBytes, infoChunk(tags));
 }
 
 const CARRIED = ['pcm-s8', 'mu-law', 'a-law'].concat(

@@ -59,13 +59,20 @@ export interface FileWriter {
   /** The next encoded samples as they are in the file. A piece holds whole samples. */
   body(data: Uint8Array): Uint8Array;
   tail(): Uint8Array;
+  /** Bytes of the whole file, where that is known before it is made. */
+  readonly size?: number;
 }
 
-/** A file that holds its encoded samples as they are, after a header and before so many zeros. */
-export const aroundSamples = (head: Uint8Array, zeros = 0): FileWriter => ({
+/** A file that holds so many bytes of encoded samples as they are, between what is in front of them and behind. */
+export const aroundSamples = (
+  head: Uint8Array,
+  dataBytes: number,
+  behind: Uint8Array = new Uint8Array(0),
+): FileWriter => ({
   head,
   body: (data) => data,
-  tail: () => new Uint8Array(zeros),
+  tail: () => behind,
+  size: head.length + dataBytes + behind.length,
 });
 
 /** True if `container` can hold samples of an encoding. */

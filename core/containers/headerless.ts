@@ -73,5 +73,5 @@ export const headerless: Container = {
       warnings: [],
     };
   },
-  write: () => aroundSamples(new Uint8Array(0)),
+  write: ({ dataBytes }) => aroundSamples(new Uint8Array(0), dataBytes),
 };

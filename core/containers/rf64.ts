@@ -1,6 +1,6 @@
 import { concatenated, viewOf } from '../audio/index.ts';
 import { asciiBytes, latin1 } from './ascii.ts';
-import type { Container, FileWriter, Packing } from './container.ts';
+import { aroundSamples, type Container, type FileWriter, type Packing } from './container.ts';
 import { wav } from './wav.ts';
 
 /** Stated where the size is elsewhere. */
@@ -26,20 +26,9 @@ function write(packing: Packing): FileWriter {
   });
   const size = new Uint8Array(4);
   viewOf(size).setUint32(0, NO_SIZE, true);
-  return {
-    // The sizes come first after the form's name.
-    head: concatenated([
-      asciiBytes('RF64'),
-      size,
-      form.subarray(0, 4),
-      sizes,
-      form.subarray(4),
-      asciiBytes('data'),
-      size,
-    ]),
-    body: (data) => data,
-    tail: () => concatenated([new Uint8Array(padding), tail]),
-  };
+  // The sizes come first after the form's name.
+  const head = [asciiBytes('RF64'), size, form.subarray(0, 4), sizes, form.subarray(4), asciiBytes('data'), size];
+  return aroundSamples(concatenated(head), dataBytes, concatenated([new Uint8Array(padding), tail]));
 }
 
 /** WAV whose sizes have 64 bits, for what is longer than 4 GiB (also called BW64). */

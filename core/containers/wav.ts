@@ -13,7 +13,15 @@ import {
   msAdpcm,
 } from '../encodings/index.ts';
 import { asciiBytes, latin1, latin1Bytes } from './ascii.ts';
-import type { Container, Extra, FileWriter, Packing, SoundFile, Tag } from './container.ts';
+import {
+  aroundSamples,
+  type Container,
+  type Extra,
+  type FileWriter,
+  type Packing,
+  type SoundFile,
+  type Tag,
+} from './container.ts';
 import { checkFormat, cutOffWarning, damagedHeader, headerCutOff, noFrames, unsupported } from './refusals.ts';
 
 /**
@@ -370,12 +378,8 @@ function write(packing: Packing): FileWriter {
   viewOf(sizes).setUint32(0, before.length + 8 + dataBytes + padding + info.length, true);
   viewOf(sizes).setUint32(4, dataBytes, true);
   const head = [asciiBytes('RIFF'), sizes.subarray(0, 4), before, asciiBytes('data'), sizes.subarray(4)];
-  return {
-    head: concatenated(head),
-    body: (data) => data,
-    // After the samples, as some players take everything in front of them for sound.
-    tail: () => concatenated([new Uint8Array(padding), info]),
-  };
+  // Tags come after the samples, as some players take everything in front of them for sound.
+  return aroundSamples(concatenated(head), dataBytes, concatenated([new Uint8Array(padding), info]));
 }
 
 /** RIFF/WAVE. */

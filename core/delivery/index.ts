@@ -3,3 +3,4 @@ export * from './even-out.ts';
 export * from './listing.ts';
 export * from './make.ts';
 export * from './names.ts';
+export { type ReadBack, readBack } from './read-back.ts';

@@ -1,7 +1,6 @@
-import { type ByteFile, crc32, levelsOf, type PcmReader, piecesOf, portionOf, type Work } from '../audio/index.ts';
+import { type ByteFile, levelsOf, type PcmReader, portionOf, type Work } from '../audio/index.ts';
 import {
   type Block,
-  ByteSums,
   type Chain,
   type FileStore,
   levelsSum,
@@ -14,10 +13,11 @@ import {
 } from '../chain/index.ts';
 import type { Reading } from '../containers/index.ts';
 import { findCompressed } from '../encodings/index.ts';
-import { type Facts, plainStream, readPlain, type SoundStream, surveyStream } from '../facts/index.ts';
+import { type Facts, type SoundStream, surveyStream } from '../facts/index.ts';
 import { checkFile, checkReport, type Finding } from '../findings/index.ts';
 import { folderOf } from '../targets/index.ts';
 import { SoundProof } from './proof.ts';
+import { proveBytes, proveSame, type ReadBack, readBack, sumsOf } from './read-back.ts';
 
 /** One finished file with its proof. */
 export interface MadeClip {
@@ -53,6 +53,8 @@ export interface MakeOptions extends Omit<RenderOptions, 'openEncoder'> {
   readonly store?: FileStore;
   /** Shown the sound of the finished file, block by block, as it is read again. */
   readonly hear?: (block: Block) => void;
+  /** Of plain samples: what somebody else found, who has been reading the file again while it was written. */
+  readonly readBeside?: () => Promise<ReadBack>;
 }
 
 /** How much of the work is making the file; the rest is reading it again. */
@@ -69,13 +71,11 @@ export async function makeClip(
   chain: Chain,
   source: PcmReader,
   work: Work,
-  { store = memoryStore(), hear = () => undefined, library, ...options }: MakeOptions = {},
+  { store = memoryStore(), hear = () => undefined, library, readBeside, ...options }: MakeOptions = {},
 ): Promise<MadeClip> {
   const { order, stations, fileName } = chain;
   const rendered = await render(chain, source, store, portionOf(work, 0, MAKING), { ...options, ...library });
   const file = store.written();
-  const amended = stations.depth.plan.bits !== null && stations.wrap.plan.compressed !== null;
-  await proveBytes(file, rendered.byteSums, amended, work);
   const reading = portionOf(work, MAKING, 1);
   let frames = 0;
   const heard = async (block: Block) => {
@@ -84,9 +84,16 @@ export async function makeClip(
     frames += block[0].length;
     reading.progress(frames / rendered.report.frames);
   };
-  const facts = stations.wrap.plan.compressed
-    ? await readLibraryFile(file, rendered, chain, library, heard, reading)
-    : await readBack(file, rendered, heard, reading);
+  let facts: Facts;
+  if (stations.wrap.plan.compressed) {
+    const isAmended = stations.depth.plan.bits !== null;
+    proveBytes(await sumsOf(file, reading), rendered.byteSums, isAmended);
+    facts = await readLibraryFile(file, rendered, chain, library, heard, reading);
+  } else {
+    const found = await (readBeside?.() ?? readBack(file, rendered.reading, reading, heard));
+    proveSame(found, rendered);
+    facts = found.facts;
+  }
   work.progress(1);
   const { report } = rendered;
   const more = { folder: folderOf(order.target), sourceTags: order.facts.tags };
@@ -96,43 +103,6 @@ export async function makeClip(
 
 /** Takes a block of the finished file's sound as it is read again. */
 type Hear = (block: Block) => Promise<void>;
-
-/** Reads finished bytes as any reader would, and proves that the samples in them are those that were written. */
-async function readBack(
-  bytes: ByteFile,
-  { reading, report, dataSum }: Rendered,
-  hear: Hear,
-  work: Work,
-): Promise<Facts> {
-  const file = readPlain(bytes, reading);
-  let sum = 0;
-  for (const piece of piecesOf(file.data)) {
-    await work.check();
-    sum = crc32(piece, sum);
-  }
-  const same =
-    file.encoding.id === reading.encoding &&
-    file.sampleRate === reading.sampleRate &&
-    file.channels === reading.channels &&
-    file.frames === report.frames &&
-    sum === dataSum;
-  if (!same) throw new Error(`the finished ${file.container} file does not read back as it was written`);
-  return { ...(await surveyStream(plainStream(file, bytes.size), hear)), certainty: 'written' };
-}
-
-/**
- * Proves that the bytes that can be read are those that were written: none changed, lost, doubled or cut off.
- * @param isAmended true where the first bytes were changed afterwards, and what they say is proved elsewhere
- */
-async function proveBytes(file: ByteFile, written: ByteSums, isAmended: boolean, work: Work): Promise<void> {
-  const found = new ByteSums();
-  for (const piece of piecesOf(file)) {
-    await work.check();
-    found.add(piece);
-  }
-  const isSame = found.behindHead === written.behindHead && (isAmended || found.head === written.head);
-  if (found.size !== written.size || !isSame) throw new Error('the finished file is not what was written');
-}
 
 /** Frames by which a second reader may count otherwise: it sees packets, not what is cut off their ends. */
 const MOST_PACKET_FRAMES = 8192;

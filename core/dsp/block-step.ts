@@ -1,4 +1,4 @@
-import { type Fraction, steady } from '../audio/index.ts';
+import { type Fraction, Room, steady } from '../audio/index.ts';
 import { BLOCKS, type BlockFilter, type BlockKernel, blockKernel, takenBy } from '../kernel/blocks.ts';
 import { besselI0, kaiserBeta, kaiserLength, sinc } from './kaiser.ts';
 import { type Band, COEFFICIENT_STEP, type RateProcess, type RateStep } from './rate-step.ts';
@@ -131,6 +131,7 @@ class BlockProcess implements RateProcess {
   /** Input not yet used up; `pending[0]` is the first of the next eight blocks. */
   private readonly pending: Float32Array;
   private buffered: number;
+  private readonly room = new Room();
   /** Output frames that are still left out, as they are before the first that is wanted. */
   private extra: number;
 
@@ -163,7 +164,7 @@ class BlockProcess implements RateProcess {
   private run(input: Float32Array, turns: number): Float32Array {
     const { hop, given } = this.filter;
     const { pending } = this;
-    const output = new Float32Array(Math.max(0, turns) * BLOCKS * given);
+    const output = this.room.samples(0, Math.max(0, turns) * BLOCKS * given);
     let used = 0;
     const take = () => {
       const part = input.subarray(used, used + pending.length - this.buffered);

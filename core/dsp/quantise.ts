@@ -1,3 +1,4 @@
+import { flattens, type LevelRange, round } from '../kernel/whole-numbers.ts';
 import { noiseShaping } from './noise-shaping.ts';
 
 /**
@@ -38,16 +39,6 @@ export interface QuantiserOptions {
 /** So many frames of digital silence in a row, and the noise stops. */
 const BLANK_AFTER = 32;
 
-/** In levels. */
-interface LevelRange {
-  readonly scale: number;
-  readonly highest: number;
-  /** Added before a level is cut off to a whole one. */
-  readonly half: number;
-  /** What is above flattens. */
-  readonly most: number;
-}
-
 interface ChannelState {
   readonly random: () => number;
   /** Latest errors in levels, newest first. */
@@ -65,6 +56,7 @@ export class Quantiser {
   private readonly shaping: readonly number[];
   private readonly range: LevelRange;
   private readonly states: ChannelState[] = [];
+  private readonly rooms: Int32Array[] = [];
   /** Frames in which the sound exceeded full scale before dither: what flattens. */
   clippedFrames = 0;
 
@@ -81,48 +73,52 @@ export class Quantiser {
     };
   }
 
+  /** The levels are valid until the next are asked for. */
   push(channels: readonly Float32Array[]): Int32Array[] {
-    const clipped = new Uint8Array(channels[0]?.length ?? 0);
-    const out = channels.map((samples, channel) => {
-      this.states[channel] ??= {
-        random: seededRandom(this.options.seed + channel),
-        errors: new Float64Array(this.shaping.length),
-        // As if silence had gone before, so that silence at the start stays silence from its first frame.
-        silentFrames: BLANK_AFTER,
-      };
-      const isPlain = this.options.dither === 'none' && this.shaping.length === 0;
-      return isPlain ? this.round(samples, clipped) : this.pushChannel(samples, this.states[channel], clipped);
+    const frames = channels[0]?.length ?? 0;
+    const out = channels.map((_, channel) => this.roomFor(channel, frames));
+    const isPlain = this.options.dither === 'none' && this.shaping.length === 0;
+    let outside = 0;
+    channels.forEach((samples, channel) => {
+      // What is kept of one frame to the next does not matter where nothing is added: the same levels, sooner.
+      outside += isPlain ? round(samples, this.range, out[channel]) : this.pushChannel(samples, channel, out[channel]);
     });
-    if (clipped.includes(1)) this.clippedFrames += clipped.reduce((sum, value) => sum + value, 0);
-    return out;
-  }
-
-  /** What is kept of one frame to the next does not matter where nothing is added: the same levels as below, sooner. */
-  private round(samples: Float32Array, clipped: Uint8Array): Int32Array {
-    const { scale, highest, half, most } = this.range;
-    const out = new Int32Array(samples.length);
-    for (let i = 0; i < samples.length; i++) {
-      const exact = samples[i] * scale;
-      if (exact > most || exact < -scale - 0.5) clipped[i] = 1;
-      const level = Math.floor(exact + half);
-      out[i] = level > highest ? highest : level < -scale ? -scale : level;
+    // Frames are looked at one by one only where some of these flatten at all.
+    if (outside > 0) {
+      for (let i = 0; i < frames; i++) {
+        if (channels.some((samples) => flattens(samples[i] * this.range.scale, this.range))) this.clippedFrames++;
+      }
     }
     return out;
   }
 
-  private pushChannel(samples: Float32Array, state: ChannelState, clipped: Uint8Array): Int32Array {
+  private roomFor(channel: number, frames: number): Int32Array {
+    if ((this.rooms[channel]?.length ?? -1) < frames) this.rooms[channel] = new Int32Array(frames);
+    return this.rooms[channel].subarray(0, frames);
+  }
+
+  /** Gives how many samples flatten. */
+  private pushChannel(samples: Float32Array, channel: number, out: Int32Array): number {
     const { dither, blanks } = this.options;
-    const { shaping } = this;
-    const { scale, highest, half, most } = this.range;
+    const { shaping, range } = this;
+    const { scale, highest, half } = range;
+    this.states[channel] ??= {
+      random: seededRandom(this.options.seed + channel),
+      errors: new Float64Array(shaping.length),
+      // As if silence had gone before, so that silence at the start stays silence from its first frame.
+      silentFrames: BLANK_AFTER,
+    };
+    const state = this.states[channel];
     const { random, errors } = state;
-    const out = new Int32Array(samples.length);
+    let outside = 0;
     for (let i = 0; i < samples.length; i++) {
       const exact = samples[i] * scale;
-      if (exact > most || exact < -scale - 0.5) clipped[i] = 1;
+      if (flattens(exact, range)) outside++;
       if (blanks) {
         state.silentFrames = exact === 0 ? state.silentFrames + 1 : 0;
         if (state.silentFrames > BLANK_AFTER) {
           errors.fill(0);
+          out[i] = 0;
           continue;
         }
       }
@@ -137,7 +133,7 @@ export class Quantiser {
       }
       out[i] = level;
     }
-    return out;
+    return outside;
   }
 }
 

@@ -49,6 +49,7 @@ export interface RateStep {
 
 /** A step at work on a channel: input comes in, as much output as it completes goes out. */
 export interface RateProcess {
+  /** What is given is valid until the next is asked for. */
   push(input: Float32Array): Float32Array;
   /** Takes the last input; silence follows it, so much that every frame has been used. No more output than so much. */
   ending(input: Float32Array, limit: number): Float32Array;

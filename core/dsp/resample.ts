@@ -127,7 +127,7 @@ export class Resampler {
     this.steps = steps.map(({ reach, begin }, i) => begin(i === 0 ? 0 : reach, steps[i + 1]?.reach ?? 0));
   }
 
-  /** Takes the next input frames and returns the output frames that they complete. */
+  /** Takes the next input frames and returns the output frames that they complete, valid until the next are asked for. */
   push(input: Float32Array): Float32Array {
     this.taken += input.length;
     return this.give(this.steps.reduce((samples, step) => step.push(samples), input));

@@ -1,4 +1,5 @@
 import { Room } from '../audio/index.ts';
+import { type ByteEncoder, byteDecoder, byteEncoder } from '../kernel/whole-numbers.ts';
 import type { IntegerEncoding } from './encoding.ts';
 
 /**
@@ -50,9 +51,9 @@ function companded(
   encodeOne: (sample: number) => number,
   decodeOne: (byte: number) => number,
 ): IntegerEncoding {
-  const decoded = Float32Array.from({ length: 256 }, (_, byte) => decodeOne(byte) / 32768);
-  /** The byte of every sample, -32 768 first; made when first something is encoded. */
-  let encoded: Uint8Array | undefined;
+  const decode = byteDecoder(Float32Array.from({ length: 256 }, (_, byte) => decodeOne(byte) / 32768));
+  /** Made when first something is encoded. */
+  let encode: ByteEncoder | undefined;
   return {
     kind: 'integer',
     usualRate: 8_000,
@@ -64,13 +65,13 @@ function companded(
     companded: true,
     decode(bytes, room = new Room()) {
       const out = room.samples(0, bytes.length);
-      for (let i = 0; i < out.length; i++) out[i] = decoded[bytes[i]];
+      decode(bytes, out);
       return out;
     },
     encode(samples) {
       const out = new Uint8Array(samples.length);
-      encoded ??= Uint8Array.from({ length: 65_536 }, (_, i) => encodeOne(i - 32_768));
-      for (let i = 0; i < out.length; i++) out[i] = encoded[samples[i] + 32_768];
+      encode ??= byteEncoder(Uint8Array.from({ length: 65_536 }, (_, i) => encodeOne(i - 32_768)));
+      encode(samples, out);
       return out;
     },
   };

@@ -3,6 +3,7 @@ import {
   frameCount,
   InputError,
   inMemory,
+  LevelMeter,
   MOST_HOURS,
   type Pcm,
   type PcmReader,
@@ -139,18 +140,13 @@ export function openSoundFile(file: SoundFile, bytes: number): OpenedSound {
   return { facts: finishFacts(stated, frameCount(pcm), meter.result(), []), pcm };
 }
 
-/**
- * Goes once through a sound: measures it, and hands each block on.
- * @throws InputError where the file cannot be used
- */
-export async function surveyStream(
-  { stated, blocks, laterWarnings }: SoundStream,
+/** Decodes a sound from its start to its end; gives its frames. */
+async function goThrough(
+  { stated, blocks }: SoundStream,
   use: (block: readonly Float32Array[]) => void | Promise<void>,
-): Promise<Facts> {
-  const meter = new SoundMeter(stated);
+): Promise<number> {
   let frames = 0;
   for await (const block of blocks()) {
-    meter.add(block);
     frames += block[0]?.length ?? 0;
     if (frames > MOST_HOURS * 3600 * stated.sampleRate) {
       const kind = containerTitle(stated.container);
@@ -161,7 +157,23 @@ export async function surveyStream(
     }
     await use(block);
   }
-  return finishFacts(stated, frames, meter.result(), laterWarnings?.(frames) ?? []);
+  return frames;
+}
+
+/**
+ * Goes once through a sound: measures it, and hands each block on.
+ * @throws InputError where the file cannot be used
+ */
+export async function surveyStream(
+  stream: SoundStream,
+  use: (block: readonly Float32Array[]) => void | Promise<void>,
+): Promise<Facts> {
+  const meter = new SoundMeter(stream.stated);
+  const frames = await goThrough(stream, (block) => {
+    meter.add(block);
+    return use(block);
+  });
+  return finishFacts(stream.stated, frames, meter.result(), stream.laterWarnings?.(frames) ?? []);
 }
 
 /** Of a long sound, so much of its beginning tells what most of it is like, in seconds. */
@@ -182,6 +194,18 @@ export async function likelyFacts({ stated, blocks }: SoundStream): Promise<Fact
     if (frames > BEGINNING * stated.sampleRate) break;
   }
   return finishFacts(stated, stated.expectedFrames, meter.result(), []);
+}
+
+/**
+ * What was likely, with the length, the levels and the warnings of the whole sound: what a chain is settled by, sooner than
+ * all facts are measured.
+ * @throws InputError where the file cannot be used
+ */
+export async function factsOfLevels(stream: SoundStream, { measures }: Facts): Promise<Facts> {
+  const levels = new LevelMeter(stream.stated.channels);
+  const frames = await goThrough(stream, (block) => levels.add(block));
+  const measured = { levels: levels.result(), measures };
+  return finishFacts(stream.stated, frames, measured, stream.laterWarnings?.(frames) ?? []);
 }
 
 /** Decodes a stream into memory and measures it. */

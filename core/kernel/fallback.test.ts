@@ -50,6 +50,20 @@ describe('an engine without SIMD gives the same bits', () => {
     expect(plain).toEqual(compiled);
   });
 
+  test('rounding, companded bytes and checksums', async () => {
+    const levels = Int32Array.from({ length: 65_536 }, (_, i) => i - 32_768);
+    const bytes = Uint8Array.from({ length: 3001 }, (_, i) => (i * 89) % 256);
+    const [compiled, plain] = await both(({ audio, dsp, encodingOf }) => [
+      dsp.quantise([noise(500, 4), noise(500, 5)], { bits: 3, dither: 'none' }),
+      ...['mu-law', 'a-law'].map((id) => {
+        const encoding = encodingOf(id);
+        return encoding.kind === 'integer' && [encoding.encode(levels), encoding.decode(bytes)];
+      }),
+      audio.crc32(bytes),
+    ]);
+    expect(plain).toEqual(compiled);
+  });
+
   test('mixing, splitting and reading 16-bit samples', async () => {
     const bytes = Uint8Array.from({ length: 4000 }, (_, i) => (i * 89) % 256);
     const [compiled, plain] = await both(({ audio, dsp, encodingOf, frameCodec }) => {

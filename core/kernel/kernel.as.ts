@@ -406,3 +406,130 @@ export function highest(x: usize, count: i32): f32 {
   }
   return f32x4.extract_lane(highestOfLanes(most), 0);
 }
+
+/** Two numbers as whole levels, held in range, in the first two lanes. */
+// @ts-ignore: decorator
+@inline
+function levelsOf(exact: v128, half: v128, lowest: v128, highest: v128): v128 {
+  const level = f64x2.floor(f64x2.add(exact, half));
+  return i32x4.trunc_sat_f64x2_s_zero(f64x2.pmax(f64x2.pmin(level, highest), lowest));
+}
+
+/**
+ * Rounds `count` float32 samples at `x` to int32 levels at `y`, four at a time, zeros filling the last four: floor(sample x
+ * `scale` + `half`), held between -`scale` and `highest`. Gives how many lay above `most` or half a level below the range.
+ */
+export function round(x: usize, y: usize, count: i32, scale: f64, half: f64, highest: f64, most: f64): i32 {
+  const factor = f64x2.splat(scale);
+  const add = f64x2.splat(half);
+  const low = f64x2.splat(-scale);
+  const high = f64x2.splat(highest);
+  const above = f64x2.splat(most);
+  const below = f64x2.splat(-scale - 0.5);
+  let outside = i64x2.splat(0);
+  for (let n = 0; n < count; n += 4) {
+    const samples = v128.load(x);
+    const a = f64x2.mul(f64x2.promote_low_f32x4(samples), factor);
+    const b = f64x2.mul(f64x2.promote_low_f32x4(v128.shuffle<f32>(samples, samples, 2, 3, 2, 3)), factor);
+    outside = i64x2.sub(outside, v128.or(f64x2.gt(a, above), f64x2.lt(a, below)));
+    outside = i64x2.sub(outside, v128.or(f64x2.gt(b, above), f64x2.lt(b, below)));
+    v128.store(y, v128.shuffle<i32>(levelsOf(a, add, low, high), levelsOf(b, add, low, high), 0, 1, 4, 5));
+    x += 16;
+    y += 16;
+  }
+  return <i32>(i64x2.extract_lane(outside, 0) + i64x2.extract_lane(outside, 1));
+}
+
+/** `count` float32 samples at `x` times a float64 factor, four at a time. */
+export function scale(x: usize, y: usize, count: i32, factor: f64): void {
+  const by = f64x2.splat(factor);
+  for (let n = 0; n < count; n += 4) {
+    const samples = v128.load(x);
+    const a = f32x4.demote_f64x2_zero(f64x2.mul(f64x2.promote_low_f32x4(samples), by));
+    const b = f32x4.demote_f64x2_zero(
+      f64x2.mul(f64x2.promote_low_f32x4(v128.shuffle<f32>(samples, samples, 2, 3, 2, 3)), by),
+    );
+    v128.store(y, v128.shuffle<f32>(a, b, 0, 1, 4, 5));
+    x += 16;
+    y += 16;
+  }
+}
+
+/** What a table of 256 float32 numbers has for each of `count` bytes at `x`. */
+export function decodeBytes(x: usize, table: usize, y: usize, count: i32): void {
+  for (let n = 0; n < count; n++) {
+    store<f32>(y, load<f32>(table + (<usize>load<u8>(x) << 2)));
+    x++;
+    y += 4;
+  }
+}
+
+/** What a table of 65 536 bytes has for each of `count` int32 numbers at `x`, -32 768 first. */
+export function encodeBytes(x: usize, table: usize, y: usize, count: i32): void {
+  for (let n = 0; n < count; n++) {
+    store<u8>(y, load<u8>(table + <usize>(load<i32>(x) + 32768)));
+    x += 4;
+    y++;
+  }
+}
+
+/** The power of `count` float32 samples at `x`, and of the difference of those at `y` from them: float64 at `out`. */
+export function deviation(x: usize, y: usize, count: i32, out: usize): void {
+  let signal = f64x2.splat(0);
+  let noise = f64x2.splat(0);
+  for (let n = 0; n < count; n += 4) {
+    const exact = v128.load(x);
+    const other = v128.load(y);
+    const a = f64x2.promote_low_f32x4(exact);
+    const b = f64x2.promote_low_f32x4(v128.shuffle<f32>(exact, exact, 2, 3, 2, 3));
+    const da = f64x2.sub(f64x2.promote_low_f32x4(other), a);
+    const db = f64x2.sub(f64x2.promote_low_f32x4(v128.shuffle<f32>(other, other, 2, 3, 2, 3)), b);
+    signal = f64x2.add(signal, f64x2.add(f64x2.mul(a, a), f64x2.mul(b, b)));
+    noise = f64x2.add(noise, f64x2.add(f64x2.mul(da, da), f64x2.mul(db, db)));
+    x += 16;
+    y += 16;
+  }
+  store<f64>(out, f64x2.extract_lane(signal, 0) + f64x2.extract_lane(signal, 1));
+  store<f64>(out, f64x2.extract_lane(noise, 0) + f64x2.extract_lane(noise, 1), 8);
+}
+
+/** Lowest and highest of `count` int32 numbers at `x`, a multiple of four, at `out`: four lanes of each. */
+export function span(x: usize, count: i32, out: usize): void {
+  let low = v128.load(x);
+  let high = low;
+  for (let n = 4; n < count; n += 4) {
+    x += 16;
+    const levels = v128.load(x);
+    low = i32x4.min_s(low, levels);
+    high = i32x4.max_s(high, levels);
+  }
+  v128.store(out, low);
+  v128.store(out, high, 16);
+}
+
+/** What eight tables of 256 int32 numbers, one after the other, have for a byte. */
+// @ts-ignore: decorator
+@inline
+function entryOf(tables: usize, table: usize, byte: u32): u32 {
+  return load<u32>(tables + (table << 10) + (<usize>(byte & 255) << 2));
+}
+
+/** Goes on with a CRC of 32 bits, its bits reversed, over `count` bytes at `x`, a multiple of eight. */
+export function crc32(x: usize, tables: usize, count: i32, before: u32): u32 {
+  let value = before;
+  for (let n = 0; n < count; n += 8) {
+    const a = load<u32>(x) ^ value;
+    const b = load<u32>(x, 4);
+    value =
+      entryOf(tables, 7, a) ^
+      entryOf(tables, 6, a >> 8) ^
+      entryOf(tables, 5, a >> 16) ^
+      entryOf(tables, 4, a >> 24) ^
+      entryOf(tables, 3, b) ^
+      entryOf(tables, 2, b >> 8) ^
+      entryOf(tables, 1, b >> 16) ^
+      entryOf(tables, 0, b >> 24);
+    x += 8;
+  }
+  return value;
+}

@@ -24,6 +24,7 @@ export interface Memory {
   readonly floats: Float32Array;
   readonly doubles: Float64Array;
   readonly words: Uint32Array;
+  readonly integers: Int32Array;
 }
 
 let memory: Memory | null | undefined;
@@ -39,6 +40,7 @@ function start(): Memory | null {
     floats: new Float32Array(buffer),
     doubles: new Float64Array(buffer),
     words: new Uint32Array(buffer),
+    integers: new Int32Array(buffer),
   };
 }
 
@@ -63,6 +65,15 @@ export function placeOf({ floats }: Memory, samples: Float32Array, scratch: numb
   floats.fill(0, at + samples.length, at + samples.length + LANES);
   return scratch;
 }
+
+/** Calls `use` with ranges of at most `PIECE` of `count` frames. */
+export function inPieces(count: number, use: (at: number, length: number) => void): void {
+  for (let at = 0; at < count; at += PIECE) use(at, Math.min(PIECE, count - at));
+}
+
+/** What a kernel has put at `place`. */
+export const made = ({ floats }: Memory, place: number, length: number): Float32Array =>
+  floats.subarray(place / FLOAT, place / FLOAT + length);
 
 /** Channels that are staged; of more, each kernel brings its own in. */
 const MOST_STAGED = 8;

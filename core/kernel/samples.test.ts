@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
+import { checksum, checksumTwin } from './checksum.ts';
 import * as kernel from './samples.ts';
+import * as wholeNumbers from './whole-numbers.ts';
 
 /** Long enough for more than one piece now and then. */
 const length = fc.oneof(
@@ -48,6 +50,47 @@ test.each<[string, (frames: number, seed: number) => [unknown, unknown]]>([
       pairOf(frames, (l) => kernel.weigh(noise(frames, seed), 0.3, noise(frames, seed + 1), -0.7, l)),
       pairOf(frames, (l) => kernel.weighTwin(noise(frames, seed), 0.3, noise(frames, seed + 1), -0.7, l)),
     ],
+  ],
+  [
+    'scale',
+    (frames, seed) => [
+      pairOf(frames, (l) => kernel.scale(noise(frames, seed), 0.7300000001, l)),
+      pairOf(frames, (l) => kernel.scaleTwin(noise(frames, seed), 0.7300000001, l)),
+    ],
+  ],
+  [
+    'deviation',
+    (frames, seed) => [
+      kernel.deviation(noise(frames, seed), noise(frames + 3, seed + 1)),
+      kernel.deviationTwin(noise(frames, seed), noise(frames + 3, seed + 1)),
+    ],
+  ],
+  [
+    'round',
+    (frames, seed) => {
+      const scale = 2 ** (seed % 31);
+      const range = { scale, highest: scale - 1, half: 0.5 * (seed & 1), most: scale - 0.5 };
+      const both = [wholeNumbers.round, wholeNumbers.roundTwin].map((round) => {
+        const out = new Int32Array(frames);
+        return { outside: round(noise(frames, seed), range, out), out };
+      });
+      return [both[0], both[1]];
+    },
+  ],
+  [
+    'span',
+    (frames, seed) => {
+      const levels = Int32Array.from(noise(frames, seed), (sample) => sample * 2 ** 30);
+      return [wholeNumbers.span(levels), wholeNumbers.spanTwin(levels)];
+    },
+  ],
+  [
+    'checksum',
+    (frames, seed) => {
+      const tables = Int32Array.from({ length: 2048 }, (_, i) => Math.imul(i + 1, 0x9e3779b1));
+      const bytes = bytesOf(8 * frames, seed);
+      return [checksum(bytes, tables, seed), checksumTwin(bytes, tables, seed)];
+    },
   ],
   ['highest', (frames, seed) => [kernel.highest(noise(frames, seed)), kernel.highestTwin(noise(frames, seed))]],
   [

@@ -1,4 +1,4 @@
-import { FLOAT, LANES, type Memory, PIECE, placeOf, ROOM, reserve, sharedMemory } from './memory.ts';
+import { FLOAT, inPieces, LANES, made, PIECE, placeOf, ROOM, reserve, sharedMemory } from './memory.ts';
 
 /** Two arrays of samples in, two out, and figures. */
 const X = reserve(2 * ROOM);
@@ -7,15 +7,6 @@ const LEFT = reserve(ROOM);
 const RIGHT = reserve(ROOM);
 const EXTREMES = reserve(4 * LANES * FLOAT);
 const SUMS = reserve(10 * Float64Array.BYTES_PER_ELEMENT);
-
-/** Calls `use` with ranges of at most `PIECE` of `count` frames. */
-function inPieces(count: number, use: (at: number, length: number) => void): void {
-  for (let at = 0; at < count; at += PIECE) use(at, Math.min(PIECE, count - at));
-}
-
-/** What a kernel has put at `place`. */
-const made = ({ floats }: Memory, place: number, length: number): Float32Array =>
-  floats.subarray(place / FLOAT, place / FLOAT + length);
 
 /** Frames of two samples as two channels. `samples` has twice as many as `left` and `right`. */
 export function splitFloats(samples: Float32Array, left: Float32Array, right: Float32Array): void {
@@ -102,6 +93,64 @@ export function weighTwin(x: Float32Array, a: number, y: Float32Array, b: number
   const { fround } = Math;
   const [first, second] = [fround(a), fround(b)];
   for (let i = 0; i < out.length; i++) out[i] = fround(fround(first * x[i]) + fround(second * y[i]));
+}
+
+/** Samples times a factor. */
+export function scale(samples: Float32Array, factor: number, out: Float32Array): void {
+  const kernel = sharedMemory();
+  if (!kernel) {
+    scaleTwin(samples, factor, out);
+    return;
+  }
+  inPieces(out.length, (at, length) => {
+    kernel.run.scale(placeOf(kernel, samples.subarray(at, at + length), X), LEFT, length, factor);
+    out.set(made(kernel, LEFT, length), at);
+  });
+}
+
+export function scaleTwin(samples: Float32Array, factor: number, out: Float32Array): void {
+  for (let i = 0; i < out.length; i++) out[i] = samples[i] * factor;
+}
+
+/** Power of samples, and of the difference of others from them: sums over both. */
+export interface Deviation {
+  readonly signal: number;
+  readonly noise: number;
+}
+
+/** Sums over as many samples as there are of both. */
+export function deviation(exact: Float32Array, other: Float32Array): Deviation {
+  const kernel = sharedMemory();
+  if (!kernel) return deviationTwin(exact, other);
+  let [signal, noise] = [0, 0];
+  inPieces(Math.min(exact.length, other.length), (at, length) => {
+    const first = placeOf(kernel, exact.subarray(at, at + length), X, true);
+    kernel.run.deviation(first, placeOf(kernel, other.subarray(at, at + length), Y, true), length, SUMS);
+    signal += kernel.doubles[SUMS / 8];
+    noise += kernel.doubles[SUMS / 8 + 1];
+  });
+  return { signal, noise };
+}
+
+export function deviationTwin(exact: Float32Array, other: Float32Array): Deviation {
+  let [signal, noise] = [0, 0];
+  inPieces(Math.min(exact.length, other.length), (from, length) => {
+    const sums = [0, 0, 0, 0];
+    for (let at = from; at < from + length; at += LANES) {
+      const [a, d] = [0, 1].map((which) =>
+        Array.from({ length: LANES }, (_, k) =>
+          at + k < from + length ? (which ? other[at + k] - exact[at + k] : exact[at + k]) : 0,
+        ),
+      );
+      for (let k = 0; k < 2; k++) {
+        sums[k] += a[k] * a[k] + a[k + 2] * a[k + 2];
+        sums[2 + k] += d[k] * d[k] + d[k + 2] * d[k + 2];
+      }
+    }
+    signal += sums[0] + sums[1];
+    noise += sums[2] + sums[3];
+  });
+  return { signal, noise };
 }
 
 /** Highest magnitude. */

@@ -8,6 +8,8 @@ import type { DepthPlan } from '../stations/depth.ts';
 export interface FileMaker {
   /** So many frames are pushed at a time, where that takes so long that somebody may want to stop in between. */
   readonly framesAtOnce?: number;
+  /** Bytes of the whole file, where that is known before it is made. */
+  readonly size?: number | undefined;
   push(block: Block): Uint8Array | Promise<Uint8Array>;
   finish(): Uint8Array | Promise<Uint8Array>;
   /** What only the end knows of earlier bytes. */

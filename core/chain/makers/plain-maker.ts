@@ -11,6 +11,7 @@ import { RoundingMeter } from './rounding-meter.ts';
 /** Rounds and encodes with core's own means, and measures what that costs. */
 export class PlainMaker implements FileMaker {
   dataSum = 0;
+  readonly size: number | undefined;
   private readonly writer: FileWriter;
   private readonly quantiser: Quantiser | null;
   private readonly meter: RoundingMeter;
@@ -20,6 +21,7 @@ export class PlainMaker implements FileMaker {
 
   constructor(depth: DepthPlan, encoding: PlainEncoding, format: Format, writer: FileWriter) {
     this.writer = writer;
+    this.size = writer.size;
     this.quantiser = quantiserOf(depth, format);
     const bits = depth.bits ?? 0;
     this.meter = new RoundingMeter(bits);
@@ -29,10 +31,13 @@ export class PlainMaker implements FileMaker {
       return;
     }
     const shift = encoding.linearBits - bits;
+    let stored = new Int32Array(0);
     const integers = (block: Block): { levels: readonly Int32Array[]; samples: Int32Array } => {
       if (!this.quantiser) throw new RangeError('whole-number encodings need a depth');
       const levels = this.quantiser.push(block);
-      const samples = interleave(levels, new Int32Array(block.length * block[0].length));
+      const length = block.length * block[0].length;
+      if (stored.length < length) stored = new Int32Array(length);
+      const samples = interleave(levels, stored.subarray(0, length));
       if (shift) for (let i = 0; i < samples.length; i++) samples[i] <<= shift;
       this.meter.levels(levels);
       return { levels, samples };

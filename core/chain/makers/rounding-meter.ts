@@ -1,3 +1,5 @@
+import { deviation } from '../../kernel/samples.ts';
+import { span } from '../../kernel/whole-numbers.ts';
 import type { RenderReport } from '../station.ts';
 
 /** What rounding and encoding cost: the power of the sound and of the error, and the levels that were used. */
@@ -13,15 +15,11 @@ export class RoundingMeter {
   }
 
   levels(levels: readonly Int32Array[]): void {
-    let { lowest, highest } = this;
     for (const channel of levels) {
-      for (let i = 0; i < channel.length; i++) {
-        if (channel[i] < lowest) lowest = channel[i];
-        if (channel[i] > highest) highest = channel[i];
-      }
+      const [lowest, highest] = span(channel);
+      this.lowest = Math.min(this.lowest, lowest);
+      this.highest = Math.max(this.highest, highest);
     }
-    this.lowest = lowest;
-    this.highest = highest;
   }
 
   /** Levels beside what they stand for. */
@@ -41,15 +39,9 @@ export class RoundingMeter {
 
   /** Decoded samples beside what they stand for. */
   decoded(exact: Float32Array, decoded: Float32Array): void {
-    let { signal, noise } = this;
-    const length = Math.min(exact.length, decoded.length);
-    for (let i = 0; i < length; i++) {
-      const error = decoded[i] - exact[i];
-      signal += exact[i] * exact[i];
-      noise += error * error;
-    }
-    this.signal = signal;
-    this.noise = noise;
+    const { signal, noise } = deviation(exact, decoded);
+    this.signal += signal;
+    this.noise += noise;
   }
 
   measured(): Pick<RenderReport, 'signalToNoiseDb' | 'rangeUsed'> {

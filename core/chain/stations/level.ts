@@ -6,12 +6,14 @@ import {
   GOAL_RANGE,
   InputError,
   peakOf,
+  Room,
   requireFinite,
   steadyDigits,
   toDb,
   within,
 } from '../../audio/index.ts';
 import { butterworth, FilterCascade, Limiter, LoudnessMeter, TruePeakMeter } from '../../dsp/index.ts';
+import { scale } from '../../kernel/samples.ts';
 import { type Block, eachBlock, type Step } from '../passage.ts';
 import { BY_HAND, bySheet, type Format, type SettledStation, station } from '../station.ts';
 import { type RatePlan, rate } from './rate.ts';
@@ -180,12 +182,12 @@ export const level = station({
 });
 
 /** Changes every sample by a gain. */
-const scaled = (block: Block, factor: number): Block =>
+const scaled = (block: Block, factor: number, room: Room): Block =>
   factor === 1
     ? block
-    : block.map((samples) => {
-        const out = new Float32Array(samples.length);
-        for (let i = 0; i < out.length; i++) out[i] = samples[i] * factor;
+    : block.map((samples, channel) => {
+        const out = room.samples(channel, samples.length);
+        scale(samples, factor, out);
         return out;
       });
 
@@ -257,11 +259,12 @@ function gain(goal: LevelGoal, { sampleRate, channels }: Format): Step {
       const most = goal.kind === 'gain' ? MOST_GAIN : goal.mostGainDb;
       const { gainDb } = requireFinite({ gainDb: Math.min(wantedGain() ?? 0, most) });
       const factor = steadyDigits(fromDb(gainDb));
+      const room = new Room();
       let peakBefore = 0;
       return {
         push(block) {
           peakBefore = Math.max(peakBefore, ...block.map(peakOf));
-          return [scaled(block, factor)];
+          return [scaled(block, factor, room)];
         },
         measured: () => ({
           peakBefore,
