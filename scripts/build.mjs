@@ -37,6 +37,7 @@ await bundle({
   entryPoints: {
     main: 'server/main.ts',
     'import-worker': 'server/imports/worker.ts',
+    'decode-thread': 'server/imports/decode-thread.ts',
     'build-worker': 'server/builds/worker.ts',
     'speech-worker': 'server/speech/worker.ts',
   },

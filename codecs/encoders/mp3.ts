@@ -27,7 +27,7 @@ const ENCODER_GAINS = [
 /** The level that the encoder takes off, made good. */
 const raised = (samples: Float32Array, { bitRate }: EncoderOrder, scale: number): Float32Array => {
   const gain = ENCODER_GAINS.find(({ from }) => bitRate >= from)?.gain ?? 1;
-  return samples.map((value) => (value * scale) / gain);
+  return scale === gain ? samples : samples.map((value) => (value * scale) / gain);
 };
 
 /** LAME: one channel, or two as joint stereo. */

@@ -1,3 +1,5 @@
+import { within } from '../kernel/samples.ts';
+
 /** Guards at the borders over which numbers come and go: what is not finite goes no farther. */
 
 /** No sample is larger in magnitude, 120 dB above full scale: sums of its square stay finite. */
@@ -8,13 +10,8 @@ export const soundSample = (value: number): number =>
   Number.isFinite(value) ? Math.max(-LARGEST_SAMPLE, Math.min(LARGEST_SAMPLE, value)) : 0;
 
 /** The same for many; gives back the array itself where there is nothing to mend. */
-export function soundSamples(samples: Float32Array): Float32Array {
-  for (let i = 0; i < samples.length; i++) {
-    const value = samples[i];
-    if (!(value <= LARGEST_SAMPLE && value >= -LARGEST_SAMPLE)) return samples.map(soundSample);
-  }
-  return samples;
-}
+export const soundSamples = (samples: Float32Array): Float32Array =>
+  within(samples, LARGEST_SAMPLE) ? samples : samples.map(soundSample);
 
 /** Where in a record, or in what it holds, the first number stands that is not finite: "levels.peak.0". Null without one. */
 export function notFinite(value: unknown): string | null {

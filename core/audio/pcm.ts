@@ -1,4 +1,4 @@
-import { splitFloats } from '../kernel/samples.ts';
+import { joinPair, splitFloats } from '../kernel/samples.ts';
 import { Room } from './room.ts';
 
 /** Decoded audio: one Float32Array per channel, equal lengths, nominal range -1..1. */
@@ -39,6 +39,7 @@ function pick(samples: Float32Array, out: Float32Array, from: number, step: numb
 /** Joins channels of equal length into storage order (frame by frame). */
 export function interleave<T extends Float32Array | Int32Array>(channels: readonly T[], out: T): T {
   if (channels.length === 1) out.set(channels[0]);
+  else if (channels.length === 2) joinPair(channels[0], channels[1], out);
   else
     channels.forEach((samples, channel) => {
       for (let frame = 0, at = channel; frame < samples.length; frame++, at += channels.length)

@@ -1,4 +1,6 @@
+import { Room } from '../audio/index.ts';
 import type { Block } from '../chain/index.ts';
+import { pairLevels } from '../kernel/samples.ts';
 
 /** Windows in which a compressed sound is compared with what was given to its encoder. */
 const WINDOW_S = 0.02;
@@ -115,30 +117,21 @@ export class SoundProof {
   }
 
   private compare(found: Block, from: number, count: number): void {
-    const part = (block: Block, at: number, tones: readonly Smoother[]) =>
-      tones.map((tone, channel) => tone.push(block[channel].subarray(at, at + count)));
-    const wanted = part(this.buffered, this.at, this.wantedTones);
-    const out = part(found, from, this.foundTones);
-    const all = this.buffered.map((samples) => {
-      let sum = 0;
-      for (let i = this.at; i < this.at + count; i++) sum += samples[i] * samples[i];
-      return sum;
-    });
+    const part = (block: Block, at: number) => block.map((samples) => samples.subarray(at, at + count));
+    const smoothed = (parts: Block, tones: readonly Smoother[]) =>
+      tones.map((tone, channel) => tone.push(parts[channel]));
+    const given = part(this.buffered, this.at);
+    const wanted = smoothed(given, this.wantedTones);
+    const out = smoothed(part(found, from), this.foundTones);
+    const all = given.map((samples) => pairLevels(samples, samples).squares[0]);
     this.whole.forEach((row, channel) => {
       row.forEach((sums, other) => {
-        let [a, b, both] = [0, 0, 0];
-        for (let i = 0; i < count; i++) {
-          const x = wanted[other][i];
-          const y = out[channel][i];
-          a += x * x;
-          b += y * y;
-          both += x * y;
-        }
+        const { squares, products } = pairLevels(wanted[other], out[channel]);
         for (const each of other === channel ? [sums, this.window[channel]] : [sums]) {
           each.all += all[other];
-          each.wanted += a;
-          each.found += b;
-          each.both += both;
+          each.wanted += squares[0];
+          each.found += squares[1];
+          each.both += products;
         }
       });
     });
@@ -188,20 +181,30 @@ export class SoundProof {
 /** Windows to either side that a window is seen beside. */
 const NEAR = 5;
 
-/** The running mean of the last samples of a channel. */
+/** The running mean of the last samples of a channel. What is given is valid until the next is asked for. */
 class Smoother {
-  private readonly last = new Float64Array(SMOOTHED);
-  private at = 0;
+  private readonly room = new Room();
+  /** The last samples, and behind them those that come. */
+  private samples = new Float32Array(SMOOTHED);
   private sum = 0;
 
   push(samples: Float32Array): Float32Array {
-    const out = new Float32Array(samples.length);
-    for (let i = 0; i < samples.length; i++) {
-      this.sum += samples[i] - this.last[this.at];
-      this.last[this.at] = samples[i];
-      this.at = (this.at + 1) % SMOOTHED;
-      out[i] = this.sum / SMOOTHED;
+    const { length } = samples;
+    if (this.samples.length < SMOOTHED + length) {
+      const larger = new Float32Array(SMOOTHED + length);
+      larger.set(this.samples.subarray(0, SMOOTHED));
+      this.samples = larger;
     }
+    const all = this.samples;
+    all.set(samples, SMOOTHED);
+    const out = this.room.samples(0, length);
+    let sum = this.sum;
+    for (let i = 0; i < length; i++) {
+      sum += all[i + SMOOTHED] - all[i];
+      out[i] = sum / SMOOTHED;
+    }
+    this.sum = sum;
+    all.copyWithin(0, length, length + SMOOTHED);
     return out;
   }
 }

@@ -315,7 +315,20 @@ export function splitFloats(x: usize, left: usize, right: usize, count: i32): vo
   }
 }
 
-/** The same of 16-bit whole numbers, which become -1..1. */
+/** Joins them again: `count` frames of the channels `left` and `right` at `y`. */
+export function joinPair(left: usize, right: usize, y: usize, count: i32): void {
+  for (let n = 0; n < count; n += 4) {
+    const a = v128.load(left);
+    const b = v128.load(right);
+    v128.store(y, v128.shuffle<f32>(a, b, 0, 4, 1, 5));
+    v128.store(y, v128.shuffle<f32>(a, b, 2, 6, 3, 7), 16);
+    left += 16;
+    right += 16;
+    y += 32;
+  }
+}
+
+/** Splits 16-bit whole numbers in the same way, which become -1..1. */
 export function splitIntegers(x: usize, left: usize, right: usize, count: i32): void {
   const scale = f32x4.splat(1.0 / 32768);
   for (let n = 0; n < count; n += 4) {
@@ -532,4 +545,16 @@ export function crc32(x: usize, tables: usize, count: i32, before: u32): u32 {
     x += 8;
   }
   return value;
+}
+
+/** Whether all of `count` float32 samples at `x`, a multiple of four, are numbers of at most `limit` in magnitude. */
+export function within(x: usize, count: i32, limit: f32): i32 {
+  const most = f32x4.splat(limit);
+  let all = i32x4.splat(-1);
+  for (let n = 0; n < count; n += 4) {
+    // Of what is no number this is not true.
+    all = v128.and(all, f32x4.le(f32x4.abs(v128.load(x)), most));
+    x += 16;
+  }
+  return i32x4.all_true(all) ? 1 : 0;
 }

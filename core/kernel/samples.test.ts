@@ -22,7 +22,9 @@ const pairOf = (frames: number, fill: (left: Float32Array, right: Float32Array) 
   return pair;
 };
 
-test.each<[string, (frames: number, seed: number) => [unknown, unknown]]>([
+type Row = [string, (frames: number, seed: number) => [compiled: unknown, twin: unknown]];
+
+test.each<Row>([
   [
     'splitFloats',
     (frames, seed) => [
@@ -30,6 +32,20 @@ test.each<[string, (frames: number, seed: number) => [unknown, unknown]]>([
       pairOf(frames, (l, r) => kernel.splitFloatsTwin(noise(2 * frames, seed), l, r)),
     ],
   ],
+  ...[noise, (frames: number, seed: number) => new Int32Array(bytesOf(4 * frames, seed).buffer)].map(
+    (make, kind): Row => [
+      `joinPair of ${['samples', 'whole numbers'][kind]}`,
+      (frames, seed) => {
+        const pair = [make(frames, seed), make(frames, seed + 1)] as const;
+        const both = [kernel.joinPair, kernel.joinPairTwin].map((join) => {
+          const out = new (kind ? Int32Array : Float32Array)(2 * frames);
+          join<Float32Array | Int32Array>(...pair, out);
+          return out;
+        });
+        return [both[0], both[1]];
+      },
+    ],
+  ),
   [
     'splitIntegers',
     (frames, seed) => [
@@ -90,6 +106,14 @@ test.each<[string, (frames: number, seed: number) => [unknown, unknown]]>([
       const tables = Int32Array.from({ length: 2048 }, (_, i) => Math.imul(i + 1, 0x9e3779b1));
       const bytes = bytesOf(8 * frames, seed);
       return [checksum(bytes, tables, seed), checksumTwin(bytes, tables, seed)];
+    },
+  ],
+  [
+    'within',
+    (frames, seed) => {
+      const samples = noise(frames, seed);
+      if (frames > 0) samples[seed % frames] = [0, Number.NaN, Number.POSITIVE_INFINITY, -1.31][seed % 4];
+      return [kernel.within(samples, 1.3), kernel.withinTwin(samples, 1.3)];
     },
   ],
   ['highest', (frames, seed) => [kernel.highest(noise(frames, seed)), kernel.highestTwin(noise(frames, seed))]],

@@ -3,8 +3,8 @@ import { FLOAT, inPieces, LANES, made, PIECE, placeOf, ROOM, reserve, sharedMemo
 /** Two arrays of samples in, two out, and figures. */
 const X = reserve(2 * ROOM);
 const Y = X + ROOM;
-const LEFT = reserve(ROOM);
-const RIGHT = reserve(ROOM);
+const LEFT = reserve(2 * ROOM);
+const RIGHT = LEFT + ROOM;
 const EXTREMES = reserve(4 * LANES * FLOAT);
 const SUMS = reserve(10 * Float64Array.BYTES_PER_ELEMENT);
 
@@ -29,6 +29,35 @@ export function splitFloatsTwin(samples: Float32Array, left: Float32Array, right
   for (let frame = 0, at = 0; frame < left.length; frame++, at += 2) {
     left[frame] = samples[at];
     right[frame] = samples[at + 1];
+  }
+}
+
+/** The bits of numbers of either kind, which are moved and not looked at. */
+const bitsOf = (numbers: Numbers): Float32Array =>
+  numbers instanceof Float32Array ? numbers : new Float32Array(numbers.buffer, numbers.byteOffset, numbers.length);
+
+type Numbers = Float32Array | Int32Array;
+
+/** Two channels as frames of two numbers. `out` has twice as many as `left` and `right`. */
+export function joinPair<T extends Numbers>(left: T, right: T, out: T): void {
+  const kernel = sharedMemory();
+  if (!kernel) {
+    joinPairTwin(left, right, out);
+    return;
+  }
+  const [first, second, both] = [bitsOf(left), bitsOf(right), bitsOf(out)];
+  inPieces(left.length, (at, length) => {
+    const place = placeOf(kernel, first.subarray(at, at + length), X);
+    // What is made takes the room of both outputs.
+    kernel.run.joinPair(place, placeOf(kernel, second.subarray(at, at + length), Y), LEFT, length);
+    both.set(made(kernel, LEFT, 2 * length), 2 * at);
+  });
+}
+
+export function joinPairTwin<T extends Numbers>(left: T, right: T, out: T): void {
+  for (let frame = 0, at = 0; frame < left.length; frame++, at += 2) {
+    out[at] = left[frame];
+    out[at + 1] = right[frame];
   }
 }
 
@@ -151,6 +180,23 @@ export function deviationTwin(exact: Float32Array, other: Float32Array): Deviati
     noise += sums[2] + sums[3];
   });
   return { signal, noise };
+}
+
+/** Whether all samples are numbers of at most `limit` in magnitude. */
+export function within(samples: Float32Array, limit: number): boolean {
+  const kernel = sharedMemory();
+  if (!kernel) return withinTwin(samples, limit);
+  let all = true;
+  inPieces(samples.length, (at, length) => {
+    const place = placeOf(kernel, samples.subarray(at, at + length), X, true);
+    all &&= kernel.run.within(place, length, limit) === 1;
+  });
+  return all;
+}
+
+export function withinTwin(samples: Float32Array, limit: number): boolean {
+  for (let i = 0; i < samples.length; i++) if (!(Math.abs(samples[i]) <= limit)) return false;
+  return true;
 }
 
 /** Highest magnitude. */

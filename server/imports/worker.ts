@@ -16,6 +16,7 @@ import type { SourceFiles } from '../storage/data-folder.ts';
 import { asDiskError, refuseWhatWillNotFit } from '../storage/disk.ts';
 import { soundWriter, writeNumbers } from '../storage/sound-file.ts';
 import { smallWaveform } from '../storage/waveform.ts';
+import { decodedBeside, isWorthAThread } from './decoded-beside.ts';
 
 /** One upload to be decoded. */
 export interface ImportTask {
@@ -84,7 +85,11 @@ export default async function decodeUpload({ files, reading, track, progress }: 
   tell(0, null);
   const original = openDiskFile(files.original);
   try {
-    const stream = await openSourceStream(original, { readAs: reading ?? undefined, track });
+    const options = { readAs: reading ?? undefined, track };
+    const opened = await openSourceStream(original, options);
+    const stream = isWorthAThread(original.size, opened)
+      ? decodedBeside({ path: files.original, options }, opened)
+      : opened;
     const { channels, expectedFrames } = stream.stated;
     // What can be read from the original at any place is not written again.
     const frameBytes = channels * (stream.reader ? PEAK_BYTES : PEAK_BYTES + SAMPLE_BYTES);
