@@ -3,6 +3,7 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { request as plainRequest } from 'node:http';
 import { join } from 'node:path';
 import type { APIRequestContext } from '@playwright/test';
+import { openSource } from '@tambur/codecs';
 import type { DeliveryView, JobView, SheetView, ShelfView, SourceView } from '@tambur/server';
 import { badFiles, scratch, sha256, soundFiles, wavBytes, zipEntries } from './support/files.ts';
 import { clip, putting } from './support/jobs.ts';
@@ -54,6 +55,21 @@ test('a source: facts, samples, peaks, its own bytes again; the same bytes twice
 
   expect((await request.get(`/api/sources/${source.id}/samples?start=66149&count=2`)).status()).toBe(400);
   expect((await request.get(`/api/sources/${source.id}/peaks?step=7`)).status()).toBe(400);
+});
+
+test('a large compressed file, which two threads read, is what one thread finds in it', async ({ request }) => {
+  const part = await soundFiles.mp3(20);
+  // Cut off in its last frame.
+  const bytes = Buffer.concat(Array<Buffer>(Math.ceil(4_500_000 / part.length)).fill(part)).subarray(0, -100);
+  const { facts, pcm } = await openSource(bytes);
+  const source: SourceView = await (await upload(request, 'long announcement.mp3', bytes)).json();
+  expect(source.facts).toEqual(facts);
+  const start = facts.frames - 1000;
+  const samples = await (await request.get(`/api/sources/${source.id}/samples?start=${start}&count=1000`)).body();
+  const floats = new Float32Array(samples.buffer.slice(samples.byteOffset, samples.byteOffset + samples.length));
+  expect([...floats]).toEqual(
+    Array.from({ length: 1000 }, (_, i) => pcm.channels.map((channel) => channel[start + i])).flat(),
+  );
 });
 
 test('scripts of the page are sent compressed where that is accepted, and are the same', async ({ request }) => {
