@@ -59,6 +59,12 @@ function runWatched(): void {
   });
 }
 
+// Whoever reads what is said may have had enough of it: `./tambur targets | head`.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code !== 'EPIPE') throw error;
+  process.exit(EXIT.met);
+});
+
 // What decodes nothing needs no watch, and is there sooner without.
 const isWatched = commands.some(({ name, isWatched }) => isWatched && process.argv.includes(name));
 if (isWatched) runWatched();

@@ -36,6 +36,12 @@ test('targets: every sheet, as words and as data', () => {
   expect(words.stdout).toContain('    --variant older-firmware: bit rate: 128 kbit/s, constant');
 });
 
+test('who reads the words may stop reading them', () => {
+  const script = 'set -o pipefail; for k in 1 2 3; do ./tambur targets --json | head -c 10; done';
+  const { status, stderr } = spawnSync('bash', ['-c', script], { encoding: 'utf8' });
+  expect([status, stderr]).toEqual([0, '']);
+});
+
 test('facts of every format, as words and as data', async () => {
   const folder = scratch();
   const made = await Promise.all(

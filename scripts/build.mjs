@@ -10,10 +10,24 @@ import { build as buildPage } from 'vite';
 for (const folder of ['build/server', 'build/cli']) await rm(folder, { recursive: true, force: true });
 
 /** Small packages that the command line takes into its own files: finding each of them on the disk takes longer than using it. */
-const SMALL = ['any-ascii', 'commander', 'fflate', 'fractional-indexing', 'jsonc-parser', 'lru-cache', 'valibot'];
+const SMALL = ['commander', 'fflate', 'fractional-indexing', 'jsonc-parser', 'lru-cache', 'valibot'];
+
+/** A large table, which few commands need: it is read when it is first asked for something. */
+const TABLE = 'any-ascii';
+const readLate = {
+  name: 'read-late',
+  setup({ onResolve, onLoad }) {
+    onResolve({ filter: new RegExp(`^(\\./)?${TABLE}(\\.cjs)?$`) }, ({ path }) =>
+      path === TABLE ? { path, namespace: 'late' } : { path, external: true },
+    );
+    onLoad({ filter: /./, namespace: 'late' }, () => ({
+      contents: `let read; export default (text) => (read ??= require('./${TABLE}.cjs').default)(text);`,
+    }));
+  },
+};
 
 /** Bundles for Node: what is ours, and the packages that are named; others stay in node_modules. */
-const forNode = (packages) => ({
+const forNode = (packages, plugins = []) => ({
   bundle: true,
   platform: 'node',
   format: 'esm',
@@ -21,6 +35,7 @@ const forNode = (packages) => ({
   sourcemap: true,
   logLevel: 'warning',
   plugins: [
+    ...plugins,
     {
       name: 'packages-outside',
       setup({ onResolve }) {
@@ -45,7 +60,14 @@ await bundle({
 });
 // In pieces, so that a command loads no more than it needs.
 await bundle({
-  ...forNode(SMALL),
+  ...forNode([TABLE]),
+  entryPoints: [TABLE],
+  outfile: `build/cli/${TABLE}.cjs`,
+  format: 'cjs',
+  sourcemap: false,
+});
+await bundle({
+  ...forNode(SMALL, [readLate]),
   entryPoints: { main: 'cli/main.ts', run: 'cli/run.ts', 'beside-thread': 'cli/beside-thread.ts' },
   outdir: 'build/cli',
   splitting: true,

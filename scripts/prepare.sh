@@ -59,7 +59,7 @@ build_if_changed() {
 
 # The Node and the lock file that all of it was made ready with, told without starting that Node.
 made_with() { stat -L -c '%n %s %Y' "$(command -v node)" package-lock.json node_modules/.installed 2>/dev/null; }
-is_ready() { [ -f build/.ready ] && [ "$(made_with)" = "$(cat build/.ready)" ] && is_built; }
+is_ready() { [ -f build/.ready ] && [ "$(made_with)" = "$(<build/.ready)" ] && is_built; }
 
 # Everything, under a lock.
 prepare() {

@@ -1,6 +1,5 @@
-import { createHash } from 'node:crypto';
 import { closeSync, fstatSync, fsyncSync, openSync, readSync, writeSync } from 'node:fs';
-import { type ByteFile, type FileStore, piecesOf, Room } from '@tambur/core';
+import { type ByteFile, type FileStore, Room } from '@tambur/core';
 import { Growth } from './growth.ts';
 
 /** A file on disk that is read in ranges. */
@@ -77,8 +76,6 @@ export interface DiskStore extends FileStore {
   readonly path: string;
   readonly growth: Growth;
   readonly size: number;
-  /** SHA-256 in hex of what can be read of the file. */
-  sha256(): string;
   /** Closes the file, what was written being safely on the disk. */
   close(): void;
 }
@@ -127,12 +124,6 @@ export function createDiskStore(path: string): DiskStore {
       empty();
       growth.end(size);
       return readable(handle);
-    },
-    sha256() {
-      empty();
-      const hash = createHash('sha256');
-      for (const piece of piecesOf(readable(handle))) hash.update(piece);
-      return hash.digest('hex');
     },
     close() {
       fsyncSync(handle);

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -14,7 +13,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 let count = 0;
 const fresh = () => join(folder, `file-${count++}`);
 
-test('whatever the pieces, the file holds them one after the other, with their size and fingerprint', () => {
+test('whatever the pieces, the file holds them one after the other, and says its size', () => {
   const sizes = fc.array(fc.oneof(fc.nat(3000), fc.constantFrom(0, 1 << 20, (1 << 20) + 1)), { maxLength: 6 });
   fc.assert(
     fc.property(sizes, (lengths) => {
@@ -25,7 +24,6 @@ test('whatever the pieces, the file holds them one after the other, with their s
       for (const piece of pieces) store.write(piece);
       expect(Buffer.from(wholeOf(store.written())).equals(whole)).toBe(true);
       expect(store.size).toBe(whole.length);
-      expect(store.sha256()).toBe(createHash('sha256').update(whole).digest('hex'));
       store.close();
       expect(readFileSync(path).equals(whole)).toBe(true);
     }),
@@ -42,7 +40,7 @@ test('a file that is there is never written over, and one that is not there is n
   expect(existsSync(path)).toBe(true);
 });
 
-test('bytes that are put in the place of others are there when it is read, and in the sum', () => {
+test('bytes that are put in the place of others are there when it is read', () => {
   const path = join(folder, 'amended.bin');
   const store = createDiskStore(path);
   const large = new Uint8Array(2_500_000).fill(7);
@@ -54,7 +52,7 @@ test('bytes that are put in the place of others are there when it is read, and i
   expect([...file.read(0, 5)]).toEqual([1, 9, 8, 4, 7]);
   expect([...file.read(file.size - 1, file.size)]).toEqual([5]);
   const bytes = readFileSync(path);
-  expect(store.sha256()).toBe(createHash('sha256').update(bytes).digest('hex'));
+  expect(Buffer.from(wholeOf(file)).equals(bytes)).toBe(true);
   expect(bytes.length).toBe(store.size);
   store.close();
 });

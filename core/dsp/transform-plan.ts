@@ -36,7 +36,8 @@ export function transformPlan(count: number): TransformPlan {
         factors[at++] = steady(-Math.sin(angle));
       }
     }
-    for (let k = 0; k < count; k++) places[k] += (Math.floor(k / stride) % radix) * step;
+    // The places of the first `stride` are known; those with another digit of this radix are so many steps beyond.
+    for (let k = stride; k < stride * radix; k++) places[k] = places[k - stride] + step;
   });
   return { count, radices, factors, places };
 }

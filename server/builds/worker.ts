@@ -1,14 +1,17 @@
+import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
 import { library } from '@tambur/codecs';
 import { createDiskStore } from '@tambur/codecs/node';
 import {
+  type ByteFile,
   type ClipOrder,
   type Facts,
   type Finding,
   folderOf,
   InputError,
   makeClip,
+  piecesOf,
   type Reading,
   type RenderReport,
   settle,
@@ -42,6 +45,13 @@ export type BuildOutcome =
     }
   | { readonly refused: string };
 
+/** SHA-256 in hex of what can be read of a file. */
+function sha256Of(file: ByteFile): string {
+  const hash = createHash('sha256');
+  for (const piece of piecesOf(file)) hash.update(piece);
+  return hash.digest('hex');
+}
+
 /** Makes one file of a delivery. */
 export default async function buildFile(task: BuildTask): Promise<BuildOutcome> {
   const sound = await openSourceSound(task.source, task.order.facts, task.reading);
@@ -59,7 +69,7 @@ export default async function buildFile(task: BuildTask): Promise<BuildOutcome> 
       return {
         path: below ? `${below}/${chain.fileName}` : chain.fileName,
         bytes: store.size,
-        sha256: store.sha256(),
+        sha256: sha256Of(made.file),
         facts: made.facts,
         report: made.report,
         findings: made.findings,
