@@ -23,6 +23,8 @@ import { ClipBench } from './clip-bench.tsx';
 import { ClipList } from './clip-list.tsx';
 import { JobHeader } from './job-header.tsx';
 import { createJobStore, type JobStore, selectedClip, sourceIn } from './job-store.ts';
+import { type Pane, shownOnly } from './pane.ts';
+import { PaneBar } from './pane-bar.tsx';
 import { settleSet } from './set.ts';
 import { type Saving, useJobSync } from './use-job-sync.ts';
 
@@ -65,7 +67,7 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
   // Loading the sheets again must not settle everything again.
   const sheet = JSON.stringify(current);
   const target = useMemo<Target>(() => JSON.parse(sheet), [sheet]);
-  const [imports] = useState(() => new Imports((dropped) => store.getState().addClips([dropped])));
+  const [imports] = useState(() => new Imports((dropped, isFirst) => store.getState().addClips([dropped], !isFirst)));
   const { undo, redo, saveNow } = saving;
   const job = useStore(store, (state) => state.job);
   const { clips } = job;
@@ -103,6 +105,8 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
     noKeyboard: true,
   });
 
+  const [pane, setPane] = useState<Pane>('bench');
+  const [dock, setDock] = useState<HTMLElement | null>(null);
   const [way, setWay] = useState<'shelf' | 'record' | 'speak' | 'parts' | null>(null);
   const waysIn: readonly WayIn[] = [
     { label: 'Files …', go: open },
@@ -122,7 +126,7 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
   };
 
   return (
-    <div {...getRootProps({ className: 'relative flex flex-1 flex-col' })}>
+    <div {...getRootProps({ className: 'absolute inset-0 flex flex-col' })}>
       <title>{`${job.title} – Tambur`}</title>
       <input {...getInputProps({ 'aria-label': 'Audio files' })} />
       {isDragActive && (
@@ -146,9 +150,9 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
         />
       )}
       <JobHeader target={target} variants={variants} store={store} saving={saving} />
-      <div className="grid flex-1 grid-cols-1 lg:grid-cols-[16rem_minmax(0,1fr)]">
+      <div className="grid min-h-0 flex-1 grid-cols-1 grid-rows-[minmax(0,1fr)] lg:grid-cols-[13rem_minmax(0,1fr)_15rem] xl:grid-cols-[16rem_minmax(0,1fr)_18.5rem]">
         <aside
-          className="flex flex-col border-b border-hairline lg:border-r lg:border-b-0"
+          className={`flex min-h-0 flex-col border-hairline lg:border-r ${shownOnly('clips', pane)}`}
           aria-label="Clips of the job"
         >
           <ClipList
@@ -159,6 +163,7 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
             imports={imports}
             waysIn={waysIn}
             onRemove={remove}
+            onPick={() => setPane('bench')}
           />
           <BuildBar jobId={jobId} set={set} ways={ways} onWay={takeWay} saveNow={saveNow} />
         </aside>
@@ -171,18 +176,25 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
             source={source}
             target={target}
             settled={settled}
+            pane={pane}
+            dock={dock}
+            onSheet={() => setPane('sheet')}
           />
         ) : (
-          <EmptyBench onOpen={open} />
+          <EmptyBench onOpen={open} className={shownOnly('bench', pane)} />
         )}
       </div>
+      <div ref={setDock} className="border-t border-hairline px-4 pb-2 empty:hidden lg:hidden" />
+      <PaneBar shown={pane} onShow={setPane} clips={clips.length} />
     </div>
   );
 }
 
-function EmptyBench({ onOpen }: { onOpen: () => void }) {
+function EmptyBench({ onOpen, className }: { onOpen: () => void; className: string }) {
   return (
-    <div className="m-4 flex min-h-64 flex-col items-center justify-center gap-3 border-2 border-dashed border-rule bg-sheet p-6 text-center sm:m-6">
+    <div
+      className={`m-4 flex min-h-64 flex-col items-center justify-center gap-3 border-2 border-dashed border-rule bg-sheet p-6 text-center sm:m-6 lg:col-span-2 ${className}`}
+    >
       <p className="text-lg font-semibold">Drop audio here</p>
       <p className="max-w-prose text-sm text-graphite">Each file becomes a clip, fitted to the target sheet at once.</p>
       <Button kind="main" onClick={onOpen}>

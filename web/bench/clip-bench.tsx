@@ -15,12 +15,16 @@ import {
 } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useMemo, useState } from 'react';
+import { createPortal } from 'react-dom';
 import { useStore } from 'zustand';
 import { SourceFacts } from '../shelf/source-facts.tsx';
 import { TitleField } from '../ui/field.tsx';
 import { useKey } from '../ui/use-key.ts';
+import { useIsSmall } from '../ui/use-narrow.ts';
+import { ClipVerdict } from './clip-verdict.tsx';
 import { beginGesture, type JobStore } from './job-store.ts';
 import { Line } from './line.tsx';
+import { type Pane, shownOnly } from './pane.ts';
 import { ResultLane } from './result-lane.tsx';
 import type { SettledClip } from './set.ts';
 import { SourceLane } from './source-lane.tsx';
@@ -38,13 +42,18 @@ interface Props {
   readonly source: SourceView;
   readonly target: Target;
   readonly settled: SettledClip;
+  /** What a small window shows, and where it has the transport, whatever that is. */
+  readonly pane: Pane;
+  readonly dock: HTMLElement | null;
+  /** Shows the sheet, where it is not in sight. */
+  readonly onSheet: () => void;
 }
 
 /** The digits that open the stations, in the order of the line. */
 const STATION_KEYS = stationIds.map((_, i) => i + 1).join(',');
 
 /** One clip: as it came, the line, as it will play; beside it the sheet. */
-export function ClipBench({ store, saving, clip, source, target, settled }: Props) {
+export function ClipBench({ store, saving, clip, source, target, settled, pane, dock, onSheet }: Props) {
   const wishes = useStore(store, ({ job }) => job.wishes);
   const settings = useMemo(() => settingsOf(clip, { wishes }), [clip, wishes]);
   const { facts } = source;
@@ -62,56 +71,79 @@ export function ClipBench({ store, saving, clip, source, target, settled }: Prop
     setOpened((before) => (before === id ? null : id));
   });
 
+  const isSmall = useIsSmall();
   const { made } = preview;
+  const takeWay = (id: StationId, wish: unknown) => change({ [id]: wish } as Partial<ClipSettings>);
+  const transport = <Transport player={player} cut={cut} sampleRate={facts.sampleRate} report={made?.report ?? null} />;
+  const isOpen = opened !== null && chain !== null;
   return (
-    <div className="grid grid-cols-1 xl:grid-cols-[minmax(0,1fr)_18.5rem]">
-      <div className="flex min-w-0 flex-col px-4 py-3 sm:px-6">
-        <div className="flex flex-wrap items-baseline gap-x-4">
-          <h2 className="min-w-0">
-            <TitleField
-              label="Name of the clip"
-              className="text-2xl font-semibold"
-              value={settings.name}
-              onChange={(name) => change({ name })}
-            />
-          </h2>
-          <span className="min-w-0 truncate text-sm text-graphite" title={source.name}>
-            from {source.name}
-          </span>
-          {chain && (
-            <span className="min-w-0 truncate text-sm text-pine" title={chain.fileName}>
-              to {chain.fileName}
+    <>
+      <div
+        className={`flex min-h-0 min-w-0 flex-col overflow-y-auto wide:flex-row wide:overflow-hidden ${shownOnly('bench', pane)}`}
+      >
+        <section
+          aria-label="Lanes"
+          className="min-w-0 shrink-0 px-4 pt-2 pb-3 sm:px-6 wide:flex-1 wide:shrink wide:overflow-y-auto"
+        >
+          <div className="flex items-baseline gap-x-4 whitespace-nowrap">
+            <h2 className="max-w-[65%] min-w-24 shrink-0">
+              <TitleField
+                label="Name of the clip"
+                className="text-xl font-semibold"
+                value={settings.name}
+                onChange={(name) => change({ name })}
+              />
+            </h2>
+            <span className="min-w-0 truncate text-sm text-graphite" title={source.name}>
+              from {source.name}
             </span>
-          )}
-        </div>
+            {chain && (
+              <span className="min-w-0 truncate text-sm text-pine" title={chain.fileName}>
+                to {chain.fileName}
+              </span>
+            )}
+          </div>
 
-        <LaneTitle title="As it came" tone="text-graphite">
-          {formatRate(facts.sampleRate)}
-          {formatChannels(facts.channels)}
-          {facts.bitDepth ? `${facts.bitDepth} bit` : encodingTitle(facts.encoding)}
-          {facts.bitDepth ? encodingTitle(facts.encoding).replace(/^\d+-bit /, '') : null}
-          {facts.container === facts.encoding ? null : containerTitle(facts.container)}
-          {formatSeconds(facts.frames / facts.sampleRate)}
-          {`${formatCount(facts.frames)} frames`}
-          {formatBytes(facts.bytes)}
-        </LaneTitle>
-        <SourceLane source={source} cut={cut} player={player} onCut={setCut} onGesture={() => beginGesture(store)} />
-        <SourceFacts source={source} onTrack={(other) => store.getState().changeSource(clip.id, other)} />
+          <LaneTitle
+            title="As it came"
+            tone="text-graphite"
+            facts={[
+              formatRate(facts.sampleRate),
+              formatChannels(facts.channels),
+              facts.bitDepth ? `${facts.bitDepth} bit` : encodingTitle(facts.encoding),
+              facts.bitDepth ? encodingTitle(facts.encoding).replace(/^\d+-bit /, '') : null,
+              facts.container === facts.encoding ? null : containerTitle(facts.container),
+              formatSeconds(facts.frames / facts.sampleRate),
+              `${formatCount(facts.frames)} frames`,
+              formatBytes(facts.bytes),
+            ]}
+          />
+          <SourceLane source={source} cut={cut} player={player} onCut={setCut} onGesture={() => beginGesture(store)} />
+          <SourceFacts source={source} onTrack={(other) => store.getState().changeSource(clip.id, other)} />
 
-        <Line chain={chain} report={made?.report ?? null} opened={opened} onOpen={setOpened} />
+          <Line chain={chain} report={made?.report ?? null} opened={opened} onOpen={setOpened} />
 
-        <LaneTitle title="As it will play" tone="text-pine">
-          {made && formatRate(made.facts.sampleRate)}
-          {made && formatChannels(made.facts.channels)}
-          {made && encodingTitle(made.facts.encoding)}
-          {made && formatSeconds(made.facts.frames / made.facts.sampleRate)}
-          {made && `${formatCount(made.facts.frames)} frames`}
-          {made && formatBytes(made.facts.bytes)}
-        </LaneTitle>
-        <ResultLane preview={preview} player={player} cut={cut} sourceRate={facts.sampleRate} />
-        <Transport player={player} cut={cut} sampleRate={facts.sampleRate} report={made?.report ?? null} />
-
-        {opened && chain && (
+          <LaneTitle
+            title="As it will play"
+            tone="text-pine"
+            facts={
+              made
+                ? [
+                    formatRate(made.facts.sampleRate),
+                    formatChannels(made.facts.channels),
+                    encodingTitle(made.facts.encoding),
+                    formatSeconds(made.facts.frames / made.facts.sampleRate),
+                    `${formatCount(made.facts.frames)} frames`,
+                    formatBytes(made.facts.bytes),
+                  ]
+                : []
+            }
+          />
+          <ResultLane preview={preview} player={player} cut={cut} sourceRate={facts.sampleRate} />
+          <ClipVerdict chain={chain} preview={preview} onWay={takeWay} onSheet={onSheet} />
+          {isSmall ? dock && createPortal(transport, dock) : transport}
+        </section>
+        {isOpen && (
           <StationPanel
             id={opened}
             chain={chain}
@@ -131,20 +163,31 @@ export function ClipBench({ store, saving, clip, source, target, settled }: Prop
         chain={chain}
         source={source}
         preview={preview}
-        onChange={(id, wish) => change({ [id]: wish } as Partial<ClipSettings>)}
+        className={shownOnly('sheet', pane)}
+        onChange={takeWay}
       />
-    </div>
+    </>
   );
 }
 
-function LaneTitle({ title, tone, children }: { title: string; tone: string; children: React.ReactNode }) {
-  const items = (Array.isArray(children) ? children : [children]).filter(Boolean);
+interface LaneTitleProps {
+  readonly title: string;
+  readonly tone: string;
+  readonly facts: readonly (string | null)[];
+}
+
+/** What a lane shows, on one line; what finds no room on it is said to those who point at it. */
+function LaneTitle({ title, tone, facts }: LaneTitleProps) {
+  const known = facts.filter((fact) => fact !== null);
   return (
-    <div className="mt-3 mb-1 flex flex-wrap items-baseline gap-x-3 gap-y-0.5 text-sm">
+    <div
+      className="mt-1.5 mb-0.5 flex items-baseline gap-x-3 overflow-hidden text-sm whitespace-nowrap"
+      title={known.join(', ')}
+    >
       <h3 className={`label ${tone}`}>{title}</h3>
-      {items.map((item) => (
-        <span key={String(item)} className="figure">
-          {item}
+      {known.map((fact) => (
+        <span key={fact} className="figure last:truncate">
+          {fact}
         </span>
       ))}
     </div>

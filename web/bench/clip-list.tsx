@@ -15,6 +15,7 @@ import {
 } from '@dnd-kit/sortable';
 import { formatSeconds, type RankedClip } from '@tambur/core';
 import { GripVertical, X } from 'lucide-react';
+import { useEffect, useRef } from 'react';
 import { ImportRows } from '../imports/import-rows.tsx';
 import type { Imports } from '../imports/import-store.ts';
 import { Button } from '../ui/button.tsx';
@@ -30,10 +31,12 @@ interface Props {
   readonly imports: Imports;
   readonly waysIn: readonly WayIn[];
   readonly onRemove: (id: string) => void;
+  /** Called when one has been picked by hand. */
+  readonly onPick: () => void;
 }
 
 /** The clips of the job in their order: pick one, move it, remove it, add more. */
-export function ClipList({ store, clips, set, selectedId, imports, waysIn, onRemove }: Props) {
+export function ClipList({ store, clips, set, selectedId, imports, waysIn, onRemove, onPick }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -55,7 +58,7 @@ export function ClipList({ store, clips, set, selectedId, imports, waysIn, onRem
       <ImportRows imports={imports} />
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
         <SortableContext items={clips.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
-          <ol className="max-h-64 flex-1 overflow-y-auto lg:max-h-[calc(100dvh-17rem)]">
+          <ol className="min-h-24 flex-1 overflow-y-auto">
             {clips.map((clip, index) => (
               <ClipRow
                 key={clip.id}
@@ -64,7 +67,10 @@ export function ClipList({ store, clips, set, selectedId, imports, waysIn, onRem
                 seconds={set.seconds.get(clip.id)}
                 trouble={set.troubles.get(clip.id)}
                 isSelected={clip.id === selectedId}
-                onSelect={() => select(clip.id)}
+                onSelect={() => {
+                  select(clip.id);
+                  onPick();
+                }}
                 onRemove={() => onRemove(clip.id)}
               />
             ))}
@@ -88,9 +94,17 @@ interface RowProps {
 function ClipRow({ clip, number, seconds, trouble, isSelected, onSelect, onRemove }: RowProps) {
   const { setNodeRef, attributes, listeners, transform, transition } = useSortable({ id: clip.id });
   const { name } = clip;
+  const row = useRef<HTMLLIElement>(null);
+  // Whatever selects a clip, it is seen.
+  useEffect(() => {
+    if (isSelected) row.current?.scrollIntoView({ block: 'nearest' });
+  }, [isSelected]);
   return (
     <li
-      ref={setNodeRef}
+      ref={(element) => {
+        row.current = element;
+        setNodeRef(element);
+      }}
       style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
       className={`group flex items-center border-l-4 ${isSelected ? 'border-pine bg-pine-tint' : 'border-transparent hover:bg-sheet'}`}
     >

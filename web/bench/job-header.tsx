@@ -26,13 +26,15 @@ export function JobHeader({ target, variants, store, saving }: Props) {
   const { save, undo, redo } = saving;
 
   return (
-    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hairline px-4 py-2 sm:px-6">
-      <h1 className="min-w-0">
+    <div className="flex items-center gap-x-3 border-b border-hairline px-4 py-1 sm:gap-x-4 sm:px-6">
+      <h1 className="min-w-24 shrink">
         <TitleField label="Title of the job" className="text-xl font-bold" value={title} onChange={rename} />
       </h1>
-      <span className="text-sm text-graphite">for {target.name}</span>
+      <span className="min-w-0 truncate text-sm text-graphite max-sm:hidden" title={target.name}>
+        for {target.name}
+      </span>
       {variants.length > 0 && (
-        <div className="text-sm">
+        <div className="min-w-0 text-sm">
           <Select
             label="Variant of the sheet"
             isLabelHidden
@@ -45,8 +47,11 @@ export function JobHeader({ target, variants, store, saving }: Props) {
           />
         </div>
       )}
-      <div className="ml-auto flex items-center gap-1">
-        <span role="status" className={`mr-2 text-sm ${save.state === 'failed' ? 'text-brick' : 'text-graphite'}`}>
+      <div className="ml-auto flex shrink-0 items-center sm:gap-1">
+        <span
+          role="status"
+          className={`text-sm sm:mr-2 ${save.state === 'failed' ? '' : 'max-sm:sr-only'} ${save.state === 'failed' ? 'text-brick' : 'text-graphite'}`}
+        >
           {save.state === 'failed' ? `Not saved. ${save.message}` : save.state === 'saving' ? 'saving …' : 'saved'}
         </span>
         <Button

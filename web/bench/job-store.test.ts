@@ -36,6 +36,9 @@ describe('the clip list', () => {
     const clip = selectedClip(store.getState());
     expect(clip && sourceIdOf(clip)).toBe('cabin_voice-2');
     expect(store.getState().sources.get('bell')?.name).toBe('bell.wav');
+    store.getState().addClips([dropped('horn')], true);
+    expect(clipsOf(store)).toHaveLength(4);
+    expect(selectedClip(store.getState())).toBe(clip);
   });
 
   test.each([

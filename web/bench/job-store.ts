@@ -32,7 +32,8 @@ export interface JobState {
   rename(title: string): void;
   setVariant(variant: string | null): void;
   /** One clip for each dropped file, named after it: the source may be known under another name already. */
-  addClips(dropped: readonly DroppedSource[]): void;
+  /** Adds clips behind those that are there; the first of them is selected, unless `isQuiet`. */
+  addClips(dropped: readonly DroppedSource[], isQuiet?: boolean): void;
   /** Takes another source for a clip; where that is another sound, its old cut means nothing. */
   changeSource(id: string, source: SourceView): void;
   removeClip(id: string): void;
@@ -95,7 +96,7 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
       select: (id) => set({ selectedId: id }),
       rename: (title) => make({ title }),
       setVariant: (variant) => make({ variant }),
-      addClips(dropped) {
+      addClips(dropped, isQuiet = false) {
         const ranks = ranksAfter(get().job.clips, dropped.length);
         const clips = dropped.map(({ source, fileName, cut }, i) => ({
           ...newClip(crypto.randomUUID(), nameFromFile(fileName), source.id, cut),
@@ -103,7 +104,7 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
         }));
         put(clips, {
           sources: new Map([...get().sources, ...sourceMap(dropped.map(({ source }) => source))]),
-          selectedId: clips[0]?.id ?? get().selectedId,
+          selectedId: (!isQuiet && clips[0]?.id) || get().selectedId,
         });
       },
       changeSource(id, source) {

@@ -15,7 +15,7 @@ export function Line({ chain, report, opened, onOpen }: Props) {
   const reason = pointedAt && chain?.stations[pointedAt].why;
   return (
     <>
-      <ol aria-label="Stations" className="relative mt-4 grid grid-cols-4 gap-y-3 sm:grid-cols-7">
+      <ol aria-label="Stations" className="relative mt-2 grid grid-cols-4 gap-y-1 sm:grid-cols-7">
         <li aria-hidden className="absolute inset-x-4 top-[0.6rem] hidden h-px bg-rule sm:block" />
         {stationIds.map((id, index) => {
           const settled = chain?.stations[id];
@@ -42,7 +42,7 @@ export function Line({ chain, report, opened, onOpen }: Props) {
               >
                 <Dot state={state} />
                 <span className="block text-sm font-semibold">{stations[id].title}</span>
-                <span className="figure block text-sm leading-tight break-words">{figure ?? '–'}</span>
+                <span className="figure block truncate text-sm leading-tight">{figure ?? '–'}</span>
                 <span className="sr-only">{state}</span>
               </Button>
             </li>
@@ -50,7 +50,7 @@ export function Line({ chain, report, opened, onOpen }: Props) {
         })}
       </ol>
       {/* Always there, so that nothing moves when a reason comes and goes. */}
-      <p id="reason" className="min-h-[1.4em] text-sm text-graphite">
+      <p id="reason" className="min-h-[1.4em] truncate text-sm text-graphite max-lg:whitespace-normal">
         {reason && (
           <>
             <span className="font-semibold text-ink">{stations[pointedAt].title}.</span> {reason}

@@ -42,7 +42,11 @@ export function ResultLane({ preview, player, cut, sourceRate }: Props) {
   const part = pcm ? (position - cut.start) / sourceRate / (frameCount(pcm) / pcm.sampleRate) : -1;
 
   return (
-    <div className="relative h-24 border-y border-hairline" data-testid="result-lane" data-current={preview.isCurrent}>
+    <div
+      className="relative h-[clamp(4.5rem,10dvh,10rem)] wide:h-[22dvh] border-y border-hairline"
+      data-testid="result-lane"
+      data-current={preview.isCurrent}
+    >
       <Canvas
         label={pcm ? `Waveform of the result, ${formatSeconds(frameCount(pcm) / pcm.sampleRate)}` : 'No result yet'}
         className="absolute inset-0 size-full"

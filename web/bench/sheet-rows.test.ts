@@ -1,6 +1,6 @@
 import type { Finding } from '@tambur/core';
 import { expect, test } from 'vitest';
-import { sheetRows } from './sheet-rows.ts';
+import { readingOrder, sheetRows } from './sheet-rows.ts';
 
 const finding = (requirement: Finding['requirement'], wanted: string, found: string): Finding => ({
   key: requirement,
@@ -40,4 +40,21 @@ test('before there is a result nothing is answered; what only the result has com
   expect(sheetRows(source, []).every(({ is }) => is === null)).toBe(true);
   const headroom = finding('headroom', 'no flattened frames', '12 frames');
   expect(sheetRows(source, [headroom]).at(-1)).toEqual({ about: headroom, was: null, is: headroom });
+});
+
+test('what breaks is read first, then advice; much that meets is folded, sooner beside trouble', () => {
+  const row = (verdict: Finding['verdict'], i: number) => {
+    const is = { ...finding('peak', `${i}`, `${i}`), verdict };
+    return { about: is, was: null, is };
+  };
+  const met = (count: number) => Array.from({ length: count }, (_, i) => row('meets', i));
+  const [advised, broken, unknown] = [row('advises', 50), row('breaks', 51), row('unknown', 52)];
+  const mixed = readingOrder([...met(7), advised, unknown, broken]);
+  expect(mixed).toEqual({ open: [broken, advised, unknown], folded: met(7) });
+  expect(readingOrder([...met(6), broken])).toEqual({ open: [broken, ...met(6)], folded: [] });
+  expect(readingOrder(met(12))).toEqual({ open: met(12), folded: [] });
+  expect(readingOrder(met(13)).folded).toHaveLength(13);
+  // Before there is a result, nothing is folded away.
+  const waiting = sheetRows(source, []);
+  expect(readingOrder(waiting)).toEqual({ open: waiting, folded: [] });
 });

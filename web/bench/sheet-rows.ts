@@ -1,4 +1,4 @@
-import type { Finding } from '@tambur/core';
+import type { Finding, Verdict } from '@tambur/core';
 
 /** One row of the sheet: what the source was, and what the result is. */
 export interface SheetRow {
@@ -21,4 +21,23 @@ export function sheetRows(before: readonly Finding[], after: readonly Finding[])
     ...before.map((was) => ({ about: was, was, is: answers.get(aboutOf(was)) ?? null })),
     ...after.filter((finding) => !asked.has(aboutOf(finding))).map((is) => ({ about: is, was: null, is })),
   ];
+}
+
+/** Rows in the order in which they matter: what breaks, what is advised, what is not known or not answered, what meets. */
+const ORDER: readonly (Verdict | undefined)[] = ['breaks', 'advises', 'unknown', undefined, 'meets'];
+
+/** So many that meet are shown beside trouble, and without any; of more, only their number. */
+const MOST_BESIDE = 6;
+const MOST_ALONE = 12;
+
+/** The rows as they are read: what is to be looked at first, and what meets, folded where there is much of it. */
+export function readingOrder(rows: readonly SheetRow[]): {
+  readonly open: readonly SheetRow[];
+  readonly folded: readonly SheetRow[];
+} {
+  const sorted = ORDER.flatMap((verdict) => rows.filter(({ is }) => is?.verdict === verdict));
+  const met = sorted.filter(({ is }) => is?.verdict === 'meets');
+  const others = sorted.slice(0, sorted.length - met.length);
+  const isMuch = met.length > (others.length > 0 ? MOST_BESIDE : MOST_ALONE);
+  return isMuch ? { open: others, folded: met } : { open: sorted, folded: [] };
 }

@@ -119,7 +119,7 @@ export function SourceLane({ source, cut, player, onCut, onGesture }: Props) {
     <div>
       <div
         ref={lane}
-        className="relative h-28 touch-pan-y select-none border-y border-hairline"
+        className="relative h-[clamp(5rem,12dvh,12rem)] wide:h-[26dvh] touch-pan-y select-none border-y border-hairline"
         onPointerDown={(event) => {
           if (event.target instanceof HTMLElement && event.target.closest('[role=slider]')) return;
           player.seek(Math.min(frames - 1, frameAt(event)));

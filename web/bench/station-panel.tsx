@@ -48,10 +48,14 @@ export function StationPanel({ id, onClose, ...rest }: Props) {
   const Panel = panels[id];
   const { byHand, why } = rest.chain.stations[id];
   return (
-    <section id="station" aria-label={stations[id].title} className="mt-3 border-t-2 border-pine bg-sheet px-4 py-3">
+    <section
+      id="station"
+      aria-label={stations[id].title}
+      className="@container shrink-0 border-t-2 border-pine bg-sheet px-4 py-2 sm:px-6 lg:min-h-40 lg:flex-1 lg:overflow-y-auto wide:w-[27rem] wide:flex-none wide:border-t-0 wide:border-l wide:border-hairline"
+    >
       <div className="flex flex-wrap items-start gap-x-3">
-        <h3 className="flex-1 text-lg font-semibold sm:flex-none">{stations[id].title}</h3>
-        <p className="order-last mt-0.5 min-w-0 basis-full text-sm text-graphite sm:order-none sm:flex-1 sm:basis-0">
+        <h3 className="flex-1 text-lg leading-tight font-semibold @xl:flex-none">{stations[id].title}</h3>
+        <p className="order-last mt-0.5 min-w-0 basis-full text-sm text-graphite @xl:order-none @xl:flex-1 @xl:basis-0">
           {why}
         </p>
         <Button
@@ -66,7 +70,7 @@ export function StationPanel({ id, onClose, ...rest }: Props) {
           <X className="size-4" aria-hidden />
         </Button>
       </div>
-      <div className="mt-3">
+      <div className="mt-2">
         <Panel {...rest} />
       </div>
     </section>

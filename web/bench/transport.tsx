@@ -55,7 +55,7 @@ export function Transport({ player, cut, sampleRate, report }: Props) {
   useKey('l', () => player.setLoop(!player.store.getState().loop));
 
   return (
-    <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+    <div className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 sm:gap-x-4">
       <Button
         kind="bare"
         aria-label={playing ? 'Pause' : 'Play'}

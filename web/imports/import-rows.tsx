@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useStore } from 'zustand';
 import { HeaderlessDialog } from '../headerless/headerless-dialog.tsx';
 import { Button } from '../ui/button.tsx';
+import { Fold } from '../ui/fold.tsx';
 import { Progress } from '../ui/states.tsx';
 import type { ImportRow, Imports } from './import-store.ts';
 
@@ -93,30 +94,45 @@ export function ImportRows({ imports }: { imports: Imports }) {
   if (rows.length === 0 && arrived < 2) return null;
   // What moves stands first, then what failed, then what waits.
   const order = (row: ImportRow) => (row.state.kind === 'failed' ? 1 : row.state.kind === 'waiting' ? 2 : 0);
-  const sorted = rows.toSorted((a, b) => order(a) - order(b));
+  // One that failed says why at once; several are a line with their number, and say it on demand.
+  const isFolded = failed.length > 1;
+  const shown = (isFolded ? rows.filter((row) => !failed.includes(row)) : rows).toSorted((a, b) => order(a) - order(b));
   const summary = [
     ...(arrived > 0 ? [`${files(arrived)} in`] : []),
     ...(coming > 0 ? [`${formatCount(coming)} coming`] : []),
     ...(failed.length > 0 ? [`${formatCount(failed.length)} could not be used`] : []),
   ].join(', ');
   return (
-    <section aria-label="Files coming in" className="border-b border-hairline px-3 pb-2">
-      <div className="flex items-center justify-between gap-2 text-sm">
-        <p role="status" className="font-medium">
-          {summary}
-        </p>
-        {(rows.length > 1 || arrived > 1) && (
-          <Button kind="quiet" onClick={() => (coming > 0 ? imports.dropAll() : imports.clear())}>
-            {coming > 0 ? 'Cancel all' : 'Clear'}
-          </Button>
-        )}
-      </div>
+    <section aria-label="Files coming in" className="relative border-b border-hairline px-3 pb-2">
+      <p role="status" className={isFolded ? 'sr-only' : 'py-1 pr-20 text-sm font-medium'}>
+        {summary}
+      </p>
+      {isFolded && (
+        <Fold title={<span className="py-1 pr-20 font-medium text-ink">{summary}</span>}>
+          <ul className="max-h-64 divide-y divide-hairline overflow-y-auto">
+            {failed.map((row) => (
+              <Row key={row.id} row={row} imports={imports} />
+            ))}
+          </ul>
+        </Fold>
+      )}
+      {(rows.length > 1 || arrived > 1) && (
+        <Button
+          kind="quiet"
+          className="absolute top-0 right-3 text-sm"
+          onClick={() => (coming > 0 ? imports.dropAll() : imports.clear())}
+        >
+          {coming > 0 ? 'Cancel all' : 'Clear'}
+        </Button>
+      )}
       <ul className="divide-y divide-hairline">
-        {sorted.slice(0, SHOWN).map((row) => (
+        {shown.slice(0, SHOWN).map((row) => (
           <Row key={row.id} row={row} imports={imports} />
         ))}
       </ul>
-      {rows.length > SHOWN && <p className="pt-1 text-sm text-graphite">and {formatCount(rows.length - SHOWN)} more</p>}
+      {shown.length > SHOWN && (
+        <p className="pt-1 text-sm text-graphite">and {formatCount(shown.length - SHOWN)} more</p>
+      )}
     </section>
   );
 }

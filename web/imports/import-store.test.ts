@@ -38,7 +38,9 @@ const states = (imports: Imports) => imports.store.getState().rows.map(({ name, 
 describe('files on their way in', () => {
   test('go two at a time, in order, and leave the list when they are there', async () => {
     const ready: string[] = [];
-    const imports = new Imports(({ source, fileName }) => ready.push(`${source.id} as ${fileName}`));
+    const imports = new Imports(({ source, fileName }, isFirst) =>
+      ready.push(`${source.id} as ${fileName}${isFirst ? ', first' : ''}`),
+    );
     imports.add(['a', 'b', 'c'].map(file));
     expect(states(imports)).toEqual(['a sending', 'b sending', 'c waiting']);
     sending[1]?.finish(sourceOf('b'));
@@ -52,7 +54,7 @@ describe('files on their way in', () => {
     sending[0]?.finish(sourceOf('a'));
     sending[2]?.finish(sourceOf('c'));
     await settle();
-    expect(ready).toEqual(['b as b', 'a as a', 'c as c']);
+    expect(ready).toEqual(['b as b, first', 'a as a', 'c as c']);
     expect(states(imports)).toEqual([]);
     expect(imports.store.getState().arrived).toBe(3);
   });

@@ -40,9 +40,10 @@ const AT_ONCE = 2;
 export class Imports {
   readonly store = createStore<ImportState>(() => ({ rows: [], arrived: 0 }));
   private readonly aborts = new Map<string, AbortController>();
-  private readonly onReady: (dropped: DroppedSource) => void;
+  private readonly onReady: (dropped: DroppedSource, isFirst: boolean) => void;
 
-  constructor(onReady: (dropped: DroppedSource) => void) {
+  /** @param onReady told of each file that is in, and whether it is the first of those that came together */
+  constructor(onReady: (dropped: DroppedSource, isFirst: boolean) => void) {
     this.onReady = onReady;
   }
 
@@ -125,8 +126,9 @@ export class Imports {
         onProgress: ({ sent, decoded }) =>
           this.change(id, sent < 1 ? { kind: 'sending', sent } : { kind: 'decoding', decoded }),
       });
-      this.store.setState(({ rows, arrived }) => ({ rows: rows.filter((row) => row.id !== id), arrived: arrived + 1 }));
-      this.onReady({ source, fileName: file.name });
+      const { arrived } = this.store.getState();
+      this.store.setState(({ rows }) => ({ rows: rows.filter((row) => row.id !== id), arrived: arrived + 1 }));
+      this.onReady({ source, fileName: file.name }, arrived === 0);
     } catch (error) {
       // A row that was dropped is no longer in the list, and changing it does nothing.
       const code = error instanceof ApiError || error instanceof InputError ? error.code : null;

@@ -1,17 +1,61 @@
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
+import { remarksOn } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
-import { Fold } from '../ui/fold.tsx';
+import { ChevronDown, TriangleAlert } from 'lucide-react';
+import type { ReactNode } from 'react';
 import { FactsLines, Remarks } from './facts-list.tsx';
 import { TrackChoice } from './track-choice.tsx';
 
-/** On the bench: what is odd about the source at once, all its facts on demand, and its other sounds. */
+/** On the bench, on one line: what is odd about the source, all its facts on demand, and its other sounds. */
 export function SourceFacts({ source, onTrack }: { source: SourceView; onTrack: (other: SourceView) => void }) {
+  const { facts, name } = source;
+  const remarks = remarksOn(facts, name);
   return (
-    <div className="mt-1">
-      <TrackChoice source={source} onTrack={onTrack} />
-      <Remarks facts={source.facts} name={source.name} />
-      <Fold title="All facts" className="max-w-xl">
-        <FactsLines facts={source.facts} name={source.name} />
-      </Fold>
+    <div className="flex min-h-7 items-center gap-x-3">
+      {remarks.length > 0 && (
+        <OnDemand
+          className="min-w-0 border-l-4 border-saffron-mark bg-saffron-tint px-2"
+          title={
+            <>
+              <TriangleAlert className="size-3.5 shrink-0 text-saffron" aria-hidden />
+              <span className="shrink-0 font-medium">
+                {remarks.length === 1 ? '1 remark' : `${remarks.length} remarks`}
+              </span>
+              <span className="truncate">{remarks[0]}</span>
+            </>
+          }
+        >
+          <Remarks facts={facts} name={name} />
+        </OnDemand>
+      )}
+      <TrackChoice source={source} isLabelHidden onTrack={onTrack} />
+      <OnDemand className="ml-auto shrink-0 text-graphite hover:text-ink" title="All facts">
+        <FactsLines facts={facts} name={name} />
+      </OnDemand>
     </div>
+  );
+}
+
+interface OnDemandProps {
+  readonly title: ReactNode;
+  readonly className: string;
+  readonly children: ReactNode;
+}
+
+/** What is laid over the bench on demand, so that nothing on it moves. */
+function OnDemand({ title, className, children }: OnDemandProps) {
+  return (
+    <Popover className={`flex ${className}`}>
+      <PopoverButton className="flex min-w-0 items-center gap-1.5 py-0.5 text-left text-sm">
+        {title}
+        <ChevronDown className="size-3.5 shrink-0" aria-hidden />
+      </PopoverButton>
+      <PopoverPanel
+        anchor={{ to: 'bottom end', gap: 4, padding: 8 }}
+        className="z-50 w-xl max-w-[calc(100vw-1rem)] border border-ink bg-paper p-3"
+      >
+        {children}
+      </PopoverPanel>
+    </Popover>
   );
 }

@@ -77,13 +77,15 @@ export function SourcePanel({ ids, onRename, onDelete, onFindParts, onSelect, on
       </div>
       {isOne && (
         <div className="px-4 py-3">
-          <TrackChoice
-            source={source}
-            onTrack={async (other) => {
-              await refresh(client, keys.shelf);
-              onSelect(other.id);
-            }}
-          />
+          <div className="mb-3 empty:hidden">
+            <TrackChoice
+              source={source}
+              onTrack={async (other) => {
+                await refresh(client, keys.shelf);
+                onSelect(other.id);
+              }}
+            />
+          </div>
           <Remarks facts={source.facts} name={source.name} />
           <div className="mt-3">
             <FactsLines facts={source.facts} name={source.name} />

@@ -4,8 +4,14 @@ import { sourceOfTrack } from '../api/queries.ts';
 import { notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 
+interface Props {
+  readonly source: SourceView;
+  readonly isLabelHidden?: boolean;
+  readonly onTrack: (other: SourceView) => void;
+}
+
 /** Of a file with several sounds, the others are one choice away; each is a source of its own. */
-export function TrackChoice({ source, onTrack }: { source: SourceView; onTrack: (other: SourceView) => void }) {
+export function TrackChoice({ source, isLabelHidden = false, onTrack }: Props) {
   const [pending, setPending] = useState(false);
   const { tracks, track } = source.facts;
   if (tracks.length < 2) return null;
@@ -19,8 +25,9 @@ export function TrackChoice({ source, onTrack }: { source: SourceView; onTrack: 
     setPending(false);
   };
   return (
-    <div className="mb-3 max-w-sm">
+    <div className="max-w-sm min-w-0">
       <Select
+        isLabelHidden={isLabelHidden}
         label={`Sound, of ${tracks.length} in the file`}
         value={String(track)}
         options={tracks.map(({ title }, i) => ({ value: String(i), label: title }))}

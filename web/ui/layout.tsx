@@ -43,7 +43,7 @@ export function Layout() {
           {isDark ? <Sun className="size-4" aria-hidden /> : <Moon className="size-4" aria-hidden />}
         </Button>
       </header>
-      <main id="main" className="flex min-h-0 flex-1 flex-col">
+      <main id="main" className="relative flex min-h-0 flex-1 flex-col">
         <Outlet />
       </main>
     </div>

@@ -1,10 +1,17 @@
 import { useSyncExternalStore } from 'react';
 
-const narrow = matchMedia('(width < 40rem)');
-const listen = (changed: () => void) => {
-  narrow.addEventListener('change', changed);
-  return () => narrow.removeEventListener('change', changed);
-};
+/** Tells whether the window is narrower than so many rem. */
+function narrowerThan(rem: number) {
+  const media = matchMedia(`(width < ${rem}rem)`);
+  const listen = (changed: () => void) => {
+    media.addEventListener('change', changed);
+    return () => media.removeEventListener('change', changed);
+  };
+  return (): boolean => useSyncExternalStore(listen, () => media.matches);
+}
 
 /** True where there is room for one thing at a time only: below 640 pixels. */
-export const useIsNarrow = (): boolean => useSyncExternalStore(listen, () => narrow.matches);
+export const useIsNarrow = narrowerThan(40);
+
+/** True where columns do not fit beside each other: below 1024 pixels. */
+export const useIsSmall = narrowerThan(64);

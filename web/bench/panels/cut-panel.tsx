@@ -14,9 +14,9 @@ export function CutPanel({ chain, source, onChange }: PanelProps) {
     { name: 'Length', frame: end - start, least: 1, most: frames - start, take: (n: number) => setEnd(start + n) },
   ];
   return (
-    <div className="grid gap-x-8 gap-y-3 sm:grid-cols-3">
+    <div className="grid gap-x-8 gap-y-3 @xl:grid-cols-3">
       {fields.map(({ name, frame, least, most, take }) => (
-        <div key={name} className="grid grid-cols-2 gap-3 sm:grid-cols-1 sm:gap-2">
+        <div key={name} className="grid grid-cols-2 gap-3 @xl:grid-cols-1 @xl:gap-2">
           <NumberField
             label={`${name}, seconds`}
             unit="s"

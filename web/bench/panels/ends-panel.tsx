@@ -59,7 +59,7 @@ export function EndsPanel({ chain, settings, preview, onChange }: PanelProps) {
   return (
     <div className="grid gap-4">
       <LengthChoice wish={wish} frames={delivered} seconds={incoming / rate} set={set} />
-      <div className="grid gap-x-10 gap-y-4 xl:grid-cols-2">
+      <div className="grid gap-x-10 gap-y-4 @2xl:grid-cols-2">
         <Group title="Silence">
           <Whole>
             <Toggle
