@@ -9,6 +9,12 @@ const openBench = async (page: Page, job = 'Station desk phones') => {
   await expect(page.getByTestId('result-lane')).toHaveAttribute('data-current', 'true');
 };
 
+/** In a small window: to another part of the bench. */
+const toPart = async (page: Page, name: string | RegExp) => {
+  const button = page.getByRole('navigation', { name: 'Parts of the bench' }).getByRole('button', { name });
+  if (await button.isVisible()) await button.click();
+};
+
 const STATIONS = ['Cut', 'Channels', 'Rate', 'Level', 'Ends', 'Depth', 'Wrap'];
 
 const views = [
@@ -24,8 +30,9 @@ const views = [
     name: 'Bench with an obstacle and each station opened',
     open: async (page: Page) => {
       await openBench(page);
+      await toPart(page, /^Clips/);
       await page.getByRole('button', { name: /^2 Summit tune/ }).click();
-      await expect(page.getByRole('alert').first()).toBeVisible();
+      await expect(page.getByTestId('clip-verdict')).toContainText('breaks');
     },
   },
   {
@@ -128,6 +135,10 @@ for (const colorScheme of ['light', 'dark'] as const) {
             expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width);
           };
           await examine('all');
+          for (const part of name === 'Bench' ? ['Clips', 'Sheet'] : []) {
+            await toPart(page, new RegExp(`^${part}`));
+            await examine(part);
+          }
           if (!name.includes('station')) return;
           for (const [index, title] of STATIONS.entries()) {
             // The first one is open from the start, and its key would close it.

@@ -28,7 +28,7 @@ export function ClipVerdict({ chain, preview: { made, refused }, onWay, onSheet 
     <div className="mt-1 flex min-h-7 items-center gap-x-2 text-sm whitespace-nowrap" data-testid="clip-verdict">
       {verdict && (
         <>
-          <VerdictMark verdict={verdict} />
+          <VerdictMark verdict={verdict} />{' '}
           {!refused && (
             <span className="min-w-0 truncate" title={words}>
               {words}

@@ -20,8 +20,7 @@ export function PaneBar({ shown, onShow, clips }: Props) {
           onClick={() => onShow(id)}
           className={`min-h-11 border-t-2 ${id === shown ? 'border-pine font-semibold' : 'border-transparent text-graphite'}`}
         >
-          {title}
-          {id === 'clips' && <span className="figure ml-1.5 text-sm">{clips}</span>}
+          {title} {id === 'clips' && <span className="figure ml-1.5 text-sm">{clips}</span>}
         </Button>
       ))}
     </nav>

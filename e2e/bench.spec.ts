@@ -1,0 +1,190 @@
+import type { Locator, Page } from '@playwright/test';
+import type { JobView, SourceView } from '@tambur/server';
+import { wavBytes } from './support/files.ts';
+import { clip, putting } from './support/jobs.ts';
+import { expect, test } from './support/server.ts';
+
+/** The bench as a person has it before him: what is in sight, and where. */
+
+const STATIONS = ['Cut', 'Channels', 'Rate', 'Level', 'Ends', 'Depth', 'Wrap'];
+
+const result = (page: Page) => page.getByTestId('result-lane');
+const resultIsCurrent = (page: Page) => expect(result(page)).toHaveAttribute('data-current', 'true');
+const part = (page: Page, name: string | RegExp) =>
+  page.getByRole('navigation', { name: 'Parts of the bench' }).getByRole('button', { name });
+
+async function openJob(page: Page, job: string) {
+  await page.goto('/');
+  await page.getByRole('link', { name: job, exact: true }).click();
+}
+
+/** Where something stands; it is there as a whole, on the screen. */
+async function inSight(page: Page, what: Locator) {
+  await expect(what).toBeVisible();
+  const box = await what.boundingBox();
+  const size = page.viewportSize();
+  if (!box || !size) throw new Error('nothing is there');
+  expect(box.x).toBeGreaterThanOrEqual(0);
+  expect(box.y).toBeGreaterThanOrEqual(0);
+  expect(box.x + box.width).toBeLessThanOrEqual(size.width);
+  expect(box.y + box.height).toBeLessThanOrEqual(size.height);
+  // Nor does anything lie over it, but for what belongs to it.
+  const hit = await what.evaluate((element) => {
+    const { left, top, width, height } = element.getBoundingClientRect();
+    const found = document.elementFromPoint(left + width / 2, top + height / 2);
+    return found !== null && ((element.parentElement ?? element).contains(found) || found.contains(element));
+  });
+  expect(hit).toBe(true);
+  return box;
+}
+
+/** A job of so many clips of one source. */
+async function manyClips(page: Page, count: number): Promise<JobView> {
+  const source: SourceView = await (
+    await page.request.post('/api/sources?name=gong.wav', {
+      data: wavBytes(0.4),
+      headers: { 'content-type': 'audio/wav' },
+    })
+  ).json();
+  const job: JobView = await (
+    await page.request.post('/api/jobs', { data: { title: `${count} gongs`, sheet: 'desk-phone-ring-tone' } })
+  ).json();
+  const clips = Array.from({ length: count }, (_, i) => clip(source.id, `Gong ${i + 1}`));
+  const answer = await page.request.post(`/api/jobs/${job.id}/changes`, {
+    data: { revision: job.revision, change: putting(clips) },
+  });
+  expect(answer.ok()).toBe(true);
+  return job;
+}
+
+test.describe('1280 by 800', () => {
+  test.use({ viewport: { width: 1280, height: 800 } });
+
+  test('whatever station is open, lanes, line, transport and its first choices are in sight together', async ({
+    page,
+  }) => {
+    await openJob(page, 'Cabin panel');
+    await resultIsCurrent(page);
+    for (const [index, title] of STATIONS.entries()) {
+      if (index > 0) await page.locator('body').press(String(index + 1));
+      const panel = page.getByRole('region', { name: title, exact: true });
+      await expect(panel).toBeVisible();
+      await resultIsCurrent(page);
+      const source = await inSight(page, page.getByRole('img', { name: /^Waveform of doors-closing/ }));
+      const line = await inSight(page, page.getByRole('list', { name: 'Stations' }));
+      const made = await inSight(page, result(page));
+      const play = await inSight(page, page.getByRole('button', { name: 'Play', exact: true }));
+      const first = await inSight(page, panel.locator('[role=radio], [role=switch], input').first());
+      const order = [source, line, made, play, first];
+      expect(order.map(({ y }) => y)).toEqual(order.map(({ y }) => y).toSorted((a, b) => a - b));
+      expect(await page.evaluate(() => document.documentElement.scrollHeight)).toBeLessThanOrEqual(800);
+    }
+  });
+
+  test('the panel scrolls in itself, and the lanes stay', async ({ page }) => {
+    await openJob(page, 'Cabin panel');
+    await resultIsCurrent(page);
+    await page.locator('body').press('5');
+    const panel = page.getByRole('region', { name: 'Ends', exact: true });
+    await panel.getByRole('switch').last().scrollIntoViewIfNeeded();
+    expect(await panel.evaluate(({ scrollTop }) => scrollTop)).toBeGreaterThan(0);
+    await inSight(page, page.getByRole('img', { name: /^Waveform of doors-closing/ }));
+    await inSight(page, result(page));
+  });
+
+  test('beside the result stand the verdict and the next step, which one click takes', async ({ page }) => {
+    await openJob(page, 'Station desk phones');
+    await page.getByRole('button', { name: /^2 Summit tune/ }).click();
+    const verdict = page.getByTestId('clip-verdict');
+    await expect(verdict).toContainText('It is 3.390 s too long');
+    await inSight(page, verdict);
+    await verdict.getByRole('button', { name: 'Cut 3.390 s off the end' }).click();
+    await resultIsCurrent(page);
+    await expect(verdict).not.toContainText('breaks');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(verdict).toContainText('breaks');
+  });
+
+  test('remarks are one line with their number; all facts come on demand, and nothing moves for them', async ({
+    page,
+  }) => {
+    await openJob(page, 'Cabin panel');
+    await resultIsCurrent(page);
+    const before = await inSight(page, result(page));
+    const remarks = page.getByRole('button', { name: /^2 remarks/ });
+    await inSight(page, remarks);
+    await remarks.click();
+    await expect(page.getByText('there is nothing above 11\u202f000 Hz')).toBeVisible();
+    expect(await result(page).boundingBox()).toEqual(before);
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'All facts' }).click();
+    await expect(page.getByText('164\u202f946')).toHaveCount(2);
+  });
+});
+
+test('where there is room, lanes, panel and sheet stand side by side', async ({ page }) => {
+  await page.setViewportSize({ width: 1680, height: 1000 });
+  await openJob(page, 'Cabin panel');
+  await resultIsCurrent(page);
+  await page.locator('body').press('3');
+  const boxes = [
+    await inSight(page, result(page)),
+    await inSight(page, page.getByRole('region', { name: 'Rate', exact: true })),
+    await inSight(page, page.getByTestId('target-sheet')),
+  ];
+  for (const [left, right] of [boxes.slice(0, 2), boxes.slice(1)]) {
+    expect(left.x + left.width).toBeLessThanOrEqual(right.x);
+  }
+});
+
+test.describe('390 px', () => {
+  test.use({ viewport: { width: 390, height: 844 } });
+
+  test('one part at a time; two hundred clips do not push the bench away; the transport is always there', async ({
+    page,
+  }) => {
+    await manyClips(page, 200);
+    await openJob(page, '200 gongs');
+    await resultIsCurrent(page);
+    await inSight(page, page.getByRole('img', { name: /^Waveform of gong/ }));
+    const play = page.getByRole('button', { name: 'Play', exact: true });
+    await inSight(page, play);
+    await expect(page.getByRole('complementary', { name: 'Clips of the job' })).toBeHidden();
+
+    await part(page, 'Clips 200').click();
+    await inSight(page, page.getByRole('button', { name: 'Build set' }));
+    await inSight(page, play);
+    await expect(result(page)).toBeHidden();
+    await page.getByRole('button', { name: /^150 Gong 150/ }).click();
+    await expect(page.getByLabel('Name of the clip')).toHaveValue('Gong 150');
+    await inSight(page, result(page));
+
+    await part(page, 'Sheet').click();
+    await inSight(page, page.getByRole('heading', { name: 'Target sheet' }));
+    await inSight(page, play);
+    await part(page, 'Bench').click();
+    await expect(page.getByLabel('Name of the clip')).toHaveValue('Gong 150');
+    // One line for the job, one for the views.
+    const views = await inSight(page, page.getByRole('navigation', { name: 'Views' }));
+    expect(views.height).toBeLessThan(40);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  });
+});
+
+test('of files dropped together the first is selected; a selected clip is seen in its list', async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await manyClips(page, 60);
+  await openJob(page, '60 gongs');
+  await resultIsCurrent(page);
+  const files = [0.31, 0.32, 0.33].map((seconds, i) => ({
+    name: `bell ${i + 1}.wav`,
+    mimeType: 'audio/wav',
+    buffer: wavBytes(seconds),
+  }));
+  await page.getByLabel('Audio files').setInputFiles(files);
+  const clips = page.getByRole('complementary', { name: 'Clips of the job' });
+  await expect(clips.getByRole('button', { name: /^6[123] Bell/ })).toHaveCount(3);
+  const selected = clips.locator('[aria-current=true]');
+  await expect(selected).toHaveText(/^61Bell/);
+  await inSight(page, selected);
+});
