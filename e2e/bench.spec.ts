@@ -188,3 +188,96 @@ test('of files dropped together the first is selected; a selected clip is seen i
   await expect(selected).toHaveText(/^61Bell/);
   await inSight(page, selected);
 });
+
+test.describe('the lane of the source', () => {
+  test.use({ viewport: { width: 1280, height: 800 } });
+
+  const partOf = async (page: Page) => {
+    const style = (await page.getByTestId('overview-view').getAttribute('style')) ?? '';
+    const [left = Number.NaN, width = Number.NaN] = [...style.matchAll(/[\d.]+(?=%)/g)].map(Number);
+    return { left, width };
+  };
+  const laneOf = async (page: Page) => {
+    const box = await page.getByRole('img', { name: /^Waveform of doors-closing/ }).boundingBox();
+    if (!box) throw new Error('no lane');
+    return { at: (part: number) => [box.x + part * box.width, box.y + 60] as const };
+  };
+  const value = (page: Page, edge: 'Start' | 'End') =>
+    page
+      .getByRole('slider', { name: `${edge} of the cut` })
+      .getAttribute('aria-valuenow')
+      .then(Number);
+
+  test.beforeEach(async ({ page }) => {
+    await openJob(page, 'Cabin panel');
+    await resultIsCurrent(page);
+  });
+
+  test('is seen from all of it to single frames by the wheel, and says what is under the pointer', async ({ page }) => {
+    const { at } = await laneOf(page);
+    const reading = page.getByTestId('lane-reading');
+    await page.mouse.move(...at(0.5));
+    // The middle of 164 946 frames at 44 100 Hz.
+    await expect(reading).toContainText('1.870 s · 82 473');
+    for (let turns = 0; turns < 60 && (await partOf(page)).width > 0.005; turns++) await page.mouse.wheel(0, -120);
+    await expect.poll(async () => (await partOf(page)).width).toBeLessThan(0.005);
+    // What is under the pointer stays there.
+    await page.mouse.move(...at(0.5));
+    await expect(reading).toContainText(/1\.870 s · 82 47\d · [−\d.∞]+ dBFS/);
+    for (let turns = 0; turns < 60; turns++) await page.mouse.wheel(0, 120);
+    await expect.poll(async () => (await partOf(page)).width).toBe(100);
+  });
+
+  test('is seen where a drag across it went, moved by the overview and by keys, and a click moves the playhead', async ({
+    page,
+  }) => {
+    const { at } = await laneOf(page);
+    await page.mouse.move(...at(0.2));
+    await page.mouse.down();
+    await page.mouse.move(...at(0.3));
+    await page.mouse.move(...at(0.4));
+    await page.mouse.up();
+    await expect.poll(async () => Math.round((await partOf(page)).left)).toBe(20);
+    expect(Math.round((await partOf(page)).width)).toBe(20);
+    await page.keyboard.press('.');
+    await expect.poll(async () => Math.round((await partOf(page)).left)).toBe(25);
+    const strip = await page.getByTestId('overview-view').locator('..').boundingBox();
+    if (!strip) throw new Error('no overview');
+    await page.mouse.click(strip.x + 0.9 * strip.width, strip.y + 10);
+    await expect.poll(async () => Math.round((await partOf(page)).left)).toBe(80);
+    await page.keyboard.press('0');
+    await page.mouse.click(...at(0.1));
+    // A tenth of 3.740 s, 1.900 s before the cut begins.
+    await expect(page.getByRole('timer')).toContainText('−1.526 s');
+  });
+
+  test('takes the playhead as the start and the end of the cut, by a key each', async ({ page }) => {
+    const { at } = await laneOf(page);
+    await page.mouse.click(...at(0.55));
+    await page.keyboard.press('i');
+    await expect.poll(() => value(page, 'Start')).toBeGreaterThan(90_000);
+    expect(await value(page, 'Start')).toBeLessThan(91_500);
+    await page.mouse.click(...at(0.6));
+    await page.keyboard.press('o');
+    await expect.poll(() => value(page, 'End')).toBeLessThan(100_000);
+    // An end before the start begins with the source.
+    await page.mouse.click(...at(0.1));
+    await page.getByRole('button', { name: 'End the cut at the playhead' }).click();
+    await expect.poll(() => value(page, 'Start')).toBe(0);
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => value(page, 'Start')).toBeGreaterThan(90_000);
+  });
+
+  test('says how long the cut is while one of its ends is held', async ({ page }) => {
+    const end = page.getByRole('slider', { name: 'End of the cut' });
+    await end.focus();
+    await page.keyboard.press('Alt+ArrowLeft');
+    const length = (await value(page, 'End')) - (await value(page, 'Start'));
+    const count = (frames: number) => String(frames).replace(/\B(?=(\d{3})+$)/g, ' ');
+    // At 16 000 Hz, in one byte each.
+    const made = Math.round((length * 16_000) / 44_100);
+    await expect(page.getByTestId('lane-reading')).toHaveText(
+      `${(length / 44_100).toFixed(3)} s, ${count(length)} frames: ${count(made)} frames, ${(made / 1000).toFixed(1)} kB`,
+    );
+  });
+});

@@ -128,12 +128,13 @@ test('cutting: by dragging, by typing, by arrow keys, undone step by step', asyn
   await expect(start).toHaveAttribute('aria-valuenow', String(dragged));
 
   // Zoom around the start of the cut, and back.
-  await expect(page.getByText('4.000 s', { exact: true }).last()).toBeVisible();
+  const shown = page.getByTestId('overview-view');
+  await expect(shown).toHaveAttribute('style', /width: 100%/);
   await page.keyboard.press('+');
   await page.keyboard.press('+');
-  await expect(page.getByText('1.750 s', { exact: true })).toBeVisible();
+  await expect(shown).toHaveAttribute('style', /width: 25%/);
   await page.keyboard.press('0');
-  await expect(page.getByText('1.750 s', { exact: true })).toHaveCount(0);
+  await expect(shown).toHaveAttribute('style', /width: 100%/);
 });
 
 test('a handle that leaves the screen in the middle of a drag leaves undo as it was', async ({ page }) => {

@@ -1,15 +1,18 @@
 import {
+  type Chain,
   type ClipSettings,
   containerTitle,
   encodingTitle,
   formatBytes,
   formatChannels,
   formatCount,
+  formatLength,
   formatRate,
   formatSeconds,
   type RankedClip,
   type StationId,
   settingsOf,
+  soundBytesOf,
   stationIds,
   type Target,
 } from '@tambur/core';
@@ -18,6 +21,7 @@ import { useMemo, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { useStore } from 'zustand';
 import { SourceFacts } from '../shelf/source-facts.tsx';
+import type { Cut } from '../sound/cut.ts';
 import { TitleField } from '../ui/field.tsx';
 import { useKey } from '../ui/use-key.ts';
 import { useIsSmall } from '../ui/use-narrow.ts';
@@ -74,7 +78,16 @@ export function ClipBench({ store, saving, clip, source, target, settled, pane, 
   const isSmall = useIsSmall();
   const { made } = preview;
   const takeWay = (id: StationId, wish: unknown) => change({ [id]: wish } as Partial<ClipSettings>);
-  const transport = <Transport player={player} cut={cut} sampleRate={facts.sampleRate} report={made?.report ?? null} />;
+  const transport = (
+    <Transport
+      player={player}
+      cut={cut}
+      onCut={setCut}
+      frames={facts.frames}
+      sampleRate={facts.sampleRate}
+      report={made?.report ?? null}
+    />
+  );
   const isOpen = opened !== null && chain !== null;
   return (
     <>
@@ -118,7 +131,14 @@ export function ClipBench({ store, saving, clip, source, target, settled, pane, 
               formatBytes(facts.bytes),
             ]}
           />
-          <SourceLane source={source} cut={cut} player={player} onCut={setCut} onGesture={() => beginGesture(store)} />
+          <SourceLane
+            source={source}
+            cut={cut}
+            player={player}
+            cutWords={cutWords(cut, facts.sampleRate, chain)}
+            onCut={setCut}
+            onGesture={() => beginGesture(store)}
+          />
           <SourceFacts source={source} onTrack={(other) => store.getState().changeSource(clip.id, other)} />
 
           <Line chain={chain} report={made?.report ?? null} opened={opened} onOpen={setOpened} />
@@ -168,6 +188,19 @@ export function ClipBench({ store, saving, clip, source, target, settled, pane, 
       />
     </>
   );
+}
+
+/** How long a cut is, and what becomes of it: "0.910 s, 40 131 frames: 14 560 frames, 61 blocks, 14.6 kB". */
+function cutWords({ start, end }: Cut, sampleRate: number, chain: Chain | null): string {
+  const came = formatLength(end - start, sampleRate);
+  if (!chain) return came;
+  const { frames, rule } = chain.stations.ends.plan;
+  const block = rule.kind === 'blocks' ? rule.multipleOf : 1;
+  return `${came}: ${[
+    `${formatCount(frames)} frames`,
+    ...(block > 1 ? [`${formatCount(frames / block)} blocks of ${formatCount(block)}`] : []),
+    formatBytes(soundBytesOf(chain)),
+  ].join(', ')}`;
 }
 
 interface LaneTitleProps {

@@ -1,5 +1,5 @@
 import { PEAK_STEPS } from '@tambur/core';
-import type { View } from '../sound/waveform.ts';
+import type { View } from '../sound/view.ts';
 
 /** Bins of peaks that are fetched at most: some megabytes. */
 export const MOST_BINS = 200_000;

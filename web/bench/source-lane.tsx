@@ -1,42 +1,48 @@
-import { formatSeconds } from '@tambur/core';
+import { formatCount, formatLevel, formatSeconds } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { Maximize2, Scissors, ZoomIn, ZoomOut } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { Canvas } from '../sound/canvas.tsx';
+import type { Cut } from '../sound/cut.ts';
 import { Handle, Shade } from '../sound/cut-handle.tsx';
 import type { Player } from '../sound/player.ts';
-import { drawWaveform, type View } from '../sound/waveform.ts';
+import { Ruler } from '../sound/ruler.tsx';
+import { drawSamples, drawWaveform, type Extent } from '../sound/waveform.ts';
 import { Button } from '../ui/button.tsx';
 import { colour } from '../ui/theme.ts';
-import { useKey } from '../ui/use-key.ts';
+import { Overview } from './overview.tsx';
 import { useLaneData } from './use-lane-data.ts';
-
-interface Cut {
-  readonly start: number;
-  readonly end: number;
-}
+import { useLaneView } from './use-lane-view.ts';
 
 interface Props {
   readonly source: SourceView;
   readonly cut: Cut;
   readonly player: Player;
+  /** How long the cut is, and what becomes of it. */
+  readonly cutWords: string;
   readonly onCut: (start: number, end: number) => void;
   /** Called when a drag begins; what it gives back is called when it ends. */
   readonly onGesture: () => () => void;
 }
 
-/** Closest view, in frames. */
-const CLOSEST = 64;
-const ZOOM = 2;
+/** Drawn as samples where at least this many pixels fall on a frame. */
+const SAMPLES_FROM = 3;
 
 /** The source's waveform with the handles of the cut. */
-export function SourceLane({ source, cut, player, onCut, onGesture }: Props) {
+export function SourceLane({ source, cut, player, cutWords, onCut, onGesture }: Props) {
   const { frames, sampleRate, channels } = source.facts;
   const lane = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
-  const [view, setView] = useState<View>({ from: 0, to: frames });
-  const { extent, error } = useLaneData(source, view, width);
+  const onSeek = (frame: number) => player.seek(frame);
+  const { view, setView, selection, frameAt, zoomIn, zoomOut, showCut, showAll, handlers } = useLaneView(lane, {
+    frames,
+    cut,
+    onSeek,
+  });
+  const { extent, whole, samples, error } = useLaneData(source, view, width);
+  const [pointed, setPointed] = useState<number | null>(null);
+  const [isHeld, setHeld] = useState(false);
   const span = view.to - view.from;
 
   useEffect(() => {
@@ -46,51 +52,6 @@ export function SourceLane({ source, cut, player, onCut, onGesture }: Props) {
     return () => observer.disconnect();
   }, []);
 
-  const zoom = useCallback(
-    (factor: number, around?: number) =>
-      setView(({ from, to }) => {
-        const length = Math.min(frames, Math.max(CLOSEST, (to - from) * factor));
-        const centre = around ?? (from + to) / 2;
-        const part = (centre - from) / (to - from);
-        const start = Math.max(0, Math.min(frames - length, centre - part * length));
-        return { from: start, to: start + length };
-      }),
-    [frames],
-  );
-  const showCut = () => {
-    const margin = (cut.end - cut.start) * 0.1;
-    const length = Math.max(CLOSEST, cut.end - cut.start + 2 * margin);
-    const from = Math.max(0, Math.min(frames - length, cut.start - margin));
-    setView({ from, to: Math.min(frames, from + length) });
-  };
-  const showAll = () => setView({ from: 0, to: frames });
-  useKey('equal, shift+equal, add', () => zoom(1 / ZOOM, cut.start));
-  useKey('minus, subtract', () => zoom(ZOOM));
-  useKey('0', showAll);
-  useKey('c', showCut);
-
-  // The wheel zooms with Ctrl and moves sideways with Shift; alone it scrolls the page, as everywhere.
-  useEffect(() => {
-    const element = lane.current;
-    if (!element) return;
-    const onWheel = (event: WheelEvent) => {
-      const sideways = event.shiftKey ? event.deltaY : event.deltaX;
-      if (!event.ctrlKey && !sideways) return;
-      event.preventDefault();
-      const place = (event.clientX - element.getBoundingClientRect().left) / element.clientWidth;
-      if (event.ctrlKey) zoom(event.deltaY > 0 ? 1.25 : 0.8, view.from + place * (view.to - view.from));
-      else {
-        const by = Math.max(
-          -view.from,
-          Math.min(frames - view.to, (sideways / element.clientWidth) * (view.to - view.from)),
-        );
-        setView({ from: view.from + by, to: view.to + by });
-      }
-    };
-    element.addEventListener('wheel', onWheel, { passive: false });
-    return () => element.removeEventListener('wheel', onWheel);
-  }, [zoom, view, frames]);
-
   const draw = useCallback(
     (context: CanvasRenderingContext2D, w: number, h: number) => {
       context.fillStyle = colour('sheet');
@@ -99,19 +60,13 @@ export function SourceLane({ source, cut, player, onCut, onGesture }: Props) {
       for (let channel = 0; channel < channels; channel++) context.fillRect(0, (h / channels) * (channel + 0.5), w, 1);
       if (!extent) return;
       const [inside, outside] = [colour('ink'), colour('rule')];
-      drawWaveform(context, w, h, view, channels, extent, (frame) =>
-        frame >= cut.start && frame < cut.end ? inside : outside,
-      );
+      const colourAt = (frame: number) => (frame >= cut.start && frame < cut.end ? inside : outside);
+      if (samples && w / span >= SAMPLES_FROM) drawSamples(context, w, h, view, samples, colourAt);
+      else drawWaveform(context, w, h, view, channels, extent, colourAt);
     },
-    [extent, view, channels, cut.start, cut.end],
+    [extent, samples, view, span, channels, cut.start, cut.end],
   );
 
-  const frameAt = (event: { clientX: number }) => {
-    const box = lane.current?.getBoundingClientRect();
-    if (!box) return 0;
-    const place = Math.max(0, Math.min(1, (event.clientX - box.left) / box.width));
-    return Math.round(view.from + place * span);
-  };
   const percent = (frame: number) => ((frame - view.from) / span) * 100;
   const shown = (frame: number) => frame >= view.from && frame <= view.to;
 
@@ -119,11 +74,13 @@ export function SourceLane({ source, cut, player, onCut, onGesture }: Props) {
     <div>
       <div
         ref={lane}
-        className="relative h-[clamp(5rem,12dvh,12rem)] wide:h-[26dvh] touch-pan-y select-none border-y border-hairline"
-        onPointerDown={(event) => {
-          if (event.target instanceof HTMLElement && event.target.closest('[role=slider]')) return;
-          player.seek(Math.min(frames - 1, frameAt(event)));
+        className="relative h-[clamp(5rem,12dvh,12rem)] touch-pan-y select-none border-y border-hairline wide:h-[26dvh]"
+        {...handlers}
+        onPointerMove={(event) => {
+          setPointed(frameAt(event));
+          handlers.onPointerMove(event);
         }}
+        onPointerLeave={() => setPointed(null)}
       >
         <Canvas
           label={`Waveform of ${source.name}, ${formatSeconds(frames / sampleRate)}; the cut goes from ${formatSeconds(cut.start / sampleRate)} to ${formatSeconds(cut.end / sampleRate)}`}
@@ -132,6 +89,15 @@ export function SourceLane({ source, cut, player, onCut, onGesture }: Props) {
         />
         <Shade from={view.from} to={cut.start} percent={percent} />
         <Shade from={cut.end} to={view.to} percent={percent} />
+        {selection && (
+          <div
+            className="pointer-events-none absolute inset-y-0 border-x border-ink bg-ink/15"
+            style={{
+              left: `${percent(Math.min(...selection))}%`,
+              width: `${(Math.abs(selection[1] - selection[0]) / span) * 100}%`,
+            }}
+          />
+        )}
         <Playhead player={player} percent={percent} shown={shown} />
         {(['start', 'end'] as const).map(
           (edge) =>
@@ -146,34 +112,62 @@ export function SourceLane({ source, cut, player, onCut, onGesture }: Props) {
                 frameAt={frameAt}
                 onCut={onCut}
                 onGesture={onGesture}
+                onHeld={setHeld}
               />
             ),
         )}
+        <Reading isLeft={pointed !== null && percent(pointed) > 55}>
+          {isHeld
+            ? cutWords
+            : pointed !== null &&
+              extent &&
+              pointedWords(pointed, sampleRate, channels, span / Math.max(1, width), extent)}
+        </Reading>
         {error && (
           <p role="alert" className="absolute inset-x-2 top-2 bg-brick-tint p-1 text-sm">
             {error.message}
           </p>
         )}
       </div>
+      <Ruler view={view} sampleRate={sampleRate} />
       <div className="flex items-center gap-1 text-sm">
-        <span className="figure text-xs text-graphite">{formatSeconds(view.from / sampleRate)}</span>
-        <div className="mx-auto flex">
-          <Button kind="quiet" aria-label="Zoom in" title="Zoom in (+)" onClick={() => zoom(1 / ZOOM, cut.start)}>
-            <ZoomIn className="size-4" aria-hidden />
-          </Button>
-          <Button kind="quiet" aria-label="Zoom out" title="Zoom out (−)" onClick={() => zoom(ZOOM)}>
-            <ZoomOut className="size-4" aria-hidden />
-          </Button>
-          <Button kind="quiet" title="Show the cut (C)" onClick={showCut}>
-            <Scissors className="size-3.5" aria-hidden /> Show the cut
-          </Button>
-          <Button kind="quiet" title="Show the whole source (0)" onClick={showAll}>
-            <Maximize2 className="size-3.5" aria-hidden /> Show all
-          </Button>
-        </div>
-        <span className="figure text-xs text-graphite">{formatSeconds(view.to / sampleRate)}</span>
+        <Overview extent={whole} frames={frames} channels={channels} cut={cut} view={view} onView={setView} />
+        <Button kind="quiet" aria-label="Zoom in" title="Zoom in (+, or the wheel)" onClick={zoomIn}>
+          <ZoomIn className="size-4" aria-hidden />
+        </Button>
+        <Button kind="quiet" aria-label="Zoom out" title="Zoom out (−, or the wheel)" onClick={zoomOut}>
+          <ZoomOut className="size-4" aria-hidden />
+        </Button>
+        <Button kind="quiet" aria-label="Show the cut" title="Show the cut (C)" onClick={showCut}>
+          <Scissors className="size-3.5" aria-hidden /> <span className="max-sm:hidden">Show the cut</span>
+        </Button>
+        <Button kind="quiet" aria-label="Show all" title="Show the whole source (0)" onClick={showAll}>
+          <Maximize2 className="size-3.5" aria-hidden /> <span className="max-sm:hidden">Show all</span>
+        </Button>
       </div>
     </div>
+  );
+}
+
+/** What is under the pointer: the time, the frame, and how high the sound goes there. */
+function pointedWords(frame: number, sampleRate: number, channels: number, perPixel: number, extent: Extent): string {
+  const levels = Array.from({ length: channels }, (_, channel) => {
+    const [low, high] = extent(channel, frame, frame + Math.max(1, perPixel));
+    return formatLevel(Math.max(-low, high, 0));
+  });
+  return [formatSeconds(frame / sampleRate), formatCount(frame), ...new Set(levels)].join(' · ');
+}
+
+/** Figures over the lane, where the pointer is not. */
+function Reading({ isLeft, children }: { readonly isLeft: boolean; readonly children: React.ReactNode }) {
+  if (!children) return null;
+  return (
+    <p
+      data-testid="lane-reading"
+      className={`figure pointer-events-none absolute bottom-0 z-20 bg-paper/90 px-1.5 text-xs ${isLeft ? 'left-4' : 'right-4'}`}
+    >
+      {children}
+    </p>
   );
 }
 

@@ -28,7 +28,7 @@ export function TargetSheet({ target, chain, source, preview, className, onChang
       className={`min-h-0 overflow-y-auto border-hairline bg-sheet px-4 py-3 lg:border-l ${className}`}
       data-testid="target-sheet"
     >
-      <h3 className="label">Target sheet</h3>
+      <h2 className="label">Target sheet</h2>
       <p className="text-lg leading-tight font-semibold">{target.name}</p>
       {chain?.obstacles.map((obstacle) => (
         <div key={obstacle.text} role="alert" className="mt-3 border-l-4 border-brick bg-brick-tint px-3 py-2">

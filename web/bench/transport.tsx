@@ -1,14 +1,18 @@
 import { Radio, RadioGroup, Switch } from '@headlessui/react';
 import { formatCount, formatDb, formatSeconds, type RenderReport } from '@tambur/core';
-import { Pause, Play, Repeat } from 'lucide-react';
+import { ArrowLeftToLine, ArrowRightToLine, Pause, Play, Repeat } from 'lucide-react';
 import { useStore } from 'zustand';
+import { type Cut, endAt, startAt } from '../sound/cut.ts';
 import type { Heard, Player } from '../sound/player.ts';
 import { Button } from '../ui/button.tsx';
 import { useKey } from '../ui/use-key.ts';
 
 interface Props {
   readonly player: Player;
-  readonly cut: { readonly start: number; readonly end: number };
+  readonly cut: Cut;
+  readonly onCut: (start: number, end: number) => void;
+  /** Frames of the source, and in a second. */
+  readonly frames: number;
   readonly sampleRate: number;
   /** Null where there is no result. */
   readonly report: Readonly<RenderReport> | null;
@@ -41,7 +45,7 @@ const HEARD = [
 ] as const;
 
 /** Play, what is heard, loop, the headroom, and where the playhead is. */
-export function Transport({ player, cut, sampleRate, report }: Props) {
+export function Transport({ player, cut, onCut, frames, sampleRate, report }: Props) {
   const { playing, heard, loop, problem } = useStore(player.store);
   const position = useStore(player.store, (state) => state.position);
   // Space on a button presses that button, as everywhere.
@@ -52,6 +56,11 @@ export function Transport({ player, cut, sampleRate, report }: Props) {
   });
   useKey('s', () => player.listen('source'));
   useKey('r', () => player.listen('result'));
+  const here = () => Math.round(player.store.getState().position);
+  const startHere = () => onCut(...startAt(here(), cut, frames));
+  const endHere = () => onCut(...endAt(here(), cut, frames));
+  useKey('i', startHere);
+  useKey('o', endHere);
   useKey('l', () => player.setLoop(!player.store.getState().loop));
 
   return (
@@ -91,6 +100,24 @@ export function Transport({ player, cut, sampleRate, report }: Props) {
       >
         <Repeat className="size-3.5" aria-hidden /> Loop
       </Switch>
+      <span className="flex gap-1">
+        <Button
+          kind="icon"
+          aria-label="Start the cut at the playhead"
+          title="Start the cut at the playhead (I)"
+          onClick={startHere}
+        >
+          <ArrowLeftToLine className="size-4" aria-hidden />
+        </Button>
+        <Button
+          kind="icon"
+          aria-label="End the cut at the playhead"
+          title="End the cut at the playhead (O)"
+          onClick={endHere}
+        >
+          <ArrowRightToLine className="size-4" aria-hidden />
+        </Button>
+      </span>
       {report && <Headroom report={report} />}
       <span className="figure ml-auto text-sm" role="timer" aria-label="Playhead, from the start of the cut">
         {formatSeconds((position - cut.start) / sampleRate)}{' '}

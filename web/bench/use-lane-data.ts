@@ -1,14 +1,22 @@
 import type { Peaks } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import { fetchFloats } from '../api/client.ts';
 import { sourceReader } from '../sound/samples.ts';
-import { type Extent, extentOfPeaks, extentOfSamples, type View } from '../sound/waveform.ts';
+import type { View } from '../sound/view.ts';
+import { extentOfPeaks, extentOfSamples } from '../sound/waveform.ts';
 import { laneNeeds } from './lane-needs.ts';
 
 const never = Number.POSITIVE_INFINITY;
 
-/** What a lane draws of a source in a view: peaks from far, samples from near. Undefined while the first is on its way. */
+/** Samples that are seen from near, from one frame on. */
+export interface Seen {
+  readonly from: number;
+  readonly channels: readonly Float32Array[];
+}
+
+/** What a lane draws of a source in a view: peaks from far, samples from near; and of all of it. Undefined while it is on its way. */
 export function useLaneData(source: SourceView, view: View, width: number) {
   const { id, facts } = source;
   const { step, samples: near } = laneNeeds(facts.frames, view, width);
@@ -30,11 +38,12 @@ export function useLaneData(source: SourceView, view: View, width: number) {
     gcTime: 10_000,
   });
 
-  const extent: Extent | undefined =
-    near && samples.data
-      ? extentOfSamples(samples.data, near.from)
-      : peaks.data
-        ? extentOfPeaks(peaks.data)
-        : undefined;
-  return { extent, error: peaks.error ?? (near ? samples.error : null) };
+  const whole = useMemo(() => (peaks.data ? extentOfPeaks(peaks.data) : undefined), [peaks.data]);
+  const from = near?.from;
+  const seen = useMemo<Seen | null>(
+    () => (from !== undefined && samples.data ? { from, channels: samples.data } : null),
+    [from, samples.data],
+  );
+  const extent = useMemo(() => (seen ? extentOfSamples(seen.channels, seen.from) : whole), [seen, whole]);
+  return { extent, whole, samples: seen, error: peaks.error ?? (near ? samples.error : null) };
 }

@@ -10,6 +10,8 @@ interface HandleProps {
   readonly frameAt: (event: { clientX: number }) => number;
   readonly onCut: (start: number, end: number) => void;
   readonly onGesture: () => () => void;
+  /** Told when it is taken, by hand or by key, and when it is left. */
+  readonly onHeld?: (isHeld: boolean) => void;
 }
 
 /** Seconds that one press of an arrow key moves a handle; with Shift; with Alt it is one frame. */
@@ -17,7 +19,7 @@ const STEP = 0.01;
 const LONG_STEP = 0.1;
 
 /** One end of the cut: dragged, or moved with the arrow keys. */
-export function Handle({ edge, cut, frames, sampleRate, left, frameAt, onCut, onGesture }: HandleProps) {
+export function Handle({ edge, cut, frames, sampleRate, left, frameAt, onCut, onGesture, onHeld }: HandleProps) {
   const endGesture = useRef<(() => void) | null>(null);
   const least = edge === 'start' ? 0 : cut.start + 1;
   const most = edge === 'start' ? cut.end - 1 : frames;
@@ -47,6 +49,8 @@ export function Handle({ edge, cut, frames, sampleRate, left, frameAt, onCut, on
       title={`${label}: drag, or use the arrow keys (Shift: longer, Alt: one frame)`}
       className="absolute inset-y-0 z-10 -ml-3 w-6 cursor-ew-resize touch-none outline-none before:absolute before:inset-y-0 before:left-3 before:w-0.5 before:bg-pine focus-visible:before:w-1"
       style={{ left: `${left}%` }}
+      onFocus={() => onHeld?.(true)}
+      onBlur={() => onHeld?.(false)}
       onPointerDown={(event: PointerEvent<HTMLDivElement>) => {
         event.currentTarget.setPointerCapture(event.pointerId);
         event.currentTarget.focus();

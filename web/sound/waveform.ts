@@ -1,10 +1,5 @@
 import type { Peaks } from '@tambur/core';
-
-/** Frames of a sound that a lane shows. */
-export interface View {
-  readonly from: number;
-  readonly to: number;
-}
+import type { View } from './view.ts';
 
 /** Gives the lowest and highest value of one channel between two frames. */
 export type Extent = (channel: number, from: number, to: number) => readonly [number, number];
@@ -96,5 +91,33 @@ export function drawSteps(
       context.lineTo(next, level);
     }
     context.stroke();
+  });
+}
+
+/** Pixels of a dot. */
+const DOT = 4;
+
+/** Draws samples that begin at frame `from` as dots, each on a line from zero. */
+export function drawSamples(
+  context: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  view: View,
+  { from, channels }: { readonly from: number; readonly channels: readonly Float32Array[] },
+  colourAt: (frame: number) => string,
+): void {
+  const band = height / channels.length;
+  const perFrame = width / (view.to - view.from);
+  channels.forEach((samples, channel) => {
+    const middle = band * (channel + 0.5);
+    const half = band / 2 - DOT;
+    const first = Math.max(from, Math.floor(view.from));
+    for (let frame = first; frame < Math.min(from + samples.length, view.to); frame++) {
+      const x = (frame - view.from) * perFrame;
+      const y = middle - Math.max(-1, Math.min(1, samples[frame - from] ?? 0)) * half;
+      context.fillStyle = colourAt(frame);
+      context.fillRect(x - 0.5, Math.min(y, middle), 1, Math.abs(y - middle));
+      context.fillRect(x - DOT / 2, y - DOT / 2, DOT, DOT);
+    }
   });
 }

@@ -1,0 +1,97 @@
+import { clamp } from '@tambur/core';
+import { type PointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
+import { moved, pinched, type View, viewOfRange, zoomed } from '../sound/view.ts';
+import { useKey } from '../ui/use-key.ts';
+
+/** A press of a key, a click; one notch of the wheel. */
+const STEP = 2;
+const NOTCH = 1.25;
+/** Pixels that a pointer may move in a press that is a click and no drag. */
+const STILL = 4;
+
+interface Options {
+  readonly frames: number;
+  readonly cut: { readonly start: number; readonly end: number };
+  readonly onSeek: (frame: number) => void;
+}
+
+/** What a lane shows, and all ways to change that: the wheel, two fingers, keys, a drag across the lane. */
+export function useLaneView(lane: RefObject<HTMLElement | null>, { frames, cut, onSeek }: Options) {
+  const [view, setView] = useState<View>({ from: 0, to: frames });
+  /** The range that is being drawn up, in frames. */
+  const [selection, setSelection] = useState<readonly [number, number] | null>(null);
+  /** Each finger, or the mouse: where it went down, and the frame that it holds. */
+  const pointers = useRef(new Map<number, { readonly downX: number; readonly frame: number; x: number }>());
+
+  const placeOf = (clientX: number) => {
+    const box = lane.current?.getBoundingClientRect();
+    return box ? clamp((clientX - box.left) / box.width, 0, 1) : 0;
+  };
+  const frameAt = ({ clientX }: { clientX: number }) =>
+    Math.round(view.from + placeOf(clientX) * (view.to - view.from));
+
+  const zoom = (factor: number, around: number) => setView((before) => zoomed(before, factor, around, frames));
+  const scroll = (part: number) => setView((before) => moved(before, part * (before.to - before.from), frames));
+  const zoomIn = () => zoom(1 / STEP, cut.start);
+  const zoomOut = () => zoom(STEP, (view.from + view.to) / 2);
+  const showCut = () => setView(viewOfRange(cut.start, cut.end, frames));
+  const showAll = () => setView({ from: 0, to: frames });
+  useKey('equal, shift+equal, add', zoomIn);
+  useKey('minus, subtract', zoomOut);
+  useKey('0', showAll);
+  useKey('c', showCut);
+  useKey('comma', () => scroll(-0.25));
+  useKey('period', () => scroll(0.25));
+
+  // The wheel zooms, also as two fingers on a pad do, which comes with Ctrl; with Shift, or sideways, it moves.
+  useEffect(() => {
+    const element = lane.current;
+    if (!element) return;
+    const onWheel = (event: WheelEvent) => {
+      event.preventDefault();
+      const sideways = event.shiftKey ? event.deltaY : event.deltaX;
+      const isSideways = Math.abs(sideways) > Math.abs(event.shiftKey ? 0 : event.deltaY);
+      const { left, width } = element.getBoundingClientRect();
+      setView((before) => {
+        const span = before.to - before.from;
+        if (isSideways) return moved(before, (sideways / width) * span, frames);
+        const around = before.from + ((event.clientX - left) / width) * span;
+        return zoomed(before, NOTCH ** Math.sign(event.deltaY), around, frames);
+      });
+    };
+    element.addEventListener('wheel', onWheel, { passive: false });
+    return () => element.removeEventListener('wheel', onWheel);
+  }, [lane, frames]);
+
+  const handlers = {
+    onPointerDown(event: PointerEvent<HTMLElement>) {
+      if (event.target instanceof HTMLElement && event.target.closest('[role=slider]')) return;
+      event.currentTarget.setPointerCapture(event.pointerId);
+      const { clientX } = event;
+      pointers.current.set(event.pointerId, { downX: clientX, frame: frameAt(event), x: clientX });
+      setSelection(null);
+    },
+    onPointerMove(event: PointerEvent<HTMLElement>) {
+      const held = pointers.current.get(event.pointerId);
+      if (!held) return;
+      held.x = event.clientX;
+      const [first, second] = pointers.current.values();
+      if (first && second) {
+        setView(pinched([first.frame, second.frame], [placeOf(first.x), placeOf(second.x)], frames));
+      } else if (Math.abs(event.clientX - held.downX) > STILL || selection) {
+        setSelection([held.frame, frameAt(event)]);
+      }
+    },
+    onPointerUp(event: PointerEvent<HTMLElement>) {
+      const held = pointers.current.get(event.pointerId);
+      if (!held || pointers.current.size > 1) return;
+      if (selection) setView(viewOfRange(Math.min(...selection), Math.max(...selection), frames, 0));
+      else onSeek(Math.min(frames - 1, held.frame));
+    },
+    onLostPointerCapture(event: PointerEvent<HTMLElement>) {
+      pointers.current.delete(event.pointerId);
+      setSelection(null);
+    },
+  };
+  return { view, setView, selection, frameAt, zoomIn, zoomOut, showCut, showAll, handlers };
+}

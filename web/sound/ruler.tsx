@@ -1,0 +1,33 @@
+import { useCallback } from 'react';
+import { colour } from '../ui/theme.ts';
+import { Canvas } from './canvas.tsx';
+import { ticksOf, type View } from './view.ts';
+
+const FONT = '11px "Spline Sans Mono Variable", "Archivo Variable", monospace';
+
+/** Times below a lane, or frames where it is seen from near. */
+export function Ruler({ view, sampleRate }: { readonly view: View; readonly sampleRate: number }) {
+  const draw = useCallback(
+    (context: CanvasRenderingContext2D, width: number, height: number) => {
+      context.clearRect(0, 0, width, height);
+      context.font = FONT;
+      context.textBaseline = 'bottom';
+      for (const { frame, words } of ticksOf(view, sampleRate, width)) {
+        const x = ((frame - view.from) / (view.to - view.from)) * width;
+        context.fillStyle = colour('rule');
+        context.fillRect(Math.min(width - 1, x), 0, 1, words === null ? 3 : 6);
+        if (words === null) continue;
+        context.fillStyle = colour('graphite');
+        const half = context.measureText(words).width / 2;
+        // At the ends the words stay on the ruler.
+        context.fillText(words, Math.max(0, Math.min(width - 2 * half, x - half)), height);
+      }
+    },
+    [view, sampleRate],
+  );
+  return (
+    <div aria-hidden>
+      <Canvas label="" className="block h-4.5 w-full" draw={draw} />
+    </div>
+  );
+}
