@@ -281,3 +281,26 @@ test.describe('the lane of the source', () => {
     );
   });
 });
+
+test('the cut and its end are played by a key; the volume stays; all keys are said', async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await openJob(page, 'Cabin panel');
+  await resultIsCurrent(page);
+  const pause = page.getByRole('button', { name: 'Pause', exact: true });
+  const play = page.getByRole('button', { name: 'Play', exact: true });
+  for (const key of ['p', 'e']) {
+    await page.locator('body').press(key);
+    await expect(pause).toBeVisible();
+    // It ends by itself, as the cut does.
+    await expect(play).toBeVisible();
+  }
+  await page.getByRole('button', { name: 'Listening' }).click();
+  await page.getByRole('slider', { name: 'Volume' }).fill('0.4');
+  await page.keyboard.press('Escape');
+  await page.reload();
+  await page.getByRole('button', { name: 'Listening' }).click();
+  await expect(page.getByRole('slider', { name: 'Volume' })).toHaveValue('0.4');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Shift+Slash');
+  await expect(page.getByRole('dialog', { name: 'Keys' }).getByText('Start the cut at the playhead')).toBeVisible();
+});

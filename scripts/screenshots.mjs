@@ -32,6 +32,10 @@ async function picture(name, { width = 1280, height = 800, dark = false }, go) {
 
 const open = async (page, job, clip) => {
   await page.getByRole('link', { name: job, exact: true }).click();
+  await page.locator('[data-testid=result-lane]').waitFor();
+  // A small window shows one part of the bench at a time.
+  const clips = page.getByRole('navigation', { name: 'Parts of the bench' }).getByRole('button', { name: /^Clips/ });
+  if (await clips.isVisible()) await clips.click();
   await page.getByRole('button', { name: new RegExp(`^\\d+ ${clip}`) }).click();
   await page.locator('[data-testid=result-lane][data-current=true]').waitFor();
 };
@@ -41,7 +45,7 @@ await picture('bench-dark', { dark: true }, async (page) => {
   await open(page, 'Station desk phones', 'Summit tune');
   await page.locator('body').press('3');
 });
-await picture('bench-narrow', { width: 390, height: 1100 }, (page) => open(page, 'Cabin panel', 'Departure chime'));
+await picture('bench-narrow', { width: 390, height: 844 }, (page) => open(page, 'Cabin panel', 'Departure chime'));
 await picture('delivery', {}, async (page) => {
   await open(page, 'Cabin panel', 'Doors closing');
   await page.getByRole('button', { name: 'Build set' }).click();
@@ -55,12 +59,12 @@ const station = async (page, key) => {
   await page.locator('body').press(key);
   await page.locator('#station').waitFor();
 };
-/** The opened station in sight, with the line and the result above it. */
+/** The end of the opened station in sight. */
 const toTheEnd = async (page) => {
   await page.waitForTimeout(1500);
-  await page.evaluate(() => window.scrollTo(0, document.body.scrollHeight));
+  await page.evaluate(() => document.querySelector('#station').scrollTo(0, 1e6));
 };
-await picture('rate', { height: 900 }, async (page) => {
+await picture('rate', { width: 1680, height: 1000 }, async (page) => {
   await open(page, 'Cabin panel', 'Departure chime');
   await station(page, '3');
   await page.getByRole('img', { name: /^Spectrum; above/ }).waitFor();

@@ -23,6 +23,7 @@ import { ClipBench } from './clip-bench.tsx';
 import { ClipList } from './clip-list.tsx';
 import { JobHeader } from './job-header.tsx';
 import { createJobStore, type JobStore, selectedClip, sourceIn } from './job-store.ts';
+import { KEYS } from './keys.ts';
 import { type Pane, shownOnly } from './pane.ts';
 import { PaneBar } from './pane-bar.tsx';
 import { settleSet } from './set.ts';
@@ -96,8 +97,8 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
 
   useEffect(() => imports.add(takeFiles(jobId)), [imports, jobId]);
 
-  useKey('mod+z', () => undo(), { preventDefault: true });
-  useKey('mod+shift+z, mod+y', () => redo(), { preventDefault: true });
+  useKey(KEYS.undo.keys, () => undo(), { preventDefault: true });
+  useKey(KEYS.redo.keys, () => redo(), { preventDefault: true });
 
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     onDrop: (files) => imports.add(files),

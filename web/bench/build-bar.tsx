@@ -5,6 +5,7 @@ import { Button } from '../ui/button.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
 import { Progress } from '../ui/states.tsx';
 import { useKey } from '../ui/use-key.ts';
+import { KEYS, withKey } from './keys.ts';
 import type { SettledSet } from './set.ts';
 
 /** A way to make the set fit its budget: what changes at which clip. */
@@ -42,7 +43,7 @@ export function BuildBar({ jobId, set, ways, onWay, saveNow }: Props) {
       onError: notifyFailure,
     });
   };
-  useKey('b', () => void build());
+  useKey(KEYS.build.keys, () => void build());
 
   return (
     <div className="border-t border-hairline px-3 py-3">
@@ -60,7 +61,7 @@ export function BuildBar({ jobId, set, ways, onWay, saveNow }: Props) {
         <Button
           kind="main"
           className="w-full"
-          title="Build set (B)"
+          title={withKey('Build set', 'build')}
           disabled={clipCount === 0 || start.isPending}
           onClick={build}
         >

@@ -27,6 +27,7 @@ import { useKey } from '../ui/use-key.ts';
 import { useIsSmall } from '../ui/use-narrow.ts';
 import { ClipVerdict } from './clip-verdict.tsx';
 import { beginGesture, type JobStore } from './job-store.ts';
+import { KEYS } from './keys.ts';
 import { Line } from './line.tsx';
 import { type Pane, shownOnly } from './pane.ts';
 import { ResultLane } from './result-lane.tsx';
@@ -53,9 +54,6 @@ interface Props {
   readonly onSheet: () => void;
 }
 
-/** The digits that open the stations, in the order of the line. */
-const STATION_KEYS = stationIds.map((_, i) => i + 1).join(',');
-
 /** One clip: as it came, the line, as it will play; beside it the sheet. */
 export function ClipBench({ store, saving, clip, source, target, settled, pane, dock, onSheet }: Props) {
   const wishes = useStore(store, ({ job }) => job.wishes);
@@ -70,7 +68,7 @@ export function ClipBench({ store, saving, clip, source, target, settled, pane, 
   const change = (settingsChange: Partial<ClipSettings>) => store.getState().changeSettings(clip.id, settingsChange);
   const setCut = (start: number, end: number) => change({ cut: { start, end } });
 
-  useKey(STATION_KEYS, ({ key }) => {
+  useKey(KEYS.stations.keys, ({ key }) => {
     const id = stationIds[Number(key) - 1] ?? null;
     setOpened((before) => (before === id ? null : id));
   });
@@ -213,13 +211,10 @@ interface LaneTitleProps {
 function LaneTitle({ title, tone, facts }: LaneTitleProps) {
   const known = facts.filter((fact) => fact !== null);
   return (
-    <div
-      className="mt-1.5 mb-0.5 flex items-baseline gap-x-3 overflow-hidden text-sm whitespace-nowrap"
-      title={known.join(', ')}
-    >
-      <h3 className={`label ${tone}`}>{title}</h3>
+    <div className="mt-1.5 mb-0.5 truncate text-sm" title={known.join(', ')}>
+      <h3 className={`label inline ${tone}`}>{title}</h3>
       {known.map((fact) => (
-        <span key={fact} className="figure last:truncate">
+        <span key={fact} className="figure ml-3">
           {fact}
         </span>
       ))}

@@ -1,4 +1,4 @@
-import { type Chain, type StationId, worstOf } from '@tambur/core';
+import { type Chain, formatCount, formatDb, type RenderReport, type StationId, worstOf } from '@tambur/core';
 import { Button } from '../ui/button.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
 import type { PreviewState } from './use-preview.ts';
@@ -25,12 +25,15 @@ export function ClipVerdict({ chain, preview: { made, refused }, onWay, onSheet 
       ? 'the sheet'
       : `${worstFinding.title}: wanted ${worstFinding.wanted}, found ${worstFinding.found}`;
   return (
-    <div className="mt-1 flex min-h-7 items-center gap-x-2 text-sm whitespace-nowrap" data-testid="clip-verdict">
+    <div
+      className="mt-1 flex min-h-7 flex-wrap items-center gap-x-2 gap-y-1 text-sm sm:flex-nowrap sm:whitespace-nowrap"
+      data-testid="clip-verdict"
+    >
       {verdict && (
         <>
           <VerdictMark verdict={verdict} />{' '}
           {!refused && (
-            <span className="min-w-0 truncate" title={words}>
+            <span className="min-w-0 sm:truncate" title={words}>
               {words}
             </span>
           )}
@@ -40,7 +43,7 @@ export function ClipVerdict({ chain, preview: { made, refused }, onWay, onSheet 
             </Button>
           )}
           {!isMet && !obstacle && worstFinding?.mend && (
-            <span className="min-w-0 shrink-0 truncate text-graphite">{worstFinding.mend}</span>
+            <span className="min-w-0 text-graphite sm:truncate">{worstFinding.mend}</span>
           )}
           {!isMet && (
             <Button kind="quiet" className="shrink-0 lg:hidden" onClick={onSheet}>
@@ -49,6 +52,28 @@ export function ClipVerdict({ chain, preview: { made, refused }, onWay, onSheet 
           )}
         </>
       )}
+      {made && <Headroom report={made.report} />}
     </div>
+  );
+}
+
+/** How much more gain would reach full scale, or what flattens. */
+function Headroom({ report: { headroomDb, clippedFrames, limited } }: { report: Readonly<RenderReport> }) {
+  if (headroomDb === null) return null;
+  const isTrouble = clippedFrames > 0;
+  return (
+    <span className={`ml-auto shrink-0 ${isTrouble ? 'font-semibold text-brick' : 'text-graphite'}`}>
+      {isTrouble ? (
+        <>
+          <span className="figure">{formatCount(clippedFrames)}</span> frames flattened
+        </>
+      ) : limited ? (
+        'limited'
+      ) : (
+        <>
+          headroom <span className="figure">{formatDb(headroomDb, 'dB')}</span>
+        </>
+      )}
+    </span>
   );
 }

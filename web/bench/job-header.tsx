@@ -5,6 +5,8 @@ import { Button } from '../ui/button.tsx';
 import { TitleField } from '../ui/field.tsx';
 import { Select } from '../ui/select.tsx';
 import type { JobStore } from './job-store.ts';
+import { KeyMap } from './key-map.tsx';
+import { withKey } from './keys.ts';
 import type { Saving } from './use-job-sync.ts';
 
 interface Props {
@@ -57,7 +59,7 @@ export function JobHeader({ target, variants, store, saving }: Props) {
         <Button
           kind="quiet"
           aria-label="Undo"
-          title="Undo (Ctrl Z)"
+          title={withKey('Undo', 'undo')}
           disabled={history.undo === 0 && !hasPending}
           onClick={undo}
         >
@@ -66,12 +68,13 @@ export function JobHeader({ target, variants, store, saving }: Props) {
         <Button
           kind="quiet"
           aria-label="Redo"
-          title="Redo (Ctrl Shift Z)"
+          title={withKey('Redo', 'redo')}
           disabled={history.redo === 0 || hasPending}
           onClick={redo}
         >
           <Redo2 className="size-4" aria-hidden />
         </Button>
+        <KeyMap />
       </div>
     </div>
   );

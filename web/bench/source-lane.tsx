@@ -11,6 +11,7 @@ import { Ruler } from '../sound/ruler.tsx';
 import { drawSamples, drawWaveform, type Extent } from '../sound/waveform.ts';
 import { Button } from '../ui/button.tsx';
 import { colour } from '../ui/theme.ts';
+import { withKey } from './keys.ts';
 import { Overview } from './overview.tsx';
 import { useLaneData } from './use-lane-data.ts';
 import { useLaneView } from './use-lane-view.ts';
@@ -129,7 +130,19 @@ export function SourceLane({ source, cut, player, cutWords, onCut, onGesture }: 
           </p>
         )}
       </div>
-      <Ruler view={view} sampleRate={sampleRate} />
+      <div
+        className="cursor-col-resize touch-none"
+        title="Drag to move the playhead"
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          onSeek(Math.min(frames - 1, frameAt(event)));
+        }}
+        onPointerMove={(event) => {
+          if (event.currentTarget.hasPointerCapture(event.pointerId)) onSeek(Math.min(frames - 1, frameAt(event)));
+        }}
+      >
+        <Ruler view={view} sampleRate={sampleRate} />
+      </div>
       <div className="flex items-center gap-1 text-sm">
         <Overview extent={whole} frames={frames} channels={channels} cut={cut} view={view} onView={setView} />
         <Button kind="quiet" aria-label="Zoom in" title="Zoom in (+, or the wheel)" onClick={zoomIn}>
@@ -138,10 +151,15 @@ export function SourceLane({ source, cut, player, cutWords, onCut, onGesture }: 
         <Button kind="quiet" aria-label="Zoom out" title="Zoom out (−, or the wheel)" onClick={zoomOut}>
           <ZoomOut className="size-4" aria-hidden />
         </Button>
-        <Button kind="quiet" aria-label="Show the cut" title="Show the cut (C)" onClick={showCut}>
+        <Button kind="quiet" aria-label="Show the cut" title={withKey('Show the cut', 'showCut')} onClick={showCut}>
           <Scissors className="size-3.5" aria-hidden /> <span className="max-sm:hidden">Show the cut</span>
         </Button>
-        <Button kind="quiet" aria-label="Show all" title="Show the whole source (0)" onClick={showAll}>
+        <Button
+          kind="quiet"
+          aria-label="Show all"
+          title={withKey('Show the whole source', 'showAll')}
+          onClick={showAll}
+        >
           <Maximize2 className="size-3.5" aria-hidden /> <span className="max-sm:hidden">Show all</span>
         </Button>
       </div>

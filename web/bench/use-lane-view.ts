@@ -2,6 +2,7 @@ import { clamp } from '@tambur/core';
 import { type PointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
 import { moved, pinched, type View, viewOfRange, zoomed } from '../sound/view.ts';
 import { useKey } from '../ui/use-key.ts';
+import { KEYS } from './keys.ts';
 
 /** A press of a key, a click; one notch of the wheel. */
 const STEP = 2;
@@ -36,12 +37,12 @@ export function useLaneView(lane: RefObject<HTMLElement | null>, { frames, cut, 
   const zoomOut = () => zoom(STEP, (view.from + view.to) / 2);
   const showCut = () => setView(viewOfRange(cut.start, cut.end, frames));
   const showAll = () => setView({ from: 0, to: frames });
-  useKey('equal, shift+equal, add', zoomIn);
-  useKey('minus, subtract', zoomOut);
-  useKey('0', showAll);
-  useKey('c', showCut);
-  useKey('comma', () => scroll(-0.25));
-  useKey('period', () => scroll(0.25));
+  useKey(KEYS.zoomIn.keys, zoomIn);
+  useKey(KEYS.zoomOut.keys, zoomOut);
+  useKey(KEYS.showAll.keys, showAll);
+  useKey(KEYS.showCut.keys, showCut);
+  useKey(KEYS.left.keys, () => scroll(-0.25));
+  useKey(KEYS.right.keys, () => scroll(0.25));
 
   // The wheel zooms, also as two fingers on a pad do, which comes with Ctrl; with Shift, or sideways, it moves.
   useEffect(() => {

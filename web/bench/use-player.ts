@@ -1,6 +1,8 @@
 import type { Pcm } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
+import { useStore } from 'zustand';
+import { listening } from '../sound/listening.ts';
 import { Player } from '../sound/player.ts';
 import { sourceReader } from '../sound/samples.ts';
 import { previewWorker } from '../sound/workers/workers.ts';
@@ -21,6 +23,8 @@ export function usePlayer(source: SourceView, cut: { start: number; end: number 
     player.load({ source: reader, cut: { start, end }, result: result && (() => resultAtRate(result)), sampleRate });
   }, [player, reader, start, end, result]);
 
+  const volume = useStore(listening, (state) => state.volume);
+  useEffect(() => player.setVolume(volume), [player, volume]);
   useEffect(() => () => player.close(), [player]);
   return player;
 }

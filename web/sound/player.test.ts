@@ -201,3 +201,36 @@ describe('playing', () => {
     expect(problem).toBe('This browser cannot play sound at 1\u202f000 Hz; the file itself is not affected.');
   });
 });
+
+describe('listening to a part', () => {
+  test('the end of a cut is played to its last frame and no further', async () => {
+    const player = load();
+    player.playFrom(3000);
+    await pass(2);
+    expect(heard('result').slice(0, 400)).toEqual([...ramp(102_000, 400)]);
+    expect(heard('source')).toEqual([...ramp(3000, 500)]);
+    expect(player.store.getState()).toMatchObject({ playing: false, position: 1000 });
+  });
+
+  test('in a loop the seam is in the middle', async () => {
+    const player = load();
+    player.setLoop(true);
+    player.playFrom(3000);
+    await pass(1);
+    // The result is 2 400 frames long: 400 to its end, and then its start.
+    expect(heard('result').slice(0, 800)).toEqual([...ramp(102_000, 400), ...ramp(100_000, 400)]);
+    player.close();
+  });
+
+  test('the volume holds for what is playing and for what comes', async () => {
+    const player = load();
+    player.setVolume(0.25);
+    player.playFrom(1000);
+    await pass(0.1);
+    const [, , output] = contexts[0]?.gains ?? [];
+    expect(output?.gain.value).toBe(0.25);
+    player.setVolume(0.5);
+    expect(output?.gain.value).toBe(0.5);
+    player.close();
+  });
+});

@@ -47,6 +47,9 @@ export class Player {
   private material: Material | null = null;
   private context: AudioContext | null = null;
   private gains: Record<Heard, GainNode> | null = null;
+  private output: GainNode | null = null;
+  /** 0..1, of everything that is heard. */
+  private volume = 1;
   /** Changes with each start and stop: work of an earlier one sees that it is late. */
   private turn = 0;
   private timer: ReturnType<typeof setInterval> | undefined;
@@ -72,6 +75,17 @@ export class Player {
     const { playing, position } = this.store.getState();
     if (playing) this.stop();
     else this.start(position);
+  }
+
+  /** Plays from a frame on, whatever is being played. */
+  playFrom(position: number): void {
+    this.start(position);
+  }
+
+  /** @param volume 0..1 */
+  setVolume(volume: number): void {
+    this.volume = volume;
+    if (this.context) this.output?.gain.setTargetAtTime(volume, this.context.currentTime, CHANGE);
   }
 
   seek(position: number): void {
@@ -211,13 +225,12 @@ export class Player {
     void this.context?.close();
     this.context = null;
     const context = openContext(rate);
-    const gainOf = (heard: Heard) => {
-      const gain = new GainNode(context, { gain: this.store.getState().heard === heard ? 1 : 0 });
-      gain.connect(context.destination);
-      return gain;
-    };
+    const gainOf = (heard: Heard) => new GainNode(context, { gain: this.store.getState().heard === heard ? 1 : 0 });
     this.context = context;
     this.gains = { source: gainOf('source'), result: gainOf('result') };
+    this.output = new GainNode(context, { gain: this.volume });
+    for (const gain of Object.values(this.gains)) gain.connect(this.output);
+    this.output.connect(context.destination);
     return context;
   }
 }

@@ -7,5 +7,6 @@ const ALSO_IN = ['slider', 'radio', 'option'] as const;
 export const useKey = (
   keys: string,
   handler: (event: KeyboardEvent) => void,
-  options: { readonly preventDefault?: boolean } = {},
+  /** `useKey` listens for the sign that is typed, wherever the keyboard has it. */
+  options: { readonly preventDefault?: boolean; readonly useKey?: boolean } = {},
 ) => useHotkeys(keys, handler, { enableOnFormTags: ALSO_IN, ...options });
