@@ -33,12 +33,17 @@ export function ClipVerdict({ chain, preview: { made, refused }, onWay, onSheet 
         <>
           <VerdictMark verdict={verdict} />{' '}
           {!refused && (
-            <span className="min-w-0 sm:truncate" title={words}>
+            <span className="min-w-0 sm:min-w-56 sm:shrink sm:truncate" title={words}>
               {words}
             </span>
           )}
           {way && (
-            <Button kind="way" className="shrink-0" onClick={() => onWay(way.station as StationId, way.wish)}>
+            <Button
+              kind="way"
+              className="min-w-0 sm:truncate"
+              title={way.label}
+              onClick={() => onWay(way.station as StationId, way.wish)}
+            >
               {way.label}
             </Button>
           )}
