@@ -110,6 +110,7 @@ const views = [
     name: 'Delivery',
     open: async (page: Page) => {
       await openBench(page, 'Cabin panel');
+      await toPart(page, /^Clips/);
       await page.getByRole('button', { name: 'Build set' }).click();
       await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible();
       await page
