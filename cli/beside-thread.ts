@@ -12,8 +12,11 @@ try {
   tell({ facts: await levelsOfFile(path, options, likely) });
   if (made) {
     const file = growingFile(made.path, new Growth(made.growth));
-    tell({ found: await readBack(file, made.reading, lively, async () => undefined) });
-    file.close();
+    try {
+      tell({ found: await readBack(file, made.reading, lively, async () => undefined) });
+    } finally {
+      file.close();
+    }
   }
 } catch (error) {
   if (!(error instanceof InputError)) throw error;

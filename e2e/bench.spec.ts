@@ -171,6 +171,23 @@ test.describe('390 px', () => {
   });
 });
 
+test('in a small window files are seen coming in, and the first of them is then on the bench', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('radio', { name: 'Desk phone ring tone' }).click();
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page
+    .getByLabel('Audio files')
+    .setInputFiles([
+      { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('Trains run every ten minutes.') },
+    ]);
+  await inSight(page, page.getByRole('region', { name: 'Files coming in' }).getByRole('alert'));
+  await page
+    .getByLabel('Audio files')
+    .setInputFiles([{ name: 'late bell.wav', mimeType: 'audio/wav', buffer: wavBytes(0.37) }]);
+  await resultIsCurrent(page);
+  await inSight(page, page.getByRole('img', { name: /^Waveform of late bell/ }));
+});
+
 test('of files dropped together the first is selected; a selected clip is seen in its list', async ({ page }) => {
   await page.setViewportSize({ width: 1280, height: 800 });
   await manyClips(page, 60);
@@ -251,6 +268,35 @@ test.describe('the lane of the source', () => {
     await expect(page.getByRole('timer')).toContainText('−1.526 s');
   });
 
+  test.describe('under fingers', () => {
+    test.use({ hasTouch: true });
+
+    test('is spread by two of them, and the last one to leave neither marks nor moves anything', async ({ page }) => {
+      const { at } = await laneOf(page);
+      const session = await page.context().newCDPSession(page);
+      const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...places: readonly number[]) =>
+        session.send('Input.dispatchTouchEvent', {
+          type,
+          touchPoints: places.map((place, id) => ({ x: at(place)[0], y: at(place)[1], id })),
+        });
+      await touch('touchStart', 0.4);
+      await touch('touchStart', 0.4, 0.6);
+      await touch('touchMove', 0.35, 0.65);
+      await touch('touchMove', 0.2, 0.8);
+      // A fifth of the source lies between them, which is now three fifths of the lane.
+      await expect.poll(async () => Math.round((await partOf(page)).width)).toBe(33);
+      const seen = await partOf(page);
+      const time = await page.getByRole('timer').textContent();
+      await touch('touchEnd', 0.2);
+      await touch('touchMove', 0.5);
+      await touch('touchEnd');
+      await page.getByRole('button', { name: 'Zoom out' }).click();
+      await expect.poll(async () => Math.round((await partOf(page)).width)).toBe(67);
+      expect(Math.round(seen.left + seen.width / 2)).toBe(50);
+      expect(await page.getByRole('timer').textContent()).toBe(time);
+    });
+  });
+
   test('takes the playhead as the start and the end of the cut, by a key each', async ({ page }) => {
     const { at } = await laneOf(page);
     await page.mouse.click(...at(0.55));
@@ -276,9 +322,14 @@ test.describe('the lane of the source', () => {
     const count = (frames: number) => String(frames).replace(/\B(?=(\d{3})+$)/g, ' ');
     // At 16 000 Hz, in one byte each.
     const made = Math.round((length * 16_000) / 44_100);
-    await expect(page.getByTestId('lane-reading')).toHaveText(
+    const reading = page.getByTestId('lane-reading');
+    await expect(reading).toHaveText(
       `${(length / 44_100).toFixed(3)} s, ${count(length)} frames: ${count(made)} frames, ${(made / 1000).toFixed(1)} kB`,
     );
+    // What is pointed at is said while the handle only has the focus.
+    const { at } = await laneOf(page);
+    await page.mouse.move(...at(0.5));
+    await expect(reading).toContainText('1.870 s · 82 473');
   });
 });
 
@@ -300,6 +351,14 @@ test('the cut and its end are played by a key; the volume stays; all keys are sa
   await page.reload();
   await page.getByRole('button', { name: 'Listening' }).click();
   await expect(page.getByRole('slider', { name: 'Volume' })).toHaveValue('0.4');
+  // What was kept and cannot be used is forgotten.
+  await page.evaluate(() =>
+    localStorage.setItem('tambur.listening', JSON.stringify({ state: { volume: 'loud', lead: 1e9 }, version: 0 })),
+  );
+  await page.reload();
+  await page.getByRole('button', { name: 'Listening' }).click();
+  await expect(page.getByRole('slider', { name: 'Volume' })).toHaveValue('1');
+  await expect(page.getByRole('textbox', { name: 'Before the end' })).toHaveValue('30.0');
   await page.keyboard.press('Escape');
   await page.keyboard.press('Shift+Slash');
   await expect(page.getByRole('dialog', { name: 'Keys' }).getByText('Start the cut at the playhead')).toBeVisible();

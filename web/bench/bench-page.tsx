@@ -68,7 +68,15 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
   // Loading the sheets again must not settle everything again.
   const sheet = JSON.stringify(current);
   const target = useMemo<Target>(() => JSON.parse(sheet), [sheet]);
-  const [imports] = useState(() => new Imports((dropped, isFirst) => store.getState().addClips([dropped], !isFirst)));
+  // In a small window files are seen coming in, and then the first of them on the bench.
+  const [pane, setPane] = useState<Pane>(() => (store.getState().job.clips.length > 0 ? 'bench' : 'clips'));
+  const [imports] = useState(
+    () =>
+      new Imports((dropped, isFirst) => {
+        store.getState().addClips([dropped], !isFirst);
+        if (isFirst) setPane('bench');
+      }),
+  );
   const { undo, redo, saveNow } = saving;
   const job = useStore(store, (state) => state.job);
   const { clips } = job;
@@ -101,12 +109,14 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
   useKey(KEYS.redo.keys, () => redo(), { preventDefault: true });
 
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    onDrop: (files) => imports.add(files),
+    onDrop: (files) => {
+      imports.add(files);
+      setPane('clips');
+    },
     noClick: true,
     noKeyboard: true,
   });
 
-  const [pane, setPane] = useState<Pane>('bench');
   const [dock, setDock] = useState<HTMLElement | null>(null);
   const [way, setWay] = useState<'shelf' | 'record' | 'speak' | 'parts' | null>(null);
   const waysIn: readonly WayIn[] = [
@@ -182,7 +192,7 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
             onSheet={() => setPane('sheet')}
           />
         ) : (
-          <EmptyBench onOpen={open} className={shownOnly('bench', pane)} />
+          <EmptyBench onOpen={open} className={pane === 'clips' ? 'max-lg:hidden' : ''} />
         )}
       </div>
       <div ref={setDock} className="border-t border-hairline px-4 pb-2 empty:hidden lg:hidden" />

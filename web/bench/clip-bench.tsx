@@ -83,7 +83,7 @@ export function ClipBench({ store, saving, clip, source, target, settled, pane, 
       onCut={setCut}
       frames={facts.frames}
       sampleRate={facts.sampleRate}
-      report={made?.report ?? null}
+      hasResult={made !== null}
     />
   );
   const isOpen = opened !== null && chain !== null;

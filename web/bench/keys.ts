@@ -1,3 +1,5 @@
+import { stationIds } from '@tambur/core';
+
 /** A key of the bench: as the page listens for it, as it is written, and what it does. */
 interface Key {
   /** See react-hotkeys-hook. */
@@ -22,7 +24,11 @@ export const KEYS = {
   showAll: { keys: '0', shown: '0', does: 'Show the whole source' },
   left: { keys: 'comma', shown: ',', does: 'Move the view to what is before' },
   right: { keys: 'period', shown: '.', does: 'Move the view to what follows' },
-  stations: { keys: '1,2,3,4,5,6,7', shown: '1 … 7', does: 'Open a station, or close it' },
+  stations: {
+    keys: stationIds.map((_, i) => i + 1).join(','),
+    shown: `1 … ${stationIds.length}`,
+    does: 'Open a station, or close it',
+  },
   undo: { keys: 'mod+z', shown: 'Ctrl Z', does: 'Undo' },
   redo: { keys: 'mod+shift+z, mod+y', shown: 'Ctrl Shift Z', does: 'Redo' },
   build: { keys: 'b', shown: 'B', does: 'Build the set' },

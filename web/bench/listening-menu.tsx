@@ -1,7 +1,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { Volume2 } from 'lucide-react';
 import { useStore } from 'zustand';
-import { LEAD_RANGE, listening } from '../sound/listening.ts';
+import { LEAD_RANGE, listening, VOLUME_RANGE } from '../sound/listening.ts';
 import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 import { Slider } from '../ui/slider.tsx';
@@ -29,7 +29,7 @@ export function ListeningMenu({ loop, onCut, onEnd }: Props) {
           label="Volume"
           shown={`${Math.round(100 * volume)} %`}
           value={volume}
-          range={{ least: 0, most: 1 }}
+          range={VOLUME_RANGE}
           step={0.01}
           onChange={(value) => listening.setState({ volume: value })}
         />

@@ -43,7 +43,17 @@ export function SourceLane({ source, cut, player, cutWords, onCut, onGesture }: 
   });
   const { extent, whole, samples, error } = useLaneData(source, view, width);
   const [pointed, setPointed] = useState<number | null>(null);
+  /** A handle has the focus; and it is being dragged. */
   const [isHeld, setHeld] = useState(false);
+  const [isDragged, setDragged] = useState(false);
+  const beginDrag = () => {
+    const end = onGesture();
+    setDragged(true);
+    return () => {
+      setDragged(false);
+      end();
+    };
+  };
   const span = view.to - view.from;
 
   useEffect(() => {
@@ -112,13 +122,13 @@ export function SourceLane({ source, cut, player, cutWords, onCut, onGesture }: 
                 left={percent(cut[edge])}
                 frameAt={frameAt}
                 onCut={onCut}
-                onGesture={onGesture}
+                onGesture={beginDrag}
                 onHeld={setHeld}
               />
             ),
         )}
         <Reading isLeft={pointed !== null && percent(pointed) > 55}>
-          {isHeld
+          {isDragged || (isHeld && pointed === null)
             ? cutWords
             : pointed !== null &&
               extent &&

@@ -1,5 +1,5 @@
 import { Radio, RadioGroup, Switch } from '@headlessui/react';
-import { formatCount, formatSeconds, type RenderReport } from '@tambur/core';
+import { formatCount, formatSeconds } from '@tambur/core';
 import { ArrowLeftToLine, ArrowRightToLine, Pause, Play, Repeat } from 'lucide-react';
 import { useStore } from 'zustand';
 import { type Cut, endAt, startAt } from '../sound/cut.ts';
@@ -17,8 +17,7 @@ interface Props {
   /** Frames of the source, and in a second. */
   readonly frames: number;
   readonly sampleRate: number;
-  /** Null where there is no result. */
-  readonly report: Readonly<RenderReport> | null;
+  readonly hasResult: boolean;
 }
 
 const HEARD = [
@@ -26,8 +25,8 @@ const HEARD = [
   { name: 'result', label: 'Result' },
 ] as const;
 
-/** Play, what is heard, loop, the headroom, and where the playhead is. */
-export function Transport({ player, cut, onCut, frames, sampleRate, report }: Props) {
+/** Play, what is heard, loop, and where the playhead is, which can become an end of the cut. */
+export function Transport({ player, cut, onCut, frames, sampleRate, hasResult }: Props) {
   const { playing, heard, loop, problem } = useStore(player.store);
   const position = useStore(player.store, (state) => state.position);
   // Space on a button presses that button, as everywhere.
@@ -74,7 +73,7 @@ export function Transport({ player, cut, onCut, frames, sampleRate, report }: Pr
           <Radio
             key={name}
             value={name}
-            disabled={name === 'result' && !report}
+            disabled={name === 'result' && !hasResult}
             title={withKey(label, name)}
             className="cursor-pointer px-3 py-1 not-first:border-l not-first:border-rule data-checked:bg-ink data-checked:text-paper data-disabled:opacity-45 data-focus:outline-2 data-focus:outline-offset-2 data-focus:outline-pine"
           >

@@ -1,12 +1,11 @@
 import { clamp } from '@tambur/core';
 import { type PointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
-import { moved, pinched, type View, viewOfRange, zoomed } from '../sound/view.ts';
+import { moved, pinched, type View, viewOfRange, wheelFactor, zoomed } from '../sound/view.ts';
 import { useKey } from '../ui/use-key.ts';
 import { KEYS } from './keys.ts';
 
-/** A press of a key, a click; one notch of the wheel. */
+/** By how much a press of a key, or a click, zooms. */
 const STEP = 2;
-const NOTCH = 1.25;
 /** Pixels that a pointer may move in a press that is a click and no drag. */
 const STILL = 4;
 
@@ -23,6 +22,8 @@ export function useLaneView(lane: RefObject<HTMLElement | null>, { frames, cut, 
   const [selection, setSelection] = useState<readonly [number, number] | null>(null);
   /** Each finger, or the mouse: where it went down, and the frame that it holds. */
   const pointers = useRef(new Map<number, { readonly downX: number; readonly frame: number; x: number }>());
+  /** Once there were two fingers, the last one neither selects nor seeks. */
+  const isPinch = useRef(false);
 
   const placeOf = (clientX: number) => {
     const box = lane.current?.getBoundingClientRect();
@@ -57,7 +58,7 @@ export function useLaneView(lane: RefObject<HTMLElement | null>, { frames, cut, 
         const span = before.to - before.from;
         if (isSideways) return moved(before, (sideways / width) * span, frames);
         const around = before.from + ((event.clientX - left) / width) * span;
-        return zoomed(before, NOTCH ** Math.sign(event.deltaY), around, frames);
+        return zoomed(before, wheelFactor(event), around, frames);
       });
     };
     element.addEventListener('wheel', onWheel, { passive: false });
@@ -66,10 +67,12 @@ export function useLaneView(lane: RefObject<HTMLElement | null>, { frames, cut, 
 
   const handlers = {
     onPointerDown(event: PointerEvent<HTMLElement>) {
+      if (event.button !== 0) return;
       if (event.target instanceof HTMLElement && event.target.closest('[role=slider]')) return;
       event.currentTarget.setPointerCapture(event.pointerId);
       const { clientX } = event;
       pointers.current.set(event.pointerId, { downX: clientX, frame: frameAt(event), x: clientX });
+      isPinch.current = pointers.current.size > 1;
       setSelection(null);
     },
     onPointerMove(event: PointerEvent<HTMLElement>) {
@@ -79,13 +82,15 @@ export function useLaneView(lane: RefObject<HTMLElement | null>, { frames, cut, 
       const [first, second] = pointers.current.values();
       if (first && second) {
         setView(pinched([first.frame, second.frame], [placeOf(first.x), placeOf(second.x)], frames));
+      } else if (isPinch.current) {
+        return;
       } else if (Math.abs(event.clientX - held.downX) > STILL || selection) {
         setSelection([held.frame, frameAt(event)]);
       }
     },
     onPointerUp(event: PointerEvent<HTMLElement>) {
       const held = pointers.current.get(event.pointerId);
-      if (!held || pointers.current.size > 1) return;
+      if (!held || isPinch.current) return;
       if (selection) setView(viewOfRange(Math.min(...selection), Math.max(...selection), frames, 0));
       else onSeek(Math.min(frames - 1, held.frame));
     },

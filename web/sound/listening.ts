@@ -1,3 +1,4 @@
+import { clamp, type Range } from '@tambur/core';
 import { createStore } from 'zustand';
 import { persist } from 'zustand/middleware';
 
@@ -10,7 +11,19 @@ interface Listening {
 }
 
 export const LEAD_RANGE = { least: 0.1, most: 30 } as const;
+export const VOLUME_RANGE = { least: 0, most: 1 } as const;
+
+/** What was kept, as far as it can be used. */
+function kept(value: unknown, { least, most }: Range, usual: number): number {
+  return typeof value === 'number' && Number.isFinite(value) ? clamp(value, least, most) : usual;
+}
 
 export const listening = createStore<Listening>()(
-  persist((): Listening => ({ volume: 1, lead: 1 }), { name: 'tambur.listening' }),
+  persist((): Listening => ({ volume: 1, lead: 1 }), {
+    name: 'tambur.listening',
+    merge: (stored, usual) => {
+      const { volume, lead } = (stored ?? {}) as Readonly<Record<string, unknown>>;
+      return { volume: kept(volume, VOLUME_RANGE, usual.volume), lead: kept(lead, LEAD_RANGE, usual.lead) };
+    },
+  }),
 );

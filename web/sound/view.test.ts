@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { moved, pinched, ticksOf, type View, viewOfRange, zoomed } from './view.ts';
+import { moved, pinched, ticksOf, type View, viewOfRange, wheelFactor, zoomed } from './view.ts';
 
 const frames = 100_000;
 const view = fc
@@ -50,6 +50,18 @@ describe('a view', () => {
     expect(viewOfRange(0, frames, frames)).toEqual({ from: 0, to: frames });
     expect(viewOfRange(500, 501, frames).to - viewOfRange(500, 501, frames).from).toBe(8);
     expect(viewOfRange(0, 3, 3)).toEqual({ from: 0, to: 3 });
+  });
+
+  test('a wheel zooms as far as it is turned, and back', () => {
+    const turned = (deltaY: number, more = {}) => wheelFactor({ deltaY, deltaMode: 0, ctrlKey: false, ...more });
+    expect(turned(100)).toBe(1.25);
+    expect(turned(0)).toBe(1);
+    expect(turned(7) * turned(-7)).toBeCloseTo(1, 12);
+    // A pad's many small steps add up to what one notch does.
+    expect(turned(1) ** 100).toBeCloseTo(1.25, 9);
+    expect(turned(20, { ctrlKey: true })).toBe(1.25);
+    expect(turned(3, { deltaMode: 1 })).toBeCloseTo(1.25 ** 0.99, 12);
+    expect(turned(1e9)).toBeCloseTo(1.25 ** 4, 12);
   });
 
   test('two fingers hold their frames', () => {

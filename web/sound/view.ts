@@ -25,6 +25,23 @@ export function zoomed({ from, to }: View, factor: number, around: number, frame
   return within(around - ((around - from) / (to - from)) * length, length, frames);
 }
 
+/** Pixels of a notch of a wheel, and by how much it zooms. */
+const NOTCH = 100;
+const BY_NOTCH = 1.25;
+/** Two fingers on a pad give small steps, which come with Ctrl; other devices count in lines. */
+const OF_FINGERS = 5;
+const LINE = 33;
+
+/** By how much a turn of the wheel zooms: as far as it was turned, a notch at most four times. */
+export function wheelFactor({
+  deltaY,
+  deltaMode,
+  ctrlKey,
+}: Pick<WheelEvent, 'deltaY' | 'deltaMode' | 'ctrlKey'>): number {
+  const notches = (deltaY * (deltaMode === 0 ? 1 : LINE) * (ctrlKey ? OF_FINGERS : 1)) / NOTCH;
+  return BY_NOTCH ** clamp(notches, -4, 4);
+}
+
 /** The same length, so many frames later. */
 export const moved = ({ from, to }: View, by: number, frames: number): View => within(from + by, to - from, frames);
 
