@@ -1,1 +1,1 @@
-export { commands } from './commands/list.ts';
+export { commands } from './list.ts';

@@ -1,7 +1,6 @@
-import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
-import { commands } from './commands/list.ts';
 import { EXIT } from './exit.ts';
+import { commands } from './list.ts';
 
 /**
  * What decodes files runs in a thread of its own: a file in which its decoder loses its way, or which wants all of the
@@ -23,9 +22,9 @@ function fail(words: string): never {
   process.exit(EXIT.failed);
 }
 
-/** Runs the command in a thread, and ends it where it shows no sign of life or wants too much. */
-function runWatched(): void {
-  const worker = new Worker(fileURLToPath(new URL('./run.js', import.meta.url)), {
+/** Runs a command's file in a thread, and ends it where it shows no sign of life or wants too much. */
+function runWatched(file: URL): void {
+  const worker = new Worker(file, {
     argv: process.argv.slice(2),
     execArgv: process.execArgv,
     resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES },
@@ -65,7 +64,12 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   process.exit(EXIT.met);
 });
 
-// What decodes nothing needs no watch, and is there sooner without.
-const isWatched = commands.some(({ name, isWatched }) => isWatched && process.argv.includes(name));
-if (isWatched) runWatched();
-else await import('./run.ts');
+// Every command is a bundle of its own, so that no more is loaded than it needs.
+const [called] = process.argv.slice(2).flatMap((word) => commands.find(({ name }) => name === word) ?? []);
+if (called === undefined) await (await import('./run.ts')).run();
+else {
+  const file = new URL(`./${called.name}.js`, import.meta.url);
+  // What decodes nothing needs no watch, and is there sooner without.
+  if (called.isWatched) runWatched(file);
+  else await import(file.href);
+}

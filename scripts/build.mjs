@@ -58,7 +58,6 @@ await bundle({
   },
   outdir: 'build/server',
 });
-// In pieces, so that a command loads no more than it needs.
 await bundle({
   ...forNode([TABLE]),
   entryPoints: [TABLE],
@@ -66,9 +65,10 @@ await bundle({
   format: 'cjs',
   sourcemap: false,
 });
-await bundle({
+// Each command for itself, so that it loads no more of core than it needs, and in pieces, so that it reads no decoder
+// before it needs one.
+const commandLine = {
   ...forNode(SMALL, [readLate]),
-  entryPoints: { main: 'cli/main.ts', run: 'cli/run.ts', 'beside-thread': 'cli/beside-thread.ts' },
   outdir: 'build/cli',
   splitting: true,
   minify: true,
@@ -76,7 +76,24 @@ await bundle({
   mainFields: ['module', 'main'],
   // One of the packages is of the older kind, and asks for Node's own modules by this name.
   banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
-});
+};
+await bundle({ ...commandLine, entryPoints: { main: 'cli/main.ts' } });
+await bundle({ ...commandLine, entryPoints: { 'beside-thread': 'cli/beside-thread.ts' } });
+for (const file of await readdir('cli/commands')) {
+  const name = file.replace('.ts', '');
+  await bundle({
+    ...commandLine,
+    stdin: {
+      contents: `import { runCommand } from './run-command.ts';
+import * as command from './commands/${file}';
+await runCommand('${name}', command);`,
+      resolveDir: 'cli',
+      sourcefile: `${name}.ts`,
+      loader: 'ts',
+    },
+    entryNames: name,
+  });
+}
 await buildPage({ root: 'web', logLevel: 'warn' });
 
 // The server sends these in place of the files themselves to every browser that takes them.

@@ -1,11 +1,11 @@
 import { checkCard, headerlessReading, shortened, worstOf } from '@tambur/core';
 import type { Command } from 'commander';
+import type { Context } from '../command.ts';
 import { EXIT } from '../exit.ts';
 import { factsOf, givenFiles } from '../files.ts';
 import { findingLine } from '../findings.ts';
 import { eachFile, type Format, json, type Output } from '../output.ts';
 import { type SheetChoice, sheetOf, withSheet } from '../sheet-choice.ts';
-import type { Context } from './command.ts';
 
 export interface CheckOptions extends Format, SheetChoice {}
 

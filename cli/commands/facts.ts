@@ -1,11 +1,11 @@
 import { basename } from 'node:path';
 import { describeFacts, type Facts } from '@tambur/core';
 import type { Command } from 'commander';
+import type { Context } from '../command.ts';
 import { EXIT } from '../exit.ts';
 import { factsOfFile } from '../files.ts';
 import { eachFile, type Format, json, type Output } from '../output.ts';
 import { openOptions, type Source, withSource } from '../source.ts';
-import type { Context } from './command.ts';
 
 function factLines(facts: Facts, name: string): string[] {
   const lines = describeFacts(facts, name);

@@ -22,6 +22,7 @@ import {
 } from '@tambur/core';
 import type { Command } from 'commander';
 import { madeIn, startBeside } from '../beside.ts';
+import type { Context } from '../command.ts';
 import { EXIT } from '../exit.ts';
 import { inFolder, type OpenSound, readText, removeFiles, withSound, writeBytes } from '../files.ts';
 import { showFindings } from '../findings.ts';
@@ -30,7 +31,6 @@ import { seconds } from '../numbers.ts';
 import { eachFile, type Format, json, type Output } from '../output.ts';
 import { type SheetChoice, sheetOf, withSheet } from '../sheet-choice.ts';
 import { openOptions, type Source, withSource } from '../source.ts';
-import type { Context } from './command.ts';
 
 export interface MakeOptions extends Format, Source, SheetChoice {
   readonly out: string;

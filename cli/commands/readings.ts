@@ -1,9 +1,9 @@
 import type { Command } from 'commander';
+import type { Context } from '../command.ts';
 import { EXIT } from '../exit.ts';
 import { readingsOfFile } from '../files.ts';
 import { wholeFrom } from '../numbers.ts';
 import { eachFile, type Format, json, type Output } from '../output.ts';
-import type { Context } from './command.ts';
 
 const MOST_READINGS = 6;
 

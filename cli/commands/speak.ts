@@ -3,10 +3,10 @@ import { type Manner, nameOfPrompt, promptSchema, promptsOf, speak, USUAL_MANNER
 import { InputError, shortened } from '@tambur/core';
 import type { Command } from 'commander';
 import * as v from 'valibot';
+import type { Context } from '../command.ts';
 import { EXIT } from '../exit.ts';
 import { writeBytes } from '../files.ts';
 import { eachFile, type Format, json, type Output } from '../output.ts';
-import type { Context } from './command.ts';
 
 export interface SpeakOptions extends Format, Partial<Manner> {
   readonly out: string;

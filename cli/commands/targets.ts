@@ -1,8 +1,8 @@
 import { requirementText, targets } from '@tambur/core';
 import type { Command } from 'commander';
+import type { Context } from '../command.ts';
 import { EXIT } from '../exit.ts';
 import { type Format, json, type Output } from '../output.ts';
-import type { Context } from './command.ts';
 
 export function listTargets(output: Output, { json: asJson }: Format): number {
   if (asJson) output.data(json(targets));

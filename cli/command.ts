@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import type { Output } from '../output.ts';
+import type { Output } from './output.ts';
 
 /** What a command is given beside its own arguments. */
 export interface Context {
