@@ -117,6 +117,7 @@ const backwards: Trait<'backwards', true> = {
 
 /** Leads out of everything: the first tenth of a second. */
 const patience: KindOfWay = {
+  title: 'Taste only',
   forClip: ({ facts }) => [{ station: 'cut', wish: { start: 0, end: facts.sampleRate / 10 }, label: 'Only a taste' }],
 };
 

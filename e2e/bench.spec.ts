@@ -155,6 +155,10 @@ test.describe('390 px', () => {
     await inSight(page, page.getByRole('button', { name: 'Build set' }));
     await inSight(page, play);
     await expect(result(page)).toBeHidden();
+    // Only rows that are seen are there.
+    await page
+      .getByRole('list', { name: 'Clips' })
+      .evaluate((list) => list.parentElement?.scrollTo({ top: 149 * (list.clientHeight / 200) }));
     await page.getByRole('button', { name: /^150 Gong 150/ }).click();
     await expect(page.getByLabel('Name of the clip')).toHaveValue('Gong 150');
     await inSight(page, result(page));
@@ -362,4 +366,117 @@ test('the cut and its end are played by a key; the volume stays; all keys are sa
   await page.keyboard.press('Escape');
   await page.keyboard.press('Shift+Slash');
   await expect(page.getByRole('dialog', { name: 'Keys' }).getByText('Start the cut at the playhead')).toBeVisible();
+});
+
+test.describe('many clips', () => {
+  const row = (page: Page, name: string) => page.getByRole('button', { name: new RegExp(`^\\d+ ${name}`) });
+  const names = (page: Page) =>
+    page
+      .getByRole('list', { name: 'Clips' })
+      .getByRole('button', { name: /^Move / })
+      .evaluateAll((handles) => handles.map((handle) => handle.getAttribute('aria-label')?.slice(5)));
+
+  test('several are picked, take the settings of one, are copied and removed, and every step can be gone back to', async ({
+    page,
+  }) => {
+    await manyClips(page, 4);
+    await openJob(page, '4 gongs');
+    await resultIsCurrent(page);
+    await page.locator('body').press('4');
+    const level = page.getByRole('region', { name: 'Level', exact: true });
+    const goal = (name: string) => level.getByRole('radio', { name, exact: true });
+    await goal('To a loudness').click();
+    await row(page, 'Gong 3').click({ modifiers: ['Shift'] });
+    await expect(page.getByText('picked')).toHaveCount(2);
+    await row(page, 'Gong 1').click({ modifiers: ['Control'] });
+    await row(page, 'Gong 1').click({ modifiers: ['Control'] });
+    const menu = page.getByRole('button', { name: 'What to do with the picked clips' });
+    await menu.click();
+    await page.getByRole('menuitem', { name: 'Settings of Gong 1 for the others picked' }).click();
+    await row(page, 'Gong 3').click();
+    await page.locator('body').press('4');
+    await expect(goal('To a loudness')).toBeChecked();
+    await menu.click();
+    await page.getByRole('menuitem', { name: 'Duplicate the clip' }).click();
+    await expect.poll(() => names(page)).toEqual(['Gong 1', 'Gong 2', 'Gong 3', 'Gong 5', 'Gong 4']);
+    await row(page, 'Gong 5').press('Delete');
+    await row(page, 'Gong 4').press('Alt+ArrowUp');
+    await expect.poll(() => names(page)).toEqual(['Gong 1', 'Gong 2', 'Gong 4', 'Gong 3']);
+
+    await expect(page.getByText('saved', { exact: true })).toBeVisible();
+    await page.reload();
+    await expect.poll(() => names(page)).toEqual(['Gong 1', 'Gong 2', 'Gong 4', 'Gong 3']);
+    await page.getByRole('button', { name: 'Steps' }).click();
+    const steps = page.getByRole('list', { name: 'Steps of the job' }).getByRole('button');
+    await expect(steps).toHaveText([
+      /^Gong 4: movednow$/,
+      /^Gong 5: removed$/,
+      /^Gong 5: added$/,
+      /^2 clips: level$/,
+      /^Gong 1: level$/,
+      /^4 clips: added$/,
+      /^Before all of these$/,
+    ]);
+    await steps.nth(2).click();
+    await expect.poll(() => names(page)).toEqual(['Gong 1', 'Gong 2', 'Gong 3', 'Gong 5', 'Gong 4']);
+    await expect(steps.first()).toHaveText('Gong 4: movedundone');
+    await steps.first().click();
+    await expect.poll(() => names(page)).toEqual(['Gong 1', 'Gong 2', 'Gong 4', 'Gong 3']);
+  });
+
+  test('a wish for all counts in each clip until that has its own, and another window follows', async ({
+    page,
+    context,
+  }) => {
+    await manyClips(page, 3);
+    await openJob(page, '3 gongs');
+    await resultIsCurrent(page);
+    const other = await context.newPage();
+    await other.goto(page.url());
+    await resultIsCurrent(other);
+    const level = (of: Page) => of.getByRole('region', { name: 'Level', exact: true });
+    const goal = (of: Page, name: string) => level(of).getByRole('radio', { name, exact: true });
+    for (const of of [page, other]) await of.locator('body').press('4');
+    await goal(page, 'To a peak').click();
+    await level(page).getByRole('button', { name: 'For all clips', exact: true }).click();
+    await row(other, 'Gong 2').click();
+    await other.locator('body').press('4');
+    await expect(goal(other, 'To a peak')).toBeChecked();
+    await expect(level(other).getByText('as for all clips')).toBeVisible();
+    // One of its own, here automatic, and back.
+    await goal(other, 'Automatic').click();
+    await row(page, 'Gong 2').click();
+    await page.locator('body').press('4');
+    await expect(goal(page, 'Automatic')).toBeChecked();
+    await level(page).getByRole('button', { name: 'As for all clips' }).click();
+    await expect(goal(other, 'To a peak')).toBeChecked();
+    await level(other).getByRole('button', { name: 'Not for all' }).click();
+    await expect(goal(page, 'Automatic')).toBeChecked();
+    await other.close();
+  });
+
+  test('a clip is split where the playhead is; both halves are as long as the whole', async ({ page }) => {
+    await openJob(page, 'Cabin panel');
+    await resultIsCurrent(page);
+    const field = page.getByRole('textbox', { name: 'Length, frames' });
+    const whole = Number((await field.inputValue()).replaceAll(/\D/g, ''));
+    const before = await names(page);
+    await page.locator('body').press('c');
+    const box = await page.getByRole('img', { name: /^Waveform of doors-closing/ }).boundingBox();
+    if (!box) throw new Error('there is no lane');
+    await page.mouse.click(box.x + box.width / 3, box.y + box.height / 2);
+    await page.locator('body').press('x');
+    await expect.poll(() => names(page)).toHaveLength(before.length + 1);
+    const lengths: number[] = [];
+    for (const name of ['Doors closing 2', 'Doors closing']) {
+      await row(page, name).first().click();
+      await expect(page.getByRole('textbox', { name: 'Name of the clip' })).toHaveValue(name);
+      lengths.push(Number((await field.inputValue()).replaceAll(/\D/g, '')));
+    }
+    expect(lengths.reduce((sum, frames) => sum + frames, 0)).toBe(whole);
+    expect(lengths[1]).toBeGreaterThan(whole * 0.2);
+    expect(lengths[1]).toBeLessThan(whole * 0.45);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect.poll(() => names(page)).toEqual(before);
+  });
 });

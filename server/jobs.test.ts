@@ -3,7 +3,7 @@ import { type Change, newClip, type RankedClip } from '@tambur/core';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { Events } from './events.ts';
 import { clipRows, freshData, jobRow } from './fixtures/data.ts';
-import { changesAfter, findJob, historyOf, JobChanges, workingJob } from './jobs.ts';
+import { changesAfter, findJob, historyOf, JobChanges, stepsOf, workingJob } from './jobs.ts';
 import { ChangeRow, Clip, Job, Source } from './models/index.ts';
 import type { ServerEvent } from './views.ts';
 
@@ -81,6 +81,23 @@ describe('changes of a job', () => {
     await changes.step('j', 'undo');
     await changes.change('j', null, named(0, 'Z'));
     expect(await historyOf('j')).toEqual({ undo: 3, redo: 0 });
+  });
+
+  test('any step can be gone to, back and forth, and what is said of it stays with it', async () => {
+    const states = [await names()];
+    for (const [i, name] of ['A', 'B', 'C'].entries()) {
+      await changes.change('j', i, named(0, name));
+      states.push(await names());
+    }
+    const words = ['A: renamed from Bell', 'B: renamed from A', 'C: renamed from B'];
+    for (const last of [1, 3, 0, 2, 2]) {
+      await changes.goTo('j', last);
+      expect(await names()).toEqual(states[last]);
+      const steps = await stepsOf('j');
+      expect(steps.map((step) => [step.revision, step.words])).toEqual(words.map((text, i) => [i + 1, text]));
+      expect(steps.map(({ isMade }) => isMade)).toEqual([0, 1, 2].map((i) => i < last));
+    }
+    await expect(changes.goTo('j', 99)).rejects.toThrow(/not known any more/);
   });
 
   test('of two windows both stay where they are at other places; at the same one the second is refused', async () => {

@@ -14,6 +14,7 @@ import {
   type Target,
   type WorkingJob,
   withEntry,
+  wordsOfChange,
 } from '@tambur/core';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
 import type { Events } from './events.ts';
@@ -21,7 +22,7 @@ import { ChangeRow, Clip, Job, Source, writing } from './models/index.ts';
 import { notFound, Problem } from './problems.ts';
 import { findSheet } from './sheets.ts';
 import { restoreSources } from './shelf.ts';
-import type { History } from './views.ts';
+import type { History, StepView } from './views.ts';
 
 /** So many changes of a job are kept: they can be undone, and followed by pages that slept. */
 const KEPT = 400;
@@ -90,6 +91,15 @@ const logOf = (jobId: string, transaction: Transaction | null): Promise<ChangeRo
 export async function historyOf(jobId: string, transaction: Transaction | null = null): Promise<History> {
   const { undo, redo } = stacks(await logOf(jobId, transaction));
   return { undo: undo.length, redo: redo.length };
+}
+
+/** The steps of a job that are known, in the order in which they were made; those that have been undone come last. */
+export async function stepsOf(jobId: string): Promise<StepView[]> {
+  const rows = await ChangeRow.findAll({ where: { jobId, kind: 'change' }, order: [['revision', 'ASC']] });
+  const words = new Map(rows.map(({ revision, is, was }) => [revision, wordsOfChange(is, was)]));
+  const { undo, redo } = stacks(await logOf(jobId, null));
+  const view = (isMade: boolean) => (revision: number) => ({ revision, words: words.get(revision) ?? '', isMade });
+  return [...undo.map(view(true)), ...redo.toReversed().map(view(false))];
 }
 
 /** The changes of a job after a revision, oldest first; null where some of them are not kept any more. */
@@ -235,6 +245,18 @@ export class JobChanges {
       const row = await ChangeRow.findOne({ where: { jobId, revision }, transaction });
       return row && { kind, is: kind === 'undo' ? row.was : row.is };
     });
+  }
+
+  /** Undoes or makes again as many steps as it takes until a step is the last that is made; 0 is before all of them. */
+  async goTo(jobId: string, revision: number): Promise<void> {
+    for (;;) {
+      const { undo, redo } = stacks(await logOf(jobId, null));
+      if (undo.at(-1) === revision || (revision === 0 && undo.length === 0)) return;
+      if (revision !== 0 && !undo.includes(revision) && !redo.includes(revision)) {
+        throw new Problem(409, 'changed-elsewhere', 'This step is not known any more; look at the list again.');
+      }
+      await this.step(jobId, redo.includes(revision) ? 'redo' : 'undo');
+    }
   }
 
   private async log(

@@ -78,6 +78,14 @@ export interface History {
   readonly redo: number;
 }
 
+/** A step of a job that can be undone, or made again. */
+export interface StepView {
+  readonly revision: number;
+  readonly words: string;
+  /** False where it has been undone. */
+  readonly isMade: boolean;
+}
+
 /** A job as a page works on it. */
 export interface JobView {
   readonly id: string;

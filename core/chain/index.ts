@@ -14,4 +14,4 @@ export { ENDS_RANGES, USUAL_ENDS } from './stations/ends.ts';
 export { LEVEL_RANGES } from './stations/level.ts';
 export { RATE_RANGE } from './stations/rate.ts';
 export { possibleBitRates, WRAP_LIMITS } from './stations/wrap.ts';
-export { evenLimit, kindsOfWays, type Member, type SetCandidate } from './ways/index.ts';
+export { evenLimit, kindsOfWays, type Member, type SetCandidate, type WayForMany, waysForMany } from './ways/index.ts';

@@ -16,6 +16,8 @@ export interface SettledStation<Plan> {
 
 /** A way out of an obstacle: settings of one station that remove it. */
 export interface Way {
+  /** Title of its kind. */
+  readonly kind: string;
   readonly label: string;
   readonly station: string;
   readonly wish: unknown;

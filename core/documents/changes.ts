@@ -107,7 +107,8 @@ function entryAt(job: WorkingJob, place: Place): unknown {
 export const inverseOf = (job: WorkingJob, change: Change): Change =>
   Object.fromEntries(Object.keys(change).map((name) => [name, entryAt(job, placeOf(name))]));
 
-const byRank = (a: RankedClip, b: RankedClip): number =>
+/** Compares clips by where they stand. */
+export const byRank = (a: RankedClip, b: RankedClip): number =>
   a.rank < b.rank ? -1 : a.rank > b.rank ? 1 : a.id < b.id ? -1 : 1;
 
 /** A map with one entry replaced, or removed where it is null. */

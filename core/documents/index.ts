@@ -5,3 +5,4 @@ export * from './manifest.ts';
 export * from './read.ts';
 export * from './reading.ts';
 export { type DocumentKind, upcast } from './upcast.ts';
+export { wordsOfChange } from './words.ts';

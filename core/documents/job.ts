@@ -118,12 +118,26 @@ export function settingsOf({ name, wishes, pieces: [piece] }: ClipDoc, job: Pick
 /** Id of the source that a clip is made of. */
 export const sourceOf = ({ pieces: [piece] }: Pick<ClipDoc, 'pieces'>): string => piece?.source ?? '';
 
-/** A clip with other settings. What becomes automatic is wished no more: it goes by the job again. */
-export function withSettings(clip: ClipDoc, { name = clip.name, cut, ...stations }: Partial<ClipSettings>): ClipDoc {
-  const wishes = Object.entries({ ...clip.wishes, ...stations }).filter(([, wish]) => wish !== 'automatic');
+/**
+ * A clip with other settings. What becomes automatic is wished no more: it goes by the job again, and where that wishes
+ * something else, the clip says that it does not.
+ */
+export function withSettings(
+  clip: ClipDoc,
+  { name = clip.name, cut, ...stations }: Partial<ClipSettings>,
+  forAll: Wishes = {},
+): ClipDoc {
+  const needed = (id: string, wish: unknown) => wish !== 'automatic' || (forAll[id as keyof Wishes] ?? wish) !== wish;
+  const wishes = Object.entries({ ...clip.wishes, ...stations }).filter(([id, wish]) => needed(id, wish));
   const pieces = clip.pieces.map(({ cut: old, ...piece }) => {
     const next = cut === undefined ? old : cut === 'automatic' ? undefined : cut;
     return { ...piece, ...(next ? { cut: next } : {}) };
   });
   return { ...clip, name, wishes: Object.fromEntries(wishes), pieces };
+}
+
+/** A clip without a wish of its own at a station: it goes by the job. */
+export function withoutWish<Clip extends ClipDoc>(clip: Clip, station: keyof Wishes): Clip {
+  const { [station]: _, ...wishes } = clip.wishes;
+  return { ...clip, wishes };
 }

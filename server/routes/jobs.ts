@@ -25,6 +25,7 @@ import {
   type JobChanges,
   newJob,
   sheetOfJob,
+  stepsOf,
   TOO_MANY_CLIPS,
   workingJob,
 } from '../jobs.ts';
@@ -176,6 +177,11 @@ export const jobRoutes = ({ data, sequelize, changes, builder, importer, events 
     })
     .post('/:id/undo', async (c) => c.json({ revision: await changes.step(c.req.param('id'), 'undo') }))
     .post('/:id/redo', async (c) => c.json({ revision: await changes.step(c.req.param('id'), 'redo') }))
+    .get('/:id/steps', async (c) => c.json(await stepsOf((await findJob(c.req.param('id'))).id)))
+    .post('/:id/steps', jsonBody(v.strictObject({ last: revision })), async (c) => {
+      await changes.goTo(c.req.param('id'), c.req.valid('json').last);
+      return c.body(null, 204);
+    })
     .post('/:id/clips', jsonBody(moreClipsSchema), async (c) => {
       const jobId = c.req.param('id');
       await changes.addClips(jobId, c.req.valid('json').clips);

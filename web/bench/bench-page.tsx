@@ -1,4 +1,12 @@
-import { budgetWays, settingsOf, type Target, type Variant } from '@tambur/core';
+import {
+  budgetWays,
+  formatCount,
+  settingsOf,
+  type Target,
+  type Variant,
+  type WayForMany,
+  waysForMany,
+} from '@tambur/core';
 import type { JobView, SheetView, SourceView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
@@ -14,11 +22,11 @@ import { PickDialog } from '../shelf/pick-dialog.tsx';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
 import { sheetForJob } from '../targets/sheets.ts';
 import { Button } from '../ui/button.tsx';
+import type { Act } from '../ui/menu.tsx';
 import { notify } from '../ui/notify.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { useKey } from '../ui/use-key.ts';
-import type { WayIn } from './add-menu.tsx';
-import { BuildBar, type SetWay } from './build-bar.tsx';
+import { BuildBar } from './build-bar.tsx';
 import { ClipBench } from './clip-bench.tsx';
 import { ClipList } from './clip-list.tsx';
 import { JobHeader } from './job-header.tsx';
@@ -98,7 +106,11 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
       changes: new Map(known.map(({ id }, i) => [id, settings[i] ?? {}])),
     }));
   }, [isOver, job, sources, target]);
-  const takeWay = ({ label, changes }: SetWay) => {
+  const waysForTroubled = useMemo(() => {
+    const chains = [...set.settled].flatMap(([id, entry]) => ('chain' in entry ? [[id, entry.chain] as const] : []));
+    return waysForMany(new Map(chains));
+  }, [set]);
+  const takeWay = ({ label, changes }: WayForMany) => {
     store.getState().changeMany(changes);
     notify(label, { label: 'Undo', onClick: undo });
   };
@@ -119,7 +131,7 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
 
   const [dock, setDock] = useState<HTMLElement | null>(null);
   const [way, setWay] = useState<'shelf' | 'record' | 'speak' | 'parts' | null>(null);
-  const waysIn: readonly WayIn[] = [
+  const waysIn: readonly Act[] = [
     { label: 'Files …', go: open },
     { label: 'From the shelf …', go: () => setWay('shelf') },
     { label: 'Record …', go: () => setWay('record') },
@@ -130,10 +142,11 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
   const addSources = (added: readonly SourceView[]) =>
     store.getState().addClips(added.map((entry) => ({ source: entry, fileName: entry.name })));
 
-  const remove = (id: string) => {
-    const name = clips.find((entry) => entry.id === id)?.name;
-    store.getState().removeClip(id);
-    notify(`${name} removed`, { label: 'Undo', onClick: undo });
+  const remove = (ids: readonly string[]) => {
+    const [only] = clips.filter((entry) => ids.includes(entry.id));
+    store.getState().removeClips(ids);
+    const what = ids.length === 1 ? only?.name : `${formatCount(ids.length)} clips`;
+    notify(`${what} removed`, { label: 'Undo', onClick: undo });
   };
 
   return (
@@ -176,7 +189,14 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
             onRemove={remove}
             onPick={() => setPane('bench')}
           />
-          <BuildBar jobId={jobId} set={set} ways={ways} onWay={takeWay} saveNow={saveNow} />
+          <BuildBar
+            jobId={jobId}
+            set={set}
+            ways={ways}
+            waysForTroubled={waysForTroubled}
+            onWay={takeWay}
+            saveNow={saveNow}
+          />
         </aside>
         {clip && source && settled ? (
           <ClipBench

@@ -1,4 +1,4 @@
-import { type ClipSettings, formatCount } from '@tambur/core';
+import { formatCount, type WayForMany } from '@tambur/core';
 import { Link, useNavigate } from 'react-router';
 import { cancelDelivery, useDeliveries, useStartDelivery } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
@@ -8,22 +8,19 @@ import { useKey } from '../ui/use-key.ts';
 import { KEYS, withKey } from './keys.ts';
 import type { SettledSet } from './set.ts';
 
-/** A way to make the set fit its budget: what changes at which clip. */
-export interface SetWay {
-  readonly label: string;
-  readonly changes: ReadonlyMap<string, Partial<ClipSettings>>;
-}
-
 interface Props {
   readonly jobId: string;
   readonly set: SettledSet;
-  readonly ways: readonly SetWay[];
-  readonly onWay: (way: SetWay) => void;
+  /** For a set that takes too much. */
+  readonly ways: readonly WayForMany[];
+  /** For the clips that do not meet the sheet. */
+  readonly waysForTroubled: readonly WayForMany[];
+  readonly onWay: (way: WayForMany) => void;
   readonly saveNow: () => Promise<boolean>;
 }
 
 /** How large the set is, and the way to its files. */
-export function BuildBar({ jobId, set, ways, onWay, saveNow }: Props) {
+export function BuildBar({ jobId, set, ways, waysForTroubled, onWay, saveNow }: Props) {
   const deliveries = useDeliveries(jobId);
   const start = useStartDelivery(jobId);
   const navigate = useNavigate();
@@ -69,9 +66,12 @@ export function BuildBar({ jobId, set, ways, onWay, saveNow }: Props) {
         </Button>
       )}
       {troubles > 0 && (
-        <p className="mt-2 text-sm text-brick">
-          {troubles === 1 ? '1 clip does' : `${troubles} clips do`} not meet the sheet and will be marked.
-        </p>
+        <div className="mt-2 text-sm">
+          <p className="text-brick">
+            {troubles === 1 ? '1 clip does' : `${troubles} clips do`} not meet the sheet and will be marked.
+          </p>
+          <Ways ways={waysForTroubled} onWay={onWay} />
+        </div>
       )}
       {newest?.state === 'done' && (
         <p className="mt-2 text-sm">
@@ -108,19 +108,22 @@ function SetSize({ bytes, most, ways, onWay }: SetSizeProps) {
       {over && (
         <div role="alert" className="mt-1 text-sm">
           <p className="text-brick">{formatCount(bytes - most)} bytes too many.</p>
-          {ways.length > 0 && (
-            <ul className="mt-1 grid gap-1">
-              {ways.map((way) => (
-                <li key={way.label}>
-                  <Button kind="way" onClick={() => onWay(way)} className="w-full">
-                    {way.label}
-                  </Button>
-                </li>
-              ))}
-            </ul>
-          )}
+          <Ways ways={ways} onWay={onWay} />
         </div>
       )}
     </div>
   );
 }
+
+const Ways = ({ ways, onWay }: { ways: readonly WayForMany[]; onWay: (way: WayForMany) => void }) =>
+  ways.length > 0 && (
+    <ul className="mt-1 grid gap-1">
+      {ways.map((way) => (
+        <li key={way.label}>
+          <Button kind="way" onClick={() => onWay(way)} className="w-full">
+            {way.label}
+          </Button>
+        </li>
+      ))}
+    </ul>
+  );

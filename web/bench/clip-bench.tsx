@@ -81,6 +81,7 @@ export function ClipBench({ store, saving, clip, source, target, settled, pane, 
       player={player}
       cut={cut}
       onCut={setCut}
+      onSplit={(frame) => store.getState().splitClip(clip.id, frame)}
       frames={facts.frames}
       sampleRate={facts.sampleRate}
       hasResult={made !== null}
@@ -164,6 +165,7 @@ export function ClipBench({ store, saving, clip, source, target, settled, pane, 
         {isOpen && (
           <StationPanel
             id={opened}
+            clip={clip}
             chain={chain}
             settings={settings}
             source={source}

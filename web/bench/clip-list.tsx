@@ -7,19 +7,17 @@ import {
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
-import {
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
-import { formatSeconds, type RankedClip } from '@tambur/core';
-import { GripVertical, X } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import type { RankedClip } from '@tambur/core';
+import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual';
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { useStore } from 'zustand';
 import { ImportRows } from '../imports/import-rows.tsx';
 import type { Imports } from '../imports/import-store.ts';
-import { Button } from '../ui/button.tsx';
-import { AddMenu, type WayIn } from './add-menu.tsx';
+import type { Act } from '../ui/menu.tsx';
+import { AddMenu } from './add-menu.tsx';
+import { ClipMenu } from './clip-menu.tsx';
+import { ClipRow, ROW_HEIGHT } from './clip-row.tsx';
 import type { JobStore } from './job-store.ts';
 import type { SettledSet } from './set.ts';
 
@@ -29,22 +27,63 @@ interface Props {
   readonly set: SettledSet;
   readonly selectedId: string | null;
   readonly imports: Imports;
-  readonly waysIn: readonly WayIn[];
-  readonly onRemove: (id: string) => void;
+  readonly waysIn: readonly Act[];
+  readonly onRemove: (ids: readonly string[]) => void;
   /** Called when one has been picked by hand. */
   readonly onPick: () => void;
 }
 
-/** The clips of the job in their order: pick one, move it, remove it, add more. */
+/** The clips of the job in their order: pick some, move, copy and remove them, add more. Only the rows that are seen are there. */
 export function ClipList({ store, clips, set, selectedId, imports, waysIn, onRemove, onPick }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
+  const { ids: picked } = useStore(store, ({ selection }) => selection);
   const { select, moveClip } = store.getState();
+  const list = useRef<HTMLDivElement>(null);
+  const [dragged, setDragged] = useState<number | null>(null);
+  const shown = clips.findIndex(({ id }) => id === selectedId);
+  const virtual = useVirtualizer({
+    count: clips.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 8,
+    // What is being dragged stays, however far that goes.
+    rangeExtractor: (range) => [...new Set([...defaultRangeExtractor(range), ...(dragged === null ? [] : [dragged])])],
+  });
+
+  // Whatever puts a clip on the bench, it is seen.
+  useEffect(() => {
+    if (shown >= 0) virtual.scrollToIndex(shown);
+    // Where a key has chosen it, the next key is for it.
+    if (list.current?.contains(document.activeElement)) {
+      list.current.querySelector<HTMLElement>('[aria-current=true]')?.focus();
+    }
+  }, [virtual, shown]);
+
   const moved = ({ active, over }: DragEndEvent) => {
+    setDragged(null);
     const to = clips.findIndex(({ id }) => id === over?.id);
     if (over && active.id !== over.id && to >= 0) moveClip(String(active.id), to);
+  };
+
+  /** Up and Down put the next clip on the bench, with Shift pick it too, and with Alt move the clip. */
+  const keyed = (event: KeyboardEvent) => {
+    const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
+    const isHandle = event.target instanceof HTMLElement && event.target.hasAttribute('aria-roledescription');
+    if (isHandle) return;
+    if (step !== 0) {
+      event.preventDefault();
+      const next = clips[shown + step];
+      if (selectedId === null || !next) return;
+      if (event.altKey) moveClip(selectedId, shown + step);
+      else select(next.id, { shift: event.shiftKey, ctrl: false });
+    } else if (event.key === 'Delete') onRemove([...picked]);
+    else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) {
+      event.preventDefault();
+      store.getState().selectAll();
+    }
   };
 
   return (
@@ -53,94 +92,50 @@ export function ClipList({ store, clips, set, selectedId, imports, waysIn, onRem
         <h2 className="label">
           Clips <span className="figure ml-1">{clips.length}</span>
         </h2>
-        <AddMenu ways={waysIn} />
+        <span className="flex items-center">
+          <AddMenu ways={waysIn} />
+          <ClipMenu store={store} clips={clips} onRemove={onRemove} />
+        </span>
       </div>
       <ImportRows imports={imports} />
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragStart={({ active }) => setDragged(clips.findIndex(({ id }) => id === active.id))}
+        onDragEnd={moved}
+        onDragCancel={() => setDragged(null)}
+      >
         <SortableContext items={clips.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
-          <ol className="min-h-24 flex-1 overflow-y-auto">
-            {clips.map((clip, index) => (
-              <ClipRow
-                key={clip.id}
-                clip={clip}
-                number={index + 1}
-                seconds={set.seconds.get(clip.id)}
-                trouble={set.troubles.get(clip.id)}
-                isSelected={clip.id === selectedId}
-                onSelect={() => {
-                  select(clip.id);
-                  onPick();
-                }}
-                onRemove={() => onRemove(clip.id)}
-              />
-            ))}
-          </ol>
+          <div ref={list} className="min-h-24 flex-1 overflow-y-auto">
+            <ol className="relative" style={{ height: virtual.getTotalSize() }} aria-label="Clips" onKeyDown={keyed}>
+              {virtual.getVirtualItems().map(({ index }) => {
+                const clip = clips[index];
+                return (
+                  clip && (
+                    <ClipRow
+                      key={clip.id}
+                      clip={clip}
+                      index={index}
+                      count={clips.length}
+                      settled={set.settled.get(clip.id)}
+                      seconds={set.seconds.get(clip.id)}
+                      trouble={set.troubles.get(clip.id)}
+                      mostBytes={set.mostBytes}
+                      isShown={clip.id === selectedId}
+                      isPicked={picked.has(clip.id) && picked.size > 1}
+                      onPick={(held) => {
+                        select(clip.id, held);
+                        if (!held.shift && !held.ctrl) onPick();
+                      }}
+                      onRemove={() => onRemove([clip.id])}
+                    />
+                  )
+                );
+              })}
+            </ol>
+          </div>
         </SortableContext>
       </DndContext>
     </>
-  );
-}
-
-interface RowProps {
-  readonly clip: RankedClip;
-  readonly number: number;
-  readonly seconds: number | undefined;
-  readonly trouble: string | undefined;
-  readonly isSelected: boolean;
-  readonly onSelect: () => void;
-  readonly onRemove: () => void;
-}
-
-function ClipRow({ clip, number, seconds, trouble, isSelected, onSelect, onRemove }: RowProps) {
-  const { setNodeRef, attributes, listeners, transform, transition } = useSortable({ id: clip.id });
-  const { name } = clip;
-  const row = useRef<HTMLLIElement>(null);
-  // Whatever selects a clip, it is seen.
-  useEffect(() => {
-    if (isSelected) row.current?.scrollIntoView({ block: 'nearest' });
-  }, [isSelected]);
-  return (
-    <li
-      ref={(element) => {
-        row.current = element;
-        setNodeRef(element);
-      }}
-      style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
-      className={`group flex items-center border-l-4 ${isSelected ? 'border-pine bg-pine-tint' : 'border-transparent hover:bg-sheet'}`}
-    >
-      <Button
-        kind="bare"
-        {...attributes}
-        {...listeners}
-        aria-label={`Move ${name}`}
-        className="cursor-grab touch-none p-1 text-graphite"
-      >
-        <GripVertical className="size-3.5" aria-hidden />
-      </Button>
-      <Button
-        kind="bare"
-        onClick={onSelect}
-        aria-current={isSelected ? 'true' : undefined}
-        className="flex min-w-0 flex-1 items-baseline gap-2 py-1.5 text-left"
-      >
-        <span className="figure w-5 shrink-0 text-right text-sm text-graphite">{number}</span>
-        <span className={`min-w-0 flex-1 truncate ${isSelected ? 'font-semibold' : ''}`} title={name}>
-          {name}
-        </span>
-        {trouble ? (
-          <span className="shrink-0 font-bold text-brick" title={trouble}>
-            <span aria-hidden>!</span>
-            <span className="sr-only">trouble: {trouble}</span>
-          </span>
-        ) : (
-          seconds !== undefined && (
-            <span className="figure shrink-0 text-xs text-graphite">{formatSeconds(seconds)}</span>
-          )
-        )}
-      </Button>
-      <Button kind="quiet" aria-label={`Remove ${name}`} onClick={onRemove}>
-        <X className="size-3.5" aria-hidden />
-      </Button>
-    </li>
   );
 }

@@ -4,6 +4,7 @@ import { useStore } from 'zustand';
 import { Button } from '../ui/button.tsx';
 import { TitleField } from '../ui/field.tsx';
 import { Select } from '../ui/select.tsx';
+import { HistoryMenu } from './history-menu.tsx';
 import type { JobStore } from './job-store.ts';
 import { KeyMap } from './key-map.tsx';
 import { withKey } from './keys.ts';
@@ -74,6 +75,7 @@ export function JobHeader({ target, variants, store, saving }: Props) {
         >
           <Redo2 className="size-4" aria-hidden />
         </Button>
+        <HistoryMenu store={store} saving={saving} />
         <KeyMap />
       </div>
     </div>

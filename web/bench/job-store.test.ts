@@ -2,7 +2,8 @@ import { applyChange, type Change, settingsOf, sourceOf as sourceIdOf, type Work
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { jobOf, sourceOf } from '../fixtures/views.ts';
-import { beginGesture, createJobStore, type JobStore, nameFromFile, selectedClip } from './job-store.ts';
+import { nameFromFile } from './clip-edits.ts';
+import { beginGesture, createJobStore, type JobStore, selectedClip } from './job-store.ts';
 
 const clipsOf = (store: JobStore) => store.getState().job.clips;
 const ids = (store: JobStore) => clipsOf(store).map(({ id }) => id);
@@ -60,13 +61,102 @@ describe('the clip list', () => {
     const view = jobOf(['a', 'b', 'c']);
     const store = createJobStore({ ...view, job: { ...view.job, places: { 3: 'b', 4: 'c' } } });
     store.getState().select('b');
-    store.getState().removeClip('b');
+    store.getState().removeClips(['b']);
     expect([ids(store), selectedClip(store.getState())?.id]).toEqual([['a', 'c'], 'c']);
     expect(store.getState().job.places).toEqual({ 4: 'c' });
-    store.getState().removeClip('c');
+    store.getState().removeClips(['c']);
     expect(selectedClip(store.getState())?.id).toBe('a');
-    store.getState().removeClip('a');
+    store.getState().removeClips(['a']);
     expect(selectedClip(store.getState())).toBeUndefined();
+  });
+});
+
+describe('several clips', () => {
+  const picked = (store: JobStore) => [...store.getState().selection.ids];
+  const withCtrl = { shift: false, ctrl: true };
+
+  test('are picked with the one on the bench, which is always one of them', () => {
+    const store = createJobStore(jobOf(['a', 'b', 'c', 'd']));
+    const { select } = store.getState();
+    select('b');
+    select('d', { shift: true, ctrl: false });
+    expect([picked(store), selectedClip(store.getState())?.id]).toEqual([['b', 'c', 'd'], 'd']);
+    select('d', withCtrl);
+    expect([picked(store), selectedClip(store.getState())?.id]).toEqual([['b', 'c'], 'b']);
+    for (const id of ['b', 'c']) select(id, withCtrl);
+    expect([picked(store), selectedClip(store.getState())?.id]).toEqual([['c'], 'c']);
+    store.getState().selectAll();
+    expect(picked(store)).toEqual(['a', 'b', 'c', 'd']);
+    store.getState().removeClips(['b', 'c', 'd']);
+    expect([ids(store), picked(store)]).toEqual([['a'], ['a']]);
+  });
+
+  test('are copied each behind its own, with the next free name and the same settings', () => {
+    const store = createJobStore(jobOf(['a', 'b']));
+    const { changeSettings, duplicateClips } = store.getState();
+    changeSettings('a', { level: { peakDb: -3 }, cut: { start: 5 } });
+    duplicateClips(['a', 'b']);
+    duplicateClips(['a']);
+    expect(clipsOf(store).map(({ name }) => name)).toEqual(['a', 'a 3', 'a 2', 'b', 'b 2']);
+    const [first, ...copies] = clipsOf(store).filter(({ name }) => name.startsWith('a'));
+    for (const { wishes, pieces } of copies) expect([wishes, pieces]).toEqual([first?.wishes, first?.pieces]);
+    expect(new Set(ids(store)).size).toBe(5);
+    expect(picked(store)).toEqual([clipsOf(store)[1]?.id]);
+  });
+
+  test.each([
+    [
+      {},
+      400,
+      [
+        { start: 0, end: 400 },
+        { start: 400, end: 1000 },
+      ],
+    ],
+    [
+      { start: 100, end: 900 },
+      101,
+      [
+        { start: 100, end: 101 },
+        { start: 101, end: 900 },
+      ],
+    ],
+    [{ start: 100, end: 900 }, 100, null],
+    [{ start: 100, end: 900 }, 900, null],
+    [{}, 0, null],
+  ])('one of the cut %j is split at frame %i', (cut, frame, wanted) => {
+    const view = jobOf(['a', 'b']);
+    const sources = view.sources.map((source) => ({ ...source, facts: { ...source.facts, frames: 1000 } }));
+    const store = createJobStore({ ...view, sources });
+    store.getState().changeSettings('a', { cut });
+    store.getState().splitClip('a', frame);
+    const cuts = clipsOf(store).map(({ name, pieces: [piece] }) => [name, piece?.cut]);
+    expect(cuts.slice(0, -1)).toEqual(
+      wanted
+        ? [
+            ['a', wanted[0]],
+            ['a 2', wanted[1]],
+          ]
+        : [['a', cut]],
+    );
+  });
+
+  test('take the settings of another, and a wish of one becomes that of all', () => {
+    const store = createJobStore(jobOf(['a', 'b', 'c']));
+    const { changeSettings, copyWishes, wishForAll, forgetForAll, likeOthers } = store.getState();
+    const levels = () => clipsOf(store).map((clip) => settingsOf(clip, store.getState().job).level);
+    changeSettings('a', { level: { peakDb: -3 } });
+    changeSettings('c', { level: { peakDb: -9 } });
+    wishForAll('a', 'level');
+    expect(levels()).toEqual([{ peakDb: -3 }, { peakDb: -3 }, { peakDb: -9 }]);
+    expect(clipsOf(store)[0]?.wishes).toEqual({});
+    changeSettings('b', { level: 'automatic' });
+    expect(levels()[1]).toBe('automatic');
+    copyWishes('c', ['a', 'b']);
+    expect(levels()).toEqual([{ peakDb: -9 }, { peakDb: -9 }, { peakDb: -9 }]);
+    likeOthers('b', 'level');
+    forgetForAll('level');
+    expect(levels()).toEqual([{ peakDb: -9 }, 'automatic', { peakDb: -9 }]);
   });
 });
 
@@ -75,11 +165,16 @@ describe('changes', () => {
     type Step = (store: JobStore, pick: number) => void;
     const steps: Step[] = [
       (store) => store.getState().addClips([dropped('x')]),
-      (store, pick) => store.getState().removeClip(ids(store)[pick % Math.max(1, ids(store).length)] ?? ''),
+      (store, pick) => store.getState().removeClips([ids(store)[pick % Math.max(1, ids(store).length)] ?? '']),
       (store, pick) => store.getState().moveClip(ids(store)[0] ?? '', pick % 3),
       (store, pick) => store.getState().changeSettings(ids(store)[0] ?? '', { name: `n${pick}` }),
       (store, pick) =>
         store.getState().changeSettings(ids(store)[0] ?? '', { cut: pick ? { start: pick } : 'automatic' }),
+      (store, pick) => store.getState().duplicateClips(ids(store).slice(0, pick % 3)),
+      (store, pick) => store.getState().splitClip(ids(store)[0] ?? '', pick),
+      (store) => store.getState().wishForAll(ids(store)[0] ?? '', 'level'),
+      (store, pick) =>
+        store.getState().changeSettings(ids(store)[0] ?? '', { level: pick % 2 ? 'automatic' : { peakDb: -pick } }),
       (store, pick) => store.getState().setVariant(pick % 2 ? 'older-sets' : null),
       (store, pick) => store.getState().rename(`Job ${pick}`),
     ];

@@ -7,13 +7,17 @@ import {
   rankAt,
   ranksAfter,
   removalOf,
+  type StationId,
   sourceOf,
   type Wish,
   type WorkingJob,
+  withoutWish,
   withSettings,
 } from '@tambur/core';
 import type { History, JobView, SourceView } from '@tambur/server';
 import { createStore, type StoreApi } from 'zustand';
+import { clicked, nothingSelected, pruned, type Selection } from '../ui/selection.ts';
+import { copiesOf, nameFromFile, partsOf } from './clip-edits.ts';
 
 /** The job while the bench is open. Every change of it goes through here, as what it puts where. */
 export interface JobState {
@@ -28,20 +32,41 @@ export interface JobState {
   readonly held: number | null;
   /** The clip on the bench; null where there is none. */
   readonly selectedId: string | null;
-  select(id: string): void;
+  /** The clips that are meant together: the one on the bench, and those picked with it. */
+  readonly selection: Selection;
+  /** Puts a clip on the bench; with Ctrl or Shift it joins those that are picked. */
+  select(id: string, held?: { readonly shift: boolean; readonly ctrl: boolean }): void;
+  selectAll(): void;
   rename(title: string): void;
   setVariant(variant: string | null): void;
-  /** One clip for each dropped file, named after it: the source may be known under another name already. */
-  /** Adds clips behind those that are there; the first of them is selected, unless `isQuiet`. */
+  /**
+   * One clip for each dropped file, named after it: the source may be known under another name already. They come behind
+   * those that are there, and the first of them is selected, unless `isQuiet`.
+   */
   addClips(dropped: readonly DroppedSource[], isQuiet?: boolean): void;
   /** Takes another source for a clip; where that is another sound, its old cut means nothing. */
   changeSource(id: string, source: SourceView): void;
-  removeClip(id: string): void;
+  removeClips(ids: readonly string[]): void;
   moveClip(id: string, to: number): void;
+  /** A copy behind each of the clips; the copies are selected. */
+  duplicateClips(ids: readonly string[]): void;
+  /** Two clips of one: up to a frame of the source, and from it on. */
+  splitClip(id: string, frame: number): void;
+  /** Gives clips the wishes of another: all but its name, its cut and what belongs to it alone. */
+  copyWishes(from: string, to: readonly string[]): void;
+  /** Makes a clip's wish at a station that of the job, for every clip without one of its own. */
+  wishForAll(id: string, station: WishedStation): void;
+  /** The job wishes nothing at a station any more. */
+  forgetForAll(station: WishedStation): void;
+  /** A clip goes by its job again at a station. */
+  likeOthers(id: string, station: WishedStation): void;
   changeSettings(id: string, change: Partial<ClipSettings>): void;
   /** Changes of several clips in one step. */
   changeMany(changes: ReadonlyMap<string, Partial<ClipSettings>>): void;
 }
+
+/** A station at which all clips may have the same wish: a cut is of one sound only. */
+export type WishedStation = Exclude<StationId, 'cut'>;
 
 export interface DroppedSource {
   readonly source: SourceView;
@@ -51,15 +76,6 @@ export interface DroppedSource {
 }
 
 export type JobStore = StoreApi<JobState>;
-
-/** "cabin-voice_2.flac" becomes "Cabin voice 2". */
-export function nameFromFile(fileName: string): string {
-  const words = fileName
-    .replace(/\.[A-Za-z0-9]{1,8}$/, '')
-    .replace(/[-_]+/g, ' ')
-    .trim();
-  return words ? words.charAt(0).toUpperCase() + words.slice(1, 120) : 'Clip';
-}
 
 const placesOf = (change: Change): string => Object.keys(change).sort().join(' ');
 
@@ -84,7 +100,18 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
     const clipOf = (id: string) => get().job.clips.find((clip) => clip.id === id);
     const changed = (id: string, change: Partial<ClipSettings>): RankedClip[] => {
       const clip = clipOf(id);
-      return clip ? [{ ...withSettings(clip, change), rank: clip.rank }] : [];
+      return clip ? [{ ...withSettings(clip, change, get().job.wishes), rank: clip.rank }] : [];
+    };
+    const only = (id: string | null): Pick<JobState, 'selectedId' | 'selection'> => ({
+      selectedId: id,
+      selection: id === null ? nothingSelected : { ids: new Set([id]), anchor: id },
+    });
+    /** Puts new clips behind those that they are of, and selects them. */
+    const putNew = (clips: readonly RankedClip[], fresh: readonly RankedClip[]) => {
+      const [first] = fresh;
+      if (!first) return;
+      const ids = new Set(fresh.map(({ id }) => id));
+      put(clips, { selectedId: first.id, selection: { ids, anchor: first.id } });
     };
     return {
       job,
@@ -92,8 +119,17 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
       history,
       pending: [],
       held: null,
-      selectedId: job.clips[0]?.id ?? null,
-      select: (id) => set({ selectedId: id }),
+      ...only(job.clips[0]?.id ?? null),
+      select(id, held = { shift: false, ctrl: false }) {
+        const { job, selection } = get();
+        const order = job.clips.map((clip) => clip.id);
+        const next = clicked(pruned(selection, order), order, id, held);
+        // What is on the bench is always one of those that are picked.
+        const shown = next.ids.has(id) ? id : (order.find((other) => next.ids.has(other)) ?? id);
+        set({ selectedId: shown, selection: next.ids.size > 0 ? next : only(id).selection });
+      },
+      selectAll: () =>
+        set(({ job, selection }) => ({ selection: { ...selection, ids: new Set(job.clips.map(({ id }) => id)) } })),
       rename: (title) => make({ title }),
       setVariant: (variant) => make({ variant }),
       addClips(dropped, isQuiet = false) {
@@ -104,7 +140,7 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
         }));
         put(clips, {
           sources: new Map([...get().sources, ...sourceMap(dropped.map(({ source }) => source))]),
-          selectedId: (!isQuiet && clips[0]?.id) || get().selectedId,
+          ...(!isQuiet && clips[0] ? only(clips[0].id) : {}),
         });
       },
       changeSource(id, source) {
@@ -113,13 +149,15 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
         const piece = { source: source.id, gapMs: 0 };
         put([{ ...clip, pieces: [piece] }], { sources: new Map([...get().sources, [source.id, source]]) });
       },
-      removeClip(id) {
+      removeClips(ids) {
         const { job, selectedId } = get();
-        const index = job.clips.findIndex((clip) => clip.id === id);
-        if (index < 0) return;
-        const rest = job.clips.filter((clip) => clip.id !== id);
-        const next = rest[Math.min(index, rest.length - 1)]?.id ?? null;
-        make(removalOf(job, id), { selectedId: selectedId === id ? next : selectedId });
+        const gone = new Set(ids);
+        const index = job.clips.findIndex(({ id }) => id === selectedId);
+        const left = job.clips.filter(({ id }) => !gone.has(id));
+        // What follows takes its place, and at the end what is before.
+        const next = job.clips.slice(index).find(({ id }) => !gone.has(id)) ?? left.at(-1);
+        const change = Object.assign({}, ...ids.map((id) => removalOf(job, id))) as Change;
+        make(change, only(next?.id ?? null));
       },
       moveClip(id, to) {
         const { clips } = get().job;
@@ -127,6 +165,31 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
         if (!clip || clips[to]?.id === id) return;
         const others = clips.filter((other) => other.id !== id);
         put([{ ...clip, rank: rankAt(others, to) }]);
+      },
+      duplicateClips(ids) {
+        const copies = copiesOf(get().job.clips, ids);
+        putNew(copies, copies);
+      },
+      splitClip(id, frame) {
+        const clip = clipOf(id);
+        const frames = clip && sourceIn(get(), clip)?.facts.frames;
+        if (!clip || frames === undefined) return;
+        const parts = partsOf(get().job.clips, clip, frame, frames);
+        putNew(parts, parts.slice(1));
+      },
+      copyWishes(from, to) {
+        const clip = clipOf(from);
+        if (clip) put(to.flatMap((id) => clipOf(id) ?? []).map((other) => ({ ...other, wishes: clip.wishes })));
+      },
+      wishForAll(id, station) {
+        const clip = clipOf(id);
+        const wish = clip?.wishes[station];
+        if (clip && wish) make({ [`wishes/${station}`]: wish, [`clips/${id}`]: withoutWish(clip, station) });
+      },
+      forgetForAll: (station) => make({ [`wishes/${station}`]: null }),
+      likeOthers(id, station) {
+        const clip = clipOf(id);
+        if (clip) put([withoutWish(clip, station)]);
       },
       changeSettings: (id, change) => put(changed(id, change)),
       changeMany: (changes) => put([...changes].flatMap(([id, change]) => changed(id, change))),

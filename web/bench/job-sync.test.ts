@@ -1,4 +1,4 @@
-import { applyChange, type Change, inverseOf, type WorkingJob } from '@tambur/core';
+import { applyChange, type Change, inverseOf, type WorkingJob, wordsOfChange } from '@tambur/core';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { ApiError, OFFLINE } from '../api/errors.ts';
 import { jobOf } from '../fixtures/views.ts';
@@ -39,6 +39,14 @@ function office() {
       await arrive();
       const last = log.at(-1);
       if (last) put(last.was);
+    },
+    async goTo(last) {
+      await arrive();
+      for (const { was } of log.slice(last).reverse()) put(was);
+    },
+    async steps() {
+      await arrive();
+      return log.map(({ is, was }, i) => ({ revision: i + 1, words: wordsOfChange(is, was), isMade: true }));
     },
     async after(revision) {
       await arrive();

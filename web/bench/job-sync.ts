@@ -1,5 +1,5 @@
 import { applyChange, type Change, messageOf, type WorkingJob } from '@tambur/core';
-import type { ChangesView, History, JobView } from '@tambur/server';
+import type { ChangesView, History, JobView, StepView } from '@tambur/server';
 import { ApiError } from '../api/errors.ts';
 import type { JobStore } from './job-store.ts';
 
@@ -12,6 +12,10 @@ export type SaveState =
 export interface JobServer {
   send(revision: number, change: Change): Promise<{ readonly revision: number; readonly history: History }>;
   step(kind: 'undo' | 'redo'): Promise<unknown>;
+  /** Undoes or makes again what it takes until a step is the last one; 0 is before all of them. */
+  goTo(last: number): Promise<unknown>;
+  /** The steps that can be gone to, in the order in which they were made. */
+  steps(): Promise<readonly StepView[]>;
   /** What has become of the job since a revision. */
   after(revision: number): Promise<ChangesView>;
   load(): Promise<JobView>;
@@ -78,10 +82,26 @@ export class JobSync {
 
   /** Takes back the job's last change, wherever it was made, or makes it again. */
   step(kind: 'undo' | 'redo'): Promise<boolean> {
+    return this.afterSending(() => this.server.step(kind));
+  }
+
+  /** Takes back, or makes again, everything up to a step. */
+  goTo(last: number): Promise<boolean> {
+    return this.afterSending(() => this.server.goTo(last));
+  }
+
+  /** The job's steps, with those that have just been made here. */
+  async steps(): Promise<readonly StepView[]> {
+    await this.now();
+    return this.server.steps();
+  }
+
+  /** Lets the server change the job when it has everything from here, and takes over what it did. */
+  private afterSending(change: () => Promise<unknown>): Promise<boolean> {
     clearTimeout(this.timer);
     return this.inTurn(async () => {
       await this.sendAll();
-      await this.server.step(kind);
+      await change();
       await this.follow();
       this.told.state({ state: 'saved' });
     });

@@ -18,6 +18,7 @@ export const KEYS = {
   loop: { keys: 'l', shown: 'L', does: 'Loop, or not' },
   startHere: { keys: 'i', shown: 'I', does: 'Start the cut at the playhead' },
   endHere: { keys: 'o', shown: 'O', does: 'End the cut at the playhead' },
+  split: { keys: 'x', shown: 'X', does: 'Split the clip at the playhead' },
   zoomIn: { keys: 'equal, shift+equal, add', shown: '+', does: 'See the source from nearer' },
   zoomOut: { keys: 'minus, subtract', shown: '−', does: 'See it from farther' },
   showCut: { keys: 'c', shown: 'C', does: 'Show the cut' },

@@ -1,6 +1,6 @@
-import { type Chain, type ClipSettings, type StationId, stations, type Target } from '@tambur/core';
+import { type Chain, type ClipSettings, type RankedClip, type StationId, stations, type Target } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
-import { RotateCcw, X } from 'lucide-react';
+import { X } from 'lucide-react';
 import type { FunctionComponent } from 'react';
 import { Button } from '../ui/button.tsx';
 import type { JobStore } from './job-store.ts';
@@ -13,9 +13,11 @@ import { RatePanel } from './panels/rate-panel.tsx';
 import { WrapPanel } from './panels/wrap-panel.tsx';
 import type { Saving } from './use-job-sync.ts';
 import type { Preview } from './use-preview.ts';
+import { WishOrigin } from './wish-origin.tsx';
 
 /** What every panel is given. */
 export interface PanelProps {
+  readonly clip: RankedClip;
   readonly chain: Chain;
   readonly settings: ClipSettings;
   readonly source: SourceView;
@@ -47,6 +49,7 @@ interface Props extends PanelProps {
 export function StationPanel({ id, onClose, ...rest }: Props) {
   const Panel = panels[id];
   const { byHand, why } = rest.chain.stations[id];
+  const automatic = () => rest.onChange({ [id]: 'automatic' } as Partial<ClipSettings>);
   return (
     <section
       id="station"
@@ -58,14 +61,7 @@ export function StationPanel({ id, onClose, ...rest }: Props) {
         <p className="order-last mt-0.5 min-w-0 basis-full text-sm text-graphite @xl:order-none @xl:flex-1 @xl:basis-0">
           {why}
         </p>
-        <Button
-          kind="quiet"
-          className="text-sm"
-          disabled={!byHand}
-          onClick={() => rest.onChange({ [id]: 'automatic' } as Partial<ClipSettings>)}
-        >
-          <RotateCcw className="size-3.5" aria-hidden /> Back to automatic
-        </Button>
+        <WishOrigin id={id} clip={rest.clip} byHand={byHand} store={rest.store} onAutomatic={automatic} />
         <Button kind="quiet" aria-label={`Close ${stations[id].title}`} onClick={onClose}>
           <X className="size-4" aria-hidden />
         </Button>

@@ -1,6 +1,6 @@
 import { Radio, RadioGroup, Switch } from '@headlessui/react';
 import { formatCount, formatSeconds } from '@tambur/core';
-import { ArrowLeftToLine, ArrowRightToLine, Pause, Play, Repeat } from 'lucide-react';
+import { ArrowLeftToLine, ArrowRightToLine, Pause, Play, Repeat, SquareSplitHorizontal } from 'lucide-react';
 import { useStore } from 'zustand';
 import { type Cut, endAt, startAt } from '../sound/cut.ts';
 import { listening } from '../sound/listening.ts';
@@ -14,6 +14,8 @@ interface Props {
   readonly player: Player;
   readonly cut: Cut;
   readonly onCut: (start: number, end: number) => void;
+  /** Makes two clips of the one, parted at a frame. */
+  readonly onSplit: (frame: number) => void;
   /** Frames of the source, and in a second. */
   readonly frames: number;
   readonly sampleRate: number;
@@ -26,7 +28,7 @@ const HEARD = [
 ] as const;
 
 /** Play, what is heard, loop, and where the playhead is, which can become an end of the cut. */
-export function Transport({ player, cut, onCut, frames, sampleRate, hasResult }: Props) {
+export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, hasResult }: Props) {
   const { playing, heard, loop, problem } = useStore(player.store);
   const position = useStore(player.store, (state) => state.position);
   // Space on a button presses that button, as everywhere.
@@ -50,6 +52,8 @@ export function Transport({ player, cut, onCut, frames, sampleRate, hasResult }:
   useKey(KEYS.playEnd.keys, playEnd);
   useKey(KEYS.startHere.keys, startHere);
   useKey(KEYS.endHere.keys, endHere);
+  const split = () => onSplit(here());
+  useKey(KEYS.split.keys, split);
   useKey(KEYS.loop.keys, () => player.setLoop(!player.store.getState().loop));
 
   return (
@@ -106,6 +110,15 @@ export function Transport({ player, cut, onCut, frames, sampleRate, hasResult }:
           onClick={endHere}
         >
           <ArrowRightToLine className="size-4" aria-hidden />
+        </Button>
+        <Button
+          kind="icon"
+          aria-label="Split the clip at the playhead"
+          title={withKey('Split the clip at the playhead', 'split')}
+          disabled={position <= cut.start || position >= cut.end}
+          onClick={split}
+        >
+          <SquareSplitHorizontal className="size-4" aria-hidden />
         </Button>
       </span>
       <span className="figure ml-auto text-sm" role="timer" aria-label="Playhead, from the start of the cut">

@@ -1,4 +1,4 @@
-import type { ChangesView, JobView } from '@tambur/server';
+import type { ChangesView, JobView, StepView } from '@tambur/server';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { api, unwrap } from '../api/client.ts';
@@ -13,6 +13,8 @@ import { type JobServer, JobSync, type SaveState } from './job-sync.ts';
 const serverOf = (id: string): JobServer => ({
   send: (revision, change) => unwrap(api.jobs[':id'].changes.$post({ param: { id }, json: { revision, change } })),
   step: (kind) => unwrap(api.jobs[':id'][kind].$post({ param: { id } })),
+  goTo: (last) => unwrap(api.jobs[':id'].steps.$post({ param: { id }, json: { last } })),
+  steps: () => unwrap<StepView[]>(api.jobs[':id'].steps.$get({ param: { id } })),
   after: (revision) =>
     unwrap<ChangesView>(api.jobs[':id'].changes.$get({ param: { id }, query: { after: String(revision) } })),
   load: () => unwrap<JobView>(api.jobs[':id'].$get({ param: { id } })),
@@ -24,6 +26,10 @@ export interface Saving {
   readonly saveNow: () => Promise<boolean>;
   readonly undo: () => void;
   readonly redo: () => void;
+  /** What can be undone and made again, in the order in which it was made. */
+  readonly steps: () => Promise<readonly StepView[]>;
+  /** Undoes, or makes again, everything up to a step; 0 is before all of them. */
+  readonly goTo: (last: number) => void;
 }
 
 /** Keeps the bench and the server the same, and with other windows. */
@@ -56,5 +62,7 @@ export function useJobSync(view: JobView, store: JobStore): Saving {
     saveNow: () => sync.now(),
     undo: () => void sync.step('undo'),
     redo: () => void sync.step('redo'),
+    steps: () => sync.steps(),
+    goTo: (last) => void sync.goTo(last),
   };
 }

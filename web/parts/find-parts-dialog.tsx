@@ -20,7 +20,7 @@ import { useNavigate } from 'react-router';
 import { useStore } from 'zustand';
 import type { NewClip } from '../api/add-clips.ts';
 import { fetchFloats } from '../api/client.ts';
-import { nameFromFile } from '../bench/job-store.ts';
+import { nameFromFile } from '../bench/clip-edits.ts';
 import { JobSelect, useJobChoice } from '../shelf/job-picker.tsx';
 import { Canvas } from '../sound/canvas.tsx';
 import { Player } from '../sound/player.ts';

@@ -16,7 +16,7 @@ import {
 import { expectSources, sourceKey, useSource } from '../api/shelf.ts';
 import { Button } from '../ui/button.tsx';
 import { formatDay } from '../ui/dates.ts';
-import { clicked, nothingSelected, type Selection } from './selection.ts';
+import { clicked, nothingSelected, type Selection } from '../ui/selection.ts';
 import { SmallWaveform } from './small-waveform.tsx';
 
 interface Props {

@@ -5,7 +5,7 @@ import { Link, useNavigate } from 'react-router';
 import { keys } from '../api/queries.ts';
 import { refresh } from '../api/refresh.ts';
 import { loadSources, useSource } from '../api/shelf.ts';
-import { nameFromFile } from '../bench/job-store.ts';
+import { nameFromFile } from '../bench/clip-edits.ts';
 import { Button } from '../ui/button.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
 import { FactsLines, Remarks } from './facts-list.tsx';

@@ -4,7 +4,7 @@ import type { SourceView } from '@tambur/server';
 import { Play, Square } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { nameFromFile } from '../bench/job-store.ts';
+import { nameFromFile } from '../bench/clip-edits.ts';
 import { JobSelect, useJobChoice } from '../shelf/job-picker.tsx';
 import { Button } from '../ui/button.tsx';
 import { TextArea } from '../ui/field.tsx';

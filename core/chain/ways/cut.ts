@@ -23,6 +23,7 @@ const LEAST = 0.01;
 
 /** A shorter cut: of one clip as much as is too long, of a set the longest clips. */
 export const shorterCut: KindOfWay = {
+  title: 'Cut',
   forClip({ facts, chain: { stations } }) {
     const { limit, frames, front, back, isOpen } = stations.ends.plan;
     if (!limit || frames <= limit.frames || isOpen) return [];

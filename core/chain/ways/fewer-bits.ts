@@ -8,6 +8,7 @@ const bitsOf = (id: string): number => findEncoding(id)?.bitDepth ?? 0;
 
 /** Other encodings that the sheet takes, with fewer bits; and other bit rates that it takes. */
 export const fewerBits: KindOfWay = {
+  title: 'Take fewer bits',
   forClip({ demands, chain }) {
     const { rate, channels, wrap } = chain.stations;
     const { encoding, compressed } = wrap.plan;

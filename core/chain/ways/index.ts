@@ -6,6 +6,7 @@ import { kindsOfWays } from './list.ts';
 import { type Trouble, together } from './way.ts';
 
 export { evenLimit } from './cut.ts';
+export { type WayForMany, waysForMany } from './for-many.ts';
 export { kindsOfWays } from './list.ts';
 export type { Candidate, KindOfWay, Member, SetCandidate, Trouble } from './way.ts';
 
@@ -24,7 +25,7 @@ function roomIn({ stations: { ends, rate } }: Chain): number | null {
  */
 export function waysOut(trouble: Trouble, settleWith: (settings: ClipSettings) => Chain): Way[] {
   const { settings } = trouble.chain.order;
-  return kindsOfWays.flatMap(({ forClip }) => {
+  return kindsOfWays.flatMap(({ title: kind, forClip }) => {
     const ways: Way[] = [];
     for (const candidate of forClip?.(trouble) ?? []) {
       if (ways.length === MOST_OF_A_KIND) break;
@@ -34,7 +35,7 @@ export function waysOut(trouble: Trouble, settleWith: (settings: ClipSettings) =
       if (tried.obstacles.length) continue;
       const room = roomIn(tried);
       const fits = room !== null && room >= 0.001 ? `: fits with ${formatSeconds(room)} to spare` : ': fits';
-      ways.push({ station, wish: changed[station], label: isExact ? label : label + fits });
+      ways.push({ kind, station, wish: changed[station], label: isExact ? label : label + fits });
     }
     return ways;
   });

@@ -4,6 +4,7 @@ import type { KindOfWay } from './way.ts';
 
 /** For a file that its container has no room for: another one of the same kind that has. */
 export const largerContainer: KindOfWay = {
+  title: 'Take a larger container',
   forClip({ demands, chain: { stations } }) {
     const { ends, channels, cut, rate, wrap } = stations;
     const plans = { channels: channels.plan, cut: cut.plan, rate: rate.plan, wrap: wrap.plan };

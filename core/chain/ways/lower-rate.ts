@@ -28,6 +28,7 @@ function lowerRates({ sampleRates, rateRange }: SettledDemands, now: number): (n
 
 /** A lower sample rate that the sheet accepts. */
 export const lowerRate: KindOfWay = {
+  title: 'Lower the rate',
   forClip({ facts, demands, chain }) {
     const now = chain.stations.rate.plan.to;
     return lowerRates(demands, now).map((rate) => ({

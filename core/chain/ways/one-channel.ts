@@ -3,6 +3,7 @@ import type { KindOfWay } from './way.ts';
 
 /** Mono, where the sheet takes it too. */
 export const oneChannel: KindOfWay = {
+  title: 'Mix to one channel',
   forClip({ demands, chain }) {
     const count = chain.stations.channels.plan.matrix.length;
     if (count === 1 || !demands.channelCounts?.value.includes(1)) return [];

@@ -38,6 +38,7 @@ function forClip({ facts, chain }: Trouble): Candidate[] {
 
 /** Silence at the ends of what is cut can go without anybody hearing it. */
 export const silence: KindOfWay = {
+  title: 'Trim silence',
   forClip,
   forSet(members) {
     let seconds = 0;

@@ -36,6 +36,8 @@ export interface SetCandidate {
 
 /** A kind of way out. */
 export interface KindOfWay {
+  /** What it does, as one is told to do it; "in 5 clips" may follow. */
+  readonly title: string;
   /** For one clip: what may lead out, what loses least first. */
   forClip?(trouble: Trouble): readonly Candidate[];
   /**

@@ -3,7 +3,15 @@ import { describe, expect, test } from 'vitest';
 import { framesAtRate, type Pcm, unwatched } from '../../audio/index.ts';
 import { type Requirement, type Target, targetOf } from '../../targets/index.ts';
 import { factsFor, sources } from '../fixtures/sources.ts';
-import { automaticSettings, type ClipSettings, memoryStore, parseSettings, render, settle } from '../index.ts';
+import {
+  automaticSettings,
+  type ClipSettings,
+  memoryStore,
+  parseSettings,
+  render,
+  settle,
+  waysForMany,
+} from '../index.ts';
 
 const sheet = (...requirements: Requirement[]): Target => ({ ...targetOf('console-sound-slot'), requirements });
 const settled = (pcm: Pcm, target: Target, change: Partial<ClipSettings> = {}) =>
@@ -295,5 +303,47 @@ describe('what stations settle from a sheet', () => {
     const { channels } = settled(sources.rightDead, sheet({ key: 'channels', kind: 'channels', anyOf })).stations;
     expect(channels.plan.matrix).toEqual(Array.from({ length: count }, () => [1, 0]));
     expect(channels.why).toBe(why);
+  });
+});
+
+describe('ways for many clips at once', () => {
+  const target = sheet(
+    ...bare,
+    { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
+    { key: 'duration', kind: 'duration', most: 1 },
+  );
+  const withSilence = tone(0, 0.9, 0.4);
+  const [fine, long] = [tone(0, 0.5, 0), tone(0, 1.5, 0)];
+  const chainsOf = (...sounds: readonly Pcm[]) => new Map(sounds.map((pcm, i) => [`${i}`, settled(pcm, target)]));
+
+  test.each([
+    ['one that fits and one that does not: its own ways are enough', [fine, long], []],
+    [
+      'all have silence',
+      [withSilence, fine, withSilence],
+      ['Trim silence in 2 clips: all fit', 'Cut in 2 clips: all fit'],
+    ],
+    [
+      'one has none: it is cut',
+      [withSilence, long, withSilence],
+      ['Trim silence in 2 clips, cut in 1 clip: all fit', 'Cut in 3 clips: all fit'],
+    ],
+  ])('%s', (_, sounds, labels) => {
+    const chains = chainsOf(...sounds);
+    const ways = waysForMany(chains);
+    expect(ways.map(({ label }) => label)).toEqual(labels);
+    for (const { changes } of ways) {
+      for (const [id, change] of changes) expect(settled(sounds[Number(id)], target, change).obstacles).toEqual([]);
+    }
+  });
+
+  test('what nothing helps is counted', () => {
+    const chains = chainsOf(withSilence, withSilence);
+    const [[id, hopeless]] = [...chains];
+    chains.set(id, { ...hopeless, obstacles: hopeless.obstacles.map((obstacle) => ({ ...obstacle, ways: [] })) });
+    expect(waysForMany(chains).map(({ label }) => label)).toEqual([
+      'Trim silence in 1 clip: 1 of 2 fit',
+      'Cut in 1 clip: 1 of 2 fit',
+    ]);
   });
 });

@@ -1,0 +1,51 @@
+import { Menu, MenuButton } from '@headlessui/react';
+import { formatCount, type RankedClip } from '@tambur/core';
+import { Ellipsis } from 'lucide-react';
+import { useStore } from 'zustand';
+import { Button } from '../ui/button.tsx';
+import { Acts } from '../ui/menu.tsx';
+import { type JobStore, selectedClip } from './job-store.ts';
+
+interface Props {
+  readonly store: JobStore;
+  readonly clips: readonly RankedClip[];
+  readonly onRemove: (ids: readonly string[]) => void;
+}
+
+/** What can be done with the clips that are picked. */
+export function ClipMenu({ store, clips, onRemove }: Props) {
+  const { ids } = useStore(store, ({ selection }) => selection);
+  const shown = useStore(store, selectedClip);
+  const picked = clips.filter(({ id }) => ids.has(id)).map(({ id }) => id);
+  const { duplicateClips, copyWishes, moveClip, selectAll } = store.getState();
+  const others = picked.filter((id) => id !== shown?.id);
+  const place = clips.findIndex(({ id }) => id === shown?.id);
+  const which = picked.length === 1 ? 'the clip' : `${formatCount(picked.length)} clips`;
+  if (!shown) return null;
+  return (
+    <Menu>
+      <MenuButton as={Button} kind="quiet" aria-label="What to do with the picked clips" title={`With ${which} …`}>
+        <Ellipsis className="size-4" aria-hidden />
+      </MenuButton>
+      <Acts
+        acts={[
+          { label: 'Pick all', shown: 'Ctrl A', go: selectAll },
+          { label: `Duplicate ${which}`, go: () => duplicateClips(picked) },
+          {
+            label: `Settings of ${shown.name} for the others picked`,
+            isOff: others.length === 0,
+            go: () => copyWishes(shown.id, others),
+          },
+          { label: 'Move up', shown: 'Alt ↑', isOff: place === 0, go: () => moveClip(shown.id, place - 1) },
+          {
+            label: 'Move down',
+            shown: 'Alt ↓',
+            isOff: place === clips.length - 1,
+            go: () => moveClip(shown.id, place + 1),
+          },
+          { label: `Remove ${which}`, shown: 'Del', go: () => onRemove(picked) },
+        ]}
+      />
+    </Menu>
+  );
+}
