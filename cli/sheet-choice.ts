@@ -1,4 +1,4 @@
-import { readSheet, type Target, targetOf, withVariant } from '@tambur/core';
+import { InputError, readSheet, type Target, targetOf, type Values, withUsual, withVariant } from '@tambur/core';
 import type { Command } from 'commander';
 import { readText } from './files.ts';
 
@@ -7,19 +7,41 @@ export interface SheetChoice {
   /** An id, or a sheet's file. */
   readonly target: string;
   readonly variant?: string;
+  /** `tempo=93`: what the sheet's blanks are filled with. */
+  readonly value?: readonly string[];
 }
 
 /** True for what is a file's name rather than an id. */
 const isPath = (text: string) => /[./\\]/.test(text);
 
-/** @throws InputError where there is no such sheet or variant, or its file is damaged */
-export async function sheetOf({ target, variant }: SheetChoice): Promise<Target> {
-  const sheet = isPath(target) ? readSheet(await readText(target), target) : targetOf(target);
-  return withVariant(sheet, variant ?? null);
+function readValues(assignments: readonly string[]): Values {
+  return Object.fromEntries(
+    assignments.map((assignment) => {
+      const at = assignment.indexOf('=');
+      if (at < 1) {
+        throw new InputError(
+          'bad-setting',
+          `--value ${assignment} is not a value; write it as blank=value, for example tempo=93.`,
+        );
+      }
+      const text = assignment.slice(at + 1).trim();
+      const isNumber = text !== '' && Number.isFinite(Number(text));
+      return [assignment.slice(0, at).trim(), isNumber ? Number(text) : text];
+    }),
+  );
 }
 
-/** A command that is about a sheet asks for it and its variant. */
+/** @throws InputError where there is no such sheet, variant or blank, or its file is damaged */
+export async function sheetOf({ target, variant, value = [] }: SheetChoice): Promise<Target> {
+  const sheet = isPath(target) ? readSheet(await readText(target), target) : targetOf(target);
+  return withUsual(withVariant(sheet, variant ?? null), readValues(value));
+}
+
+const collect = (text: string, before: readonly string[] = []): readonly string[] => [...before, text];
+
+/** A command that is about a sheet asks for it, its variant and what its blanks are filled with. */
 export const withSheet = (command: Command): Command =>
   command
     .requiredOption('--target <sheet>', 'target sheet: its id, or its file')
-    .option('--variant <id>', 'variant of the sheet, for example older-firmware');
+    .option('--variant <id>', 'variant of the sheet, for example older-firmware')
+    .option('--value <blank=value>', 'fill a blank of the sheet, for example tempo=93', collect);

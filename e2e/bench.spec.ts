@@ -480,3 +480,108 @@ test.describe('many clips', () => {
     await expect.poll(() => names(page)).toEqual(before);
   });
 });
+
+test('what is heard of a result of many blocks is the sound itself, piece for piece', async ({ page }) => {
+  await page.addInitScript(() => {
+    const played: number[][] = [];
+    Object.assign(window, { played });
+    const { start } = AudioBufferSourceNode.prototype;
+    AudioBufferSourceNode.prototype.start = function (...when) {
+      if (this.buffer) played.push([...this.buffer.getChannelData(0).subarray(0, 2000)]);
+      start.apply(this, when);
+    };
+  });
+  const bytes = wavBytes(7, 1);
+  const sound = Float32Array.from(new Int16Array(bytes.buffer, bytes.byteOffset + 44, 7 * 44_100), (v) => v / 32_768);
+  await page.goto('/');
+  await page.getByRole('radio', { name: 'Archive copy' }).click();
+  await page.getByLabel('Audio files').setInputFiles({ name: 'long.wav', mimeType: 'audio/wav', buffer: bytes });
+  await resultIsCurrent(page);
+  const length = () => page.evaluate(() => (window as unknown as { played: number[][] }).played.length);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  // Source and result run side by side, in pieces of a second.
+  await expect.poll(length).toBeGreaterThan(7);
+  const played = await page.evaluate(() => (window as unknown as { played: number[][] }).played);
+  for (const piece of played) {
+    const isOf = (at: number) => piece.every((value, i) => Math.abs(value - (sound[at + i] ?? 9)) < 2 / 32_768);
+    expect([0, 1, 2, 3, 4, 5, 6].filter((second) => isOf(second * 44_100))).toHaveLength(1);
+  }
+});
+
+test.describe('what a sheet asks', () => {
+  const seconds = (page: Page) => page.getByRole('list', { name: 'Clips' }).locator('.figure', { hasText: / s$/ });
+  const frames = (tempo: number, bars: number) => Math.round((bars * 4 * 60 * 44_100) / tempo);
+
+  test('is filled when a job starts and while it goes on, undone, refused, and kept as a sheet', async ({ page }) => {
+    await page.goto('/');
+    await page.getByRole('radio', { name: 'Loop player' }).click();
+    const tempo = page.getByRole('textbox', { name: 'What is the tempo?' });
+    await expect(tempo).toHaveValue('120');
+    await tempo.fill('93');
+    await tempo.press('Enter');
+    await expect(page.getByText('bars: exactly 1, 2 or 4 bars of 4 beats at 93 a minute')).toBeVisible();
+    await page.getByLabel('Audio files').setInputFiles('demo/sounds/summit-tune.ogg');
+    await resultIsCurrent(page);
+    const line = page.getByRole('list', { name: 'Stations' });
+    const count = (n: number) => line.getByText(n.toLocaleString('en').replaceAll(',', '\u202f'), { exact: true });
+    await expect(count(frames(93, 2))).toBeVisible();
+    await expect(tempo).toHaveValue('93');
+
+    await tempo.fill('5000');
+    await tempo.press('Enter');
+    await expect(page.getByRole('alert')).toHaveText(/bars, tempo: it must be 400 or less/);
+    await expect(tempo).toHaveValue('93');
+    await tempo.fill('100');
+    await tempo.press('Enter');
+    await expect(page.getByRole('alert')).toHaveCount(0);
+    await expect(count(frames(100, 2))).toBeVisible();
+    await expect(seconds(page)).toHaveText('4.800 s');
+    await page.getByRole('button', { name: 'What is the tempo? As usual' }).click();
+    await expect(count(frames(120, 2))).toBeVisible();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(tempo).toHaveValue('100');
+    await page.reload();
+    await expect(tempo).toHaveValue('100');
+
+    await page.getByRole('button', { name: 'Keep as a sheet of my own' }).click();
+    await expect(page.getByText('Loop player, Loop player is among your target sheets')).toBeVisible();
+    await page.getByRole('link', { name: 'Jobs', exact: true }).click();
+    await page.getByRole('radio', { name: 'Loop player, Loop player' }).click();
+    await expect(tempo).toHaveValue('100');
+  });
+
+  test('of a clip is the size of the old file, dropped; another clip has its own', async ({ page }) => {
+    await page.goto('/');
+    await page.getByRole('radio', { name: 'Console sound slot' }).click();
+    await page
+      .getByLabel('Audio files')
+      .setInputFiles(['demo/sounds/brake-test.flac', 'demo/sounds/doors-closing.flac']);
+    await resultIsCurrent(page);
+    const size = page.getByRole('textbox', { name: 'How large is the sound that it replaces?' });
+    await expect(size).toHaveValue('48000');
+    await page.getByLabel('The old file, for its size').setInputFiles('demo/sounds/gate-buzzer.raw');
+    await expect(size).toHaveValue('9600');
+    await expect(page.getByTestId('target-sheet')).toContainText('at most 9\u202f600 bytes');
+    await page.getByRole('button', { name: /^2 / }).click();
+    await expect(size).toHaveValue('48000');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.getByRole('button', { name: /^1 / }).click();
+    await expect(size).toHaveValue('48000');
+  });
+
+  test('is decided in the sheet itself', async ({ page }) => {
+    await page.goto('/targets/portable-player');
+    await page.getByRole('button', { name: 'Duplicate' }).click();
+    await page.getByRole('button', { name: 'Add a question …' }).click();
+    const choices = page.getByRole('option');
+    await expect(choices.first()).toBeVisible();
+    await choices.first().click();
+    const question = page.getByRole('textbox', { name: 'Question' });
+    await question.fill('How loud at most?');
+    await page.getByRole('button', { name: 'Save' }).click();
+    await expect(page.getByText('saved', { exact: true })).toBeVisible();
+    await page.goto('/');
+    await page.getByRole('radio', { name: 'Portable player, copy' }).click();
+    await expect(page.getByRole('textbox', { name: 'How loud at most?' })).toBeVisible();
+  });
+});

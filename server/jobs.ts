@@ -12,6 +12,7 @@ import {
   sheetFor,
   sourceOf,
   type Target,
+  type Values,
   type WorkingJob,
   withEntry,
   wordsOfChange,
@@ -281,10 +282,10 @@ export class JobChanges {
 }
 
 /** The row of a new job. */
-export const newJob = (title: string, targetId: string, variantId: string | null) => ({
+export const newJob = (title: string, targetId: string, variantId: string | null, values: Values = {}) => ({
   id: randomUUID(),
   title,
   targetId,
   variantId,
-  more: { ...EMPTY_JOB },
+  more: { ...EMPTY_JOB, values },
 });

@@ -7,13 +7,14 @@ import { type Format, json, type Output } from '../output.ts';
 export function listTargets(output: Output, { json: asJson }: Format): number {
   if (asJson) output.data(json(targets));
   else {
-    for (const { id, name, requirements, variants } of targets) {
+    for (const { id, name, requirements, variants, blanks } of targets) {
       const lines = requirements.map((entry) => `    ${requirementText(entry)}`);
       const editions = variants.map(
         ({ id: variant, replace }) =>
           `    --variant ${variant}: ${(replace.requirements ?? []).map(requirementText).join('; ')}`,
       );
-      output.data([id, `  ${name}`, ...lines, ...editions].join('\n'));
+      const questions = blanks.map(({ id: blank, usual, question }) => `    --value ${blank}=${usual}: ${question}`);
+      output.data([id, `  ${name}`, ...lines, ...questions, ...editions].join('\n'));
     }
   }
   return EXIT.met;

@@ -7,8 +7,9 @@ export interface Range {
 }
 
 /** What a number of a document must be. */
-export const within = ({ least, most }: Range) => v.pipe(v.number(), v.minValue(least), v.maxValue(most));
-export const wholeWithin = (range: Range) => v.pipe(within(range), v.integer());
+export const within = ({ least, most }: Range) =>
+  v.pipe(v.number(), v.minValue(least, `it must be ${least} or more`), v.maxValue(most, `it must be ${most} or less`));
+export const wholeWithin = (range: Range) => v.pipe(within(range), v.integer('it must be a whole number'));
 
 /** What a musical length is said in: how many bars, of how many beats, at how many beats a minute. */
 export const BAR_RANGES = {

@@ -4,7 +4,16 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { SCHEMAS } from '../../scripts/schemas.ts';
 import { InputError } from '../audio/index.ts';
-import { disagreements, filledIn, requirementsOf, type Target, targets, withVariant } from '../targets/index.ts';
+import {
+  disagreements,
+  fieldOf,
+  filledIn,
+  requirementsOf,
+  type Target,
+  targets,
+  withUsual,
+  withVariant,
+} from '../targets/index.ts';
 import { readDocument, readSheet, sheetText } from './index.ts';
 
 const [phone] = targets;
@@ -240,7 +249,7 @@ describe('variants', () => {
 });
 
 describe('blanks', () => {
-  const loop = targets.find(({ id }) => id === 'loop-player')!;
+  const loop = { ...targets.find(({ id }) => id === 'loop-player')!, blanks: [] };
   const sheet: Target = {
     ...loop,
     blanks: [
@@ -271,8 +280,30 @@ describe('blanks', () => {
     expect(filledIn(sheet, 'clip', {})).toBe(sheet);
   });
 
+  test('with another usual value stay, and what they point to has it already', () => {
+    const fast = withUsual(sheet, { tempo: 140 });
+    expect(fast.blanks).toEqual([{ ...sheet.blanks[0], usual: 140 }]);
+    expect(filledIn(fast, 'job', {})).toEqual(filledIn(sheet, 'job', { tempo: 140 }));
+    expect({ ...fast, blanks: [] }).toEqual(filledIn(sheet, 'job', { tempo: 140 }));
+    expect(fieldOf(sheet, sheet.blanks[0])).toMatchObject({ label: 'Tempo', unit: 'beats a minute', type: 'number' });
+    expect(() => withUsual(sheet, { tempo: 5000 })).toThrow(/choose another value/);
+    expect(() => withUsual(sheet, { flash: 9 })).toThrow('Loop player has no blank "flash"; choose one of: tempo.');
+    expect(() => withUsual(loop, { tempo: 9 })).toThrow(
+      'Loop player has no blank "tempo"; it has none, so leave it out.',
+    );
+  });
+
+  test.each(
+    targets.flatMap((target) => target.blanks.map((blank) => [target, blank] as const)),
+  )('of a sheet that ships have the usual value in their places: $0.name, $1.id', (target, blank) => {
+    expect(withUsual(target, { [blank.id]: blank.usual })).toEqual(target);
+    expect(fieldOf(target, blank)).toBeDefined();
+  });
+
   test('are refused what does not fit, and what they do not ask', () => {
-    expect(() => filledIn(sheet, 'job', { tempo: 5000 })).toThrow(/requirements\.4\.tempo: .*; choose another value\./);
+    expect(() => filledIn(sheet, 'job', { tempo: 5000 })).toThrow(
+      'Loop player cannot be filled in so: bars, tempo: it must be 400 or less; choose another value.',
+    );
     expect(() => filledIn(sheet, 'job', { flash: 9 })).toThrow(
       'Loop player has no blank "flash" for a job; leave the value out.',
     );

@@ -7,6 +7,7 @@ import { openPlain } from './fixtures/open-plain.ts';
 import {
   describeFacts,
   type Facts,
+  Gathered,
   plainStream,
   readPlain,
   remarksOn,
@@ -179,4 +180,15 @@ describe('a stream read in ranges', () => {
     const file = readPlain(new Uint8Array(4000), { encoding: 'oki-adpcm', sampleRate: 8000, channels: 1 });
     expect(plainStream(file, 4000).reader).toBeUndefined();
   });
+});
+
+test('what has been gathered stays, whatever becomes of the memory it came in', () => {
+  const memory = new Float32Array(3);
+  for (const count of [1, 2, 5]) {
+    const gathered = new Gathered();
+    for (let block = 0; block < count; block++) gathered.add([memory.fill(block), memory.subarray(0, 3)]);
+    memory.fill(-1);
+    const wanted = Array.from({ length: 3 * count }, (_, i) => Math.floor(i / 3));
+    expect(gathered.channels(2).map((samples) => [...samples])).toEqual([wanted, wanted]);
+  }
 });

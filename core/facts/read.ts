@@ -109,7 +109,8 @@ export class Gathered {
   private frames = 0;
 
   add(block: readonly Float32Array[]): void {
-    this.blocks.push(block);
+    // Whoever makes blocks uses their memory again.
+    this.blocks.push(block.map((samples) => samples.slice()));
     this.frames += block[0]?.length ?? 0;
   }
 
@@ -133,7 +134,7 @@ export function openSoundFile(file: SoundFile, bytes: number): OpenedSound {
   const gathered = new Gathered();
   const meter = new SoundMeter(stated);
   for (const block of soundBlocks(file)) {
-    gathered.add(block.map((samples) => samples.slice()));
+    gathered.add(block);
     meter.add(block);
   }
   const pcm = { sampleRate: file.sampleRate, channels: gathered.channels(file.channels) };
@@ -211,8 +212,7 @@ export async function factsOfLevels(stream: SoundStream, { measures }: Facts): P
 /** Decodes a stream into memory and measures it. */
 export async function openStream(stream: SoundStream): Promise<OpenedSound> {
   const gathered = new Gathered();
-  // Decoders use their memory again.
-  const facts = await surveyStream(stream, (block) => gathered.add(block.map((samples) => samples.slice())));
+  const facts = await surveyStream(stream, (block) => gathered.add(block));
   return { facts, pcm: { sampleRate: facts.sampleRate, channels: gathered.channels(facts.channels) } };
 }
 

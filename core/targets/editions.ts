@@ -1,7 +1,8 @@
 import * as v from 'valibot';
-import { InputError, shortened } from '../audio/index.ts';
+import { type Field, InputError, shortened } from '../audio/index.ts';
 import type { Player } from '../standin/index.ts';
 import type { Blank, Value, Values } from './parts.ts';
+import { kindOf } from './requirements/index.ts';
 import { sheetSchema, type Target, type Variant } from './target.ts';
 
 /** Parts that have keys of their own. */
@@ -105,6 +106,19 @@ export function withBlank(sheet: Target, { at }: Blank, value: Value): Target | 
   return filled;
 }
 
+/** The sheet itself, where it still is one. @throws InputError with code `bad-setting` */
+function stillASheet(sheet: Target): Target {
+  const result = v.safeParse(sheetSchema, sheet);
+  if (result.success) return sheet;
+  const [list, index, ...rest] = result.issues[0].path?.map(({ key }) => String(key)) ?? [];
+  const requirement = list === 'requirements' ? sheet.requirements[Number(index)] : undefined;
+  const where = (requirement ? [kindOf(requirement).title, ...rest] : [list, index, ...rest]).join(', ');
+  throw new InputError(
+    'bad-setting',
+    `${sheet.name} cannot be filled in so: ${where}: ${result.issues[0].message}; choose another value.`,
+  );
+}
+
 /**
  * A sheet with its blanks of one level filled by the values that are given, otherwise as is usual: it has those blanks no
  * more.
@@ -122,13 +136,38 @@ export function filledIn(sheet: Target, level: Blank['level'], values: Values): 
     (before, blank) => withBlank(before, blank, values[blank.id] ?? blank.usual) ?? before,
     { ...sheet, blanks: sheet.blanks.filter((blank) => blank.level !== level) },
   );
-  const result = v.safeParse(sheetSchema, filled);
-  if (result.success) return filled;
-  const where = result.issues[0].path?.map(({ key }) => String(key)).join('.');
-  throw new InputError(
-    'bad-setting',
-    `${sheet.name} cannot be filled in so: ${where}: ${result.issues[0].message}; choose another value.`,
-  );
+  return stillASheet(filled);
+}
+
+/**
+ * A sheet in which other values are usual: its blanks stay, and are filled with these until a job says otherwise.
+ * @throws InputError with code `bad-setting` where a value does not fit its place, or there is no blank for it
+ */
+export function withUsual(sheet: Target, values: Values): Target {
+  let changed = sheet;
+  for (const [id, usual] of Object.entries(values)) {
+    const blank = sheet.blanks.find((entry) => entry.id === id);
+    if (!blank) {
+      const known = sheet.blanks.map((entry) => entry.id).join(', ');
+      const choice = known ? `choose one of: ${known}` : 'it has none, so leave it out';
+      throw new InputError('bad-setting', `${sheet.name} has no blank "${shortened(id)}"; ${choice}.`);
+    }
+    const blanks = changed.blanks.map((entry) => (entry.id === id ? { ...entry, usual } : entry));
+    const asked = { ...changed, blanks };
+    changed = withBlank(asked, blank, usual) ?? asked;
+  }
+  return stillASheet(changed);
+}
+
+/** The field of a sheet's form that a blank fills, by which it is known what kind of value it takes and in which unit. */
+export function fieldOf(sheet: Target, { at }: Blank): Field | undefined {
+  for (const { key, pointer } of at) {
+    const requirement = sheet.requirements.find((entry) => entry.key === key);
+    const [first] = stepsOf(pointer);
+    const field = requirement && kindOf(requirement).fields.find((entry) => entry.key === first);
+    if (field) return field;
+  }
+  return undefined;
 }
 
 /**

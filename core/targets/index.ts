@@ -21,9 +21,18 @@ import type { Target } from './target.ts';
 export { targetSchema } from './checked.ts';
 export { centsBetween, partsPerMillion, TIMER_RANGES, type Timer, type TimerRate, timerRates } from './clock.ts';
 export * from './demands.ts';
-export { filledIn, sheetFor, withVariant } from './editions.ts';
+export { fieldOf, filledIn, sheetFor, withUsual, withVariant } from './editions.ts';
 export { containerId, encodingId } from './ids.ts';
-export { type Blank, type Evidence, type Face, type Places, pathTo, type Values, valuesSchema } from './parts.ts';
+export {
+  type Blank,
+  type Evidence,
+  type Face,
+  type Places,
+  pathTo,
+  type Value,
+  type Values,
+  valuesSchema,
+} from './parts.ts';
 export { disagreements, requirementsOf } from './player.ts';
 export * from './requirements/index.ts';
 export { EMPTY_SHEET, FORMAT, type Target, type Variant } from './target.ts';

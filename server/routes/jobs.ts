@@ -44,6 +44,8 @@ const newJobSchema = v.strictObject({
   title: jobEntries.title,
   sheet: v.string(),
   variant: v.optional(v.nullable(v.string()), null),
+  /** Fill the sheet's blanks of the level `job`. */
+  values: v.optional(jobEntries.values, {}),
 });
 
 const revision = v.pipe(v.number(), v.safeInteger('it must be a whole number'), v.minValue(0));
@@ -116,10 +118,10 @@ export const jobRoutes = ({ data, sequelize, changes, builder, importer, events 
   new Hono()
     .get('/', async (c) => jsonText<JobSummary[]>(c, await jobs()))
     .post('/', jsonBody(newJobSchema), async (c) => {
-      const { title, sheet: sheetId, variant } = c.req.valid('json');
+      const { title, sheet: sheetId, variant, values } = c.req.valid('json');
       const sheet = await findSheet(sheetId);
-      sheetFor(sheet, variant, {});
-      const row = newJob(title, sheet.id, variant);
+      sheetFor(sheet, variant, values);
+      const row = newJob(title, sheet.id, variant, values);
       const job = await writing(sequelize, (transaction) => Job.create(row, { transaction }));
       return c.json(await jobView(job), 201);
     })

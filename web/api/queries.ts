@@ -1,4 +1,4 @@
-import type { Target } from '@tambur/core';
+import type { Target, Values } from '@tambur/core';
 import type { DeliveryView, JobSummary, JobView, SheetView, SourceView } from '@tambur/server';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from './client.ts';
@@ -82,7 +82,7 @@ export const useDelivery = (id: string) =>
 export function useCreateJob() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (json: { title: string; sheet: string; variant?: string | null }) =>
+    mutationFn: (json: { title: string; sheet: string; variant?: string | null; values?: Values }) =>
       unwrap<JobView>(api.jobs.$post({ json })),
     onSuccess: () => {
       void refresh(client, keys.targets);

@@ -1,9 +1,11 @@
 import {
   budgetWays,
   formatCount,
+  InputError,
   settingsOf,
+  sheetFor,
   type Target,
-  type Variant,
+  type Values,
   type WayForMany,
   waysForMany,
 } from '@tambur/core';
@@ -20,7 +22,7 @@ import { FindPartsDialog } from '../parts/find-parts-dialog.tsx';
 import { RecordDialog } from '../record/record-dialog.tsx';
 import { PickDialog } from '../shelf/pick-dialog.tsx';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
-import { sheetForJob } from '../targets/sheets.ts';
+import { editionForJob } from '../targets/sheets.ts';
 import { Button } from '../ui/button.tsx';
 import type { Act } from '../ui/menu.tsx';
 import { notify } from '../ui/notify.tsx';
@@ -54,28 +56,44 @@ function OpenJob({ view, sheets }: { view: JobView; sheets: readonly SheetView[]
   const [store] = useState(() => createJobStore(view));
   const saving = useJobSync(view, store);
   const { sheet, variant, values } = useStore(store, ({ job }) => job);
-  const current = sheetForJob(sheets, { sheet, variant, values });
-  if (!current) {
+  const whole = sheets.find(({ id }) => id === sheet);
+  const edition = editionForJob(sheets, { sheet, variant });
+  if (!whole || !edition) {
     const what = variant ? `${sheet}, or its variant ${variant},` : sheet;
     return <Failed error={new Error(`The target sheet ${what} no longer exists; make it again under Targets.`)} />;
   }
-  const variants = sheets.find(({ id }) => id === sheet)?.variants ?? [];
-  return <Bench jobId={view.id} store={store} saving={saving} target={current} variants={variants} />;
+  const misfit = misfitOf(edition, values);
+  if (misfit) return <Failed error={misfit} />;
+  return <Bench jobId={view.id} store={store} saving={saving} edition={edition} values={values} sheet={whole} />;
+}
+
+/** Why a sheet cannot be filled with the values of a job, as after it has been changed; null where it can. */
+function misfitOf(edition: Target, values: Values): InputError | null {
+  try {
+    sheetFor(edition, null, values);
+    return null;
+  } catch (error) {
+    if (error instanceof InputError) return error;
+    throw error;
+  }
 }
 
 interface BenchProps {
   readonly jobId: string;
   readonly store: JobStore;
   readonly saving: Saving;
-  readonly target: Target;
-  /** All variants of the sheet. */
-  readonly variants: readonly Variant[];
+  /** The sheet in the job's variant, with its blanks. */
+  readonly edition: Target;
+  readonly values: Values;
+  /** With all its variants. */
+  readonly sheet: Target;
 }
 
-function Bench({ jobId, store, saving, target: current, variants }: BenchProps) {
+function Bench({ jobId, store, saving, edition: current, values, sheet: whole }: BenchProps) {
   // Loading the sheets again must not settle everything again.
   const sheet = JSON.stringify(current);
-  const target = useMemo<Target>(() => JSON.parse(sheet), [sheet]);
+  const edition = useMemo<Target>(() => JSON.parse(sheet), [sheet]);
+  const target = useMemo(() => sheetFor(edition, null, values), [edition, values]);
   // In a small window files are seen coming in, and then the first of them on the bench.
   const [pane, setPane] = useState<Pane>(() => (store.getState().job.clips.length > 0 ? 'bench' : 'clips'));
   const [imports] = useState(
@@ -173,7 +191,7 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
           }
         />
       )}
-      <JobHeader target={target} variants={variants} store={store} saving={saving} />
+      <JobHeader target={target} sheet={whole} store={store} saving={saving} />
       <div className="grid min-h-0 flex-1 grid-cols-1 grid-rows-[minmax(0,1fr)] lg:grid-cols-[13rem_minmax(0,1fr)_15rem] xl:grid-cols-[16rem_minmax(0,1fr)_18.5rem]">
         <aside
           className={`flex min-h-0 flex-col border-hairline lg:border-r ${shownOnly('clips', pane)}`}
@@ -205,6 +223,7 @@ function Bench({ jobId, store, saving, target: current, variants }: BenchProps) 
             saving={saving}
             clip={clip}
             source={source}
+            edition={edition}
             target={target}
             settled={settled}
             pane={pane}

@@ -45,6 +45,8 @@ interface Props {
   readonly saving: Saving;
   readonly clip: RankedClip;
   readonly source: SourceView;
+  /** With its blanks, and with those of the job filled. */
+  readonly edition: Target;
   readonly target: Target;
   readonly settled: SettledClip;
   /** What a small window shows, and where it has the transport, whatever that is. */
@@ -55,7 +57,7 @@ interface Props {
 }
 
 /** One clip: as it came, the line, as it will play; beside it the sheet. */
-export function ClipBench({ store, saving, clip, source, target, settled, pane, dock, onSheet }: Props) {
+export function ClipBench({ store, saving, clip, source, edition, target, settled, pane, dock, onSheet }: Props) {
   const wishes = useStore(store, ({ job }) => job.wishes);
   const settings = useMemo(() => settingsOf(clip, { wishes }), [clip, wishes]);
   const { facts } = source;
@@ -179,7 +181,10 @@ export function ClipBench({ store, saving, clip, source, target, settled, pane, 
         )}
       </div>
       <TargetSheet
-        target={target}
+        store={store}
+        clip={clip}
+        edition={edition}
+        target={chain?.order.target ?? target}
         chain={chain}
         source={source}
         preview={preview}

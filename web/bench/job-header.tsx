@@ -1,4 +1,4 @@
-import type { Target, Variant } from '@tambur/core';
+import { type Target, withVariant } from '@tambur/core';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useStore } from 'zustand';
 import { Button } from '../ui/button.tsx';
@@ -12,7 +12,8 @@ import type { Saving } from './use-job-sync.ts';
 
 interface Props {
   readonly target: Target;
-  readonly variants: readonly Variant[];
+  /** With all its variants. */
+  readonly sheet: Target;
   readonly store: JobStore;
   readonly saving: Saving;
 }
@@ -21,12 +22,20 @@ interface Props {
 const USUAL = '';
 
 /** The job's title, its device, undo and whether all is saved. */
-export function JobHeader({ target, variants, store, saving }: Props) {
-  const { title, variant } = useStore(store, ({ job }) => job);
+export function JobHeader({ target, sheet, store, saving }: Props) {
+  const { title, variant, values } = useStore(store, ({ job }) => job);
   const history = useStore(store, (state) => state.history);
   const hasPending = useStore(store, ({ pending }) => pending.length > 0);
   const { rename, setVariant } = store.getState();
   const { save, undo, redo } = saving;
+  const { variants } = sheet;
+  const chooseVariant = (id: string | null) => {
+    const asked = withVariant(sheet, id).blanks.map((blank) => blank.id);
+    setVariant(
+      id,
+      Object.keys(values).filter((blank) => !asked.includes(blank)),
+    );
+  };
 
   return (
     <div className="flex items-center gap-x-3 border-b border-hairline px-4 py-1 sm:gap-x-4 sm:px-6">
@@ -42,7 +51,7 @@ export function JobHeader({ target, variants, store, saving }: Props) {
             label="Variant of the sheet"
             isLabelHidden
             value={variant ?? USUAL}
-            onChange={(id) => setVariant(id === USUAL ? null : id)}
+            onChange={(id) => chooseVariant(id === USUAL ? null : id)}
             options={[
               { value: USUAL, label: 'usual variant' },
               ...variants.map(({ id, name }) => ({ value: id, label: name })),

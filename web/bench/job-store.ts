@@ -9,8 +9,10 @@ import {
   removalOf,
   type StationId,
   sourceOf,
+  type Value,
   type Wish,
   type WorkingJob,
+  withEntry,
   withoutWish,
   withSettings,
 } from '@tambur/core';
@@ -38,7 +40,8 @@ export interface JobState {
   select(id: string, held?: { readonly shift: boolean; readonly ctrl: boolean }): void;
   selectAll(): void;
   rename(title: string): void;
-  setVariant(variant: string | null): void;
+  /** Takes another variant, which asks for no such values. */
+  setVariant(variant: string | null, without?: readonly string[]): void;
   /**
    * One clip for each dropped file, named after it: the source may be known under another name already. They come behind
    * those that are there, and the first of them is selected, unless `isQuiet`.
@@ -60,6 +63,10 @@ export interface JobState {
   forgetForAll(station: WishedStation): void;
   /** A clip goes by its job again at a station. */
   likeOthers(id: string, station: WishedStation): void;
+  /** Fills a blank of the sheet for all clips; null: as the sheet has it. */
+  setValue(blank: string, value: Value | null): void;
+  /** Fills one for a clip. */
+  setClipValue(id: string, blank: string, value: Value | null): void;
   changeSettings(id: string, change: Partial<ClipSettings>): void;
   /** Changes of several clips in one step. */
   changeMany(changes: ReadonlyMap<string, Partial<ClipSettings>>): void;
@@ -131,7 +138,8 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
       selectAll: () =>
         set(({ job, selection }) => ({ selection: { ...selection, ids: new Set(job.clips.map(({ id }) => id)) } })),
       rename: (title) => make({ title }),
-      setVariant: (variant) => make({ variant }),
+      setVariant: (variant, without = []) =>
+        make({ variant, ...Object.fromEntries(without.map((blank) => [`values/${blank}`, null])) }),
       addClips(dropped, isQuiet = false) {
         const ranks = ranksAfter(get().job.clips, dropped.length);
         const clips = dropped.map(({ source, fileName, cut }, i) => ({
@@ -190,6 +198,11 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
       likeOthers(id, station) {
         const clip = clipOf(id);
         if (clip) put([withoutWish(clip, station)]);
+      },
+      setValue: (blank, value) => make({ [`values/${blank}`]: value }),
+      setClipValue(id, blank, value) {
+        const clip = clipOf(id);
+        if (clip) put([{ ...clip, values: withEntry(clip.values, blank, value) }]);
       },
       changeSettings: (id, change) => put(changed(id, change)),
       changeMany: (changes) => put([...changes].flatMap(([id, change]) => changed(id, change))),

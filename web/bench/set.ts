@@ -42,6 +42,18 @@ interface Known {
 /** Clips are never changed but replaced, so what was settled of them stays true while all else is the same. */
 const known = new WeakMap<RankedClip, Known>();
 
+/** Sheets with the blanks of clips filled, by their values: what is filled alike is the same sheet. */
+const filled = new WeakMap<Target, Map<string, Target>>();
+
+function filledForClip(target: Target, values: RankedClip['values']): Target {
+  const key = JSON.stringify(values);
+  const known = filled.get(target) ?? new Map<string, Target>();
+  filled.set(target, known);
+  const sheet = known.get(key) ?? filledIn(target, 'clip', values);
+  known.set(key, sheet);
+  return sheet;
+}
+
 function settleOnce(clip: RankedClip, from: Known['from']): SettledClip {
   const last = known.get(clip);
   const isSame = last && (Object.keys(from) as (keyof typeof from)[]).every((key) => last.from[key] === from[key]);
@@ -50,7 +62,7 @@ function settleOnce(clip: RankedClip, from: Known['from']): SettledClip {
   const outcome = settleOrRefuse({
     ...order,
     settings: settingsOf(clip, { wishes }),
-    target: filledIn(order.target, 'clip', clip.values),
+    target: filledForClip(order.target, clip.values),
   });
   known.set(clip, { from, outcome });
   return outcome;

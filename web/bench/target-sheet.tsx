@@ -1,14 +1,24 @@
-import { type Chain, checkFile, type StationId, type Target } from '@tambur/core';
+import { type Chain, checkFile, type RankedClip, type StationId, type Target, withUsual } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useMemo } from 'react';
+import { useStore } from 'zustand';
+import { addSheet, useRefreshSheets } from '../api/queries.ts';
+import { BlankFields } from '../targets/blank-fields.tsx';
+import { idFrom } from '../targets/sheets.ts';
 import { Button } from '../ui/button.tsx';
 import { Fold } from '../ui/fold.tsx';
+import { notify, notifyFailure } from '../ui/notify.tsx';
 import { unbroken } from '../ui/unbroken.ts';
 import { VerdictMark } from '../ui/verdict.tsx';
+import type { JobStore } from './job-store.ts';
 import { readingOrder, type SheetRow, sheetRows } from './sheet-rows.ts';
 import type { PreviewState } from './use-preview.ts';
 
 interface Props {
+  readonly store: JobStore;
+  readonly clip: RankedClip;
+  /** With its blanks. */
+  readonly edition: Target;
   readonly target: Target;
   readonly chain: Chain | null;
   readonly source: SourceView;
@@ -18,7 +28,7 @@ interface Props {
 }
 
 /** The sheet, each requirement answered: what is wanted, what the source was, what the result is. */
-export function TargetSheet({ target, chain, source, preview, className, onChange }: Props) {
+export function TargetSheet({ store, clip, edition, target, chain, source, preview, className, onChange }: Props) {
   const before = useMemo(() => checkFile(target, source.facts, source.name), [target, source]);
   const { made, refused } = preview;
   const { open, folded } = readingOrder(sheetRows(before, made?.findings ?? []));
@@ -30,6 +40,7 @@ export function TargetSheet({ target, chain, source, preview, className, onChang
     >
       <h2 className="label">Target sheet</h2>
       <p className="text-lg leading-tight font-semibold">{target.name}</p>
+      {edition.blanks.length > 0 && <Blanks store={store} clip={clip} edition={edition} />}
       {chain?.obstacles.map((obstacle) => (
         <div key={obstacle.text} role="alert" className="mt-3 border-l-4 border-brick bg-brick-tint px-3 py-2">
           <p>{obstacle.text}</p>
@@ -51,6 +62,47 @@ export function TargetSheet({ target, chain, source, preview, className, onChang
       {refused && !made && <p className="mt-2 text-sm text-brick">Not answered: there is no result.</p>}
       <p className="mt-3 text-xs text-graphite">Answered from the finished bytes, read again.</p>
     </aside>
+  );
+}
+
+/** What the sheet asks of the job and of the clip; and the sheet with these answers, to be kept. */
+function Blanks({ store, clip, edition }: Pick<Props, 'store' | 'clip' | 'edition'>) {
+  const values = useStore(store, ({ job }) => job.values);
+  const title = useStore(store, ({ job }) => job.title);
+  const { setValue, setClipValue } = store.getState();
+  const refresh = useRefreshSheets();
+  const keep = async () => {
+    try {
+      const name = `${edition.name.slice(0, 36)}, ${title}`.slice(0, 60);
+      const kept = {
+        ...withUsual(edition, { ...values, ...clip.values }),
+        name,
+        id: idFrom(name),
+        edition: 1,
+        variants: [],
+      };
+      const { name: given } = await addSheet(kept);
+      await refresh();
+      notify(`${given} is among your target sheets`);
+    } catch (error) {
+      notifyFailure(error);
+    }
+  };
+  return (
+    <div className="mt-2 grid gap-2 border-y border-hairline py-2">
+      <BlankFields sheet={edition} level="job" values={values} onChange={setValue} />
+      <BlankFields
+        sheet={edition}
+        level="clip"
+        values={clip.values}
+        onChange={(blank, value) => setClipValue(clip.id, blank, value)}
+      />
+      <div>
+        <Button kind="quiet" className="-ml-1.5 text-xs" onClick={() => void keep()}>
+          Keep as a sheet of my own
+        </Button>
+      </div>
+    </div>
   );
 }
 

@@ -1,3 +1,4 @@
+import type { Values } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { AudioLines } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
@@ -8,8 +9,12 @@ import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/choice.tsx';
 import { useIsNarrow } from '../ui/use-narrow.ts';
 import { useBeginJob } from './use-begin-job.ts';
+import { Words } from './words.tsx';
 
 const Select = lazy(async () => ({ default: (await import('../ui/select.tsx')).Select<string> }));
+
+/** Needs the core, which the first view does without. */
+const Asked = lazy(async () => ({ default: (await import('./asked.tsx')).Asked }));
 
 /** The device chosen last is offered first. */
 const LAST_TARGET = 'tambur.last-target';
@@ -21,21 +26,24 @@ export function StartJob({ targets }: { targets: readonly SheetView[] }) {
     return targets.find(({ id }) => id === last)?.id ?? targets[0]?.id ?? '';
   });
   const [variantId, setVariantId] = useState<string | null>(null);
+  const [values, setValues] = useState<Values>({});
   const isNarrow = useIsNarrow();
   const job = useBeginJob();
   const sheet = targets.find(({ id }) => id === targetId);
+  const words = sheet ? wordsOf(sheet, variantIn(sheet, variantId)) : [];
 
   const devices = targets.map(({ id, name }) => ({ value: id, label: name }));
   const choose = (id: string) => {
     setTargetId(id);
     setVariantId(null);
+    setValues({});
   };
 
   const begin = (files: readonly File[]) => {
     if (!sheet) return;
     localStorage.setItem(LAST_TARGET, sheet.id);
     const name = deviceOf([sheet], { sheet: sheet.id, variant: variantId });
-    job.begin({ ...sheet, name }, files, variantId);
+    job.begin({ ...sheet, name }, files, variantId, values);
   };
 
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
@@ -65,14 +73,23 @@ export function StartJob({ targets }: { targets: readonly SheetView[] }) {
           {sheet && (
             <>
               <div className="mt-3">
-                <VariantChoice target={sheet} value={variantId} onChange={setVariantId} />
+                <VariantChoice
+                  target={sheet}
+                  value={variantId}
+                  onChange={(id) => {
+                    setVariantId(id);
+                    setValues({});
+                  }}
+                />
               </div>
               <p className="mt-3 max-w-prose text-sm">{sheet.about}</p>
-              <ul className="mt-2 flex flex-wrap gap-x-4 gap-y-0.5 text-sm text-graphite">
-                {wordsOf(sheet, variantIn(sheet, variantId)).map((words) => (
-                  <li key={words}>{words}</li>
-                ))}
-              </ul>
+              {sheet.blanks.length > 0 ? (
+                <Suspense fallback={<Words words={words} />}>
+                  <Asked sheet={sheet} variantId={variantId} values={values} onChange={setValues} />
+                </Suspense>
+              ) : (
+                <Words words={words} />
+              )}
             </>
           )}
         </div>

@@ -1,4 +1,4 @@
-import type { Target } from '@tambur/core';
+import type { Target, Values } from '@tambur/core';
 import { useNavigate } from 'react-router';
 import { useCreateJob } from '../api/queries.ts';
 import { leaveFiles } from '../imports/pending-files.ts';
@@ -12,10 +12,11 @@ export function useBeginJob() {
     { id, name }: Pick<Target, 'id' | 'name'>,
     files: readonly File[],
     variantId: string | null = null,
+    values: Values = {},
   ) => {
     if (create.isPending) return;
     create.mutate(
-      { title: name, sheet: id, variant: variantId },
+      { title: name, sheet: id, variant: variantId, values },
       {
         onSuccess: (job) => {
           leaveFiles(job.id, files);

@@ -12,6 +12,7 @@ import { TextArea, TextField } from '../ui/field.tsx';
 import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
+import { BlankList, withUsualInPlace } from './blank-list.tsx';
 import { ListFiles, Packs } from './file-lists.tsx';
 import { OptionalPart } from './optional-part.tsx';
 import { PlayerForm } from './player-form.tsx';
@@ -38,7 +39,8 @@ export function EditSheetPage() {
 /** What the form holds as a sheet: new variants get their ids, and what is left out is not there. */
 function cleaned(values: Target): Target {
   const known = Object.entries(values).filter(([, entry]) => entry !== undefined);
-  return { ...(Object.fromEntries(known) as Target), variants: withIds(values.variants) };
+  const sheet = { ...(Object.fromEntries(known) as Target), variants: withIds(values.variants) };
+  return { ...sheet, blanks: withUsualInPlace(sheet) };
 }
 
 const PLACE_FIELDS: readonly Field[] = [
@@ -158,6 +160,16 @@ function EditSheet({ view }: { view: SheetView }) {
                 onChange={(next) => field.onChange(next)}
               />
             )}
+          />
+          <h2 className="mt-8 text-lg font-semibold">Questions</h2>
+          <p className="text-sm text-graphite">
+            What belongs to a job, or to one clip, rather than to the device: its tempo, its memory, the size of the old
+            sound. It is asked for, and what stands above is what is usual.
+          </p>
+          <Controller
+            control={control}
+            name="blanks"
+            render={({ field }) => <BlankList sheet={draft} blanks={field.value} onChange={field.onChange} />}
           />
           <h2 className="mt-8 text-lg font-semibold">Variants</h2>
           <p className="text-sm text-graphite">

@@ -1,8 +1,9 @@
 import { EMPTY_SHEET, type Target } from '../target.ts';
 
-/** Common practice, no source: the size is that of the sound that is replaced; change it to yours. */
+/** Common practice, no source: the size is that of the sound that is replaced, to be filled in for each clip. */
 export const consoleSoundSlot: Target = {
   ...EMPTY_SHEET,
+  edition: 2,
   id: 'console-sound-slot',
   name: 'Console sound slot',
   about: 'Replaces a sound in the memory of a console or arcade board: it may be no larger than the one it replaces.',
@@ -24,6 +25,15 @@ export const consoleSoundSlot: Target = {
         player: { assumes: { encoding: 'pcm-s16be', sampleRate: 32_000, channels: 1 } },
       },
       without: [],
+    },
+  ],
+  blanks: [
+    {
+      id: 'size',
+      question: 'How large is the sound that it replaces?',
+      level: 'clip',
+      usual: 48_000,
+      at: [{ key: 'file-size', pointer: '/most' }],
     },
   ],
   naming: { separator: '_' },

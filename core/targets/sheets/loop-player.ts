@@ -3,6 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: two bars of four beats at 120 a minute last 4 s, 176 400 frames. */
 export const loopPlayer: Target = {
   ...EMPTY_SHEET,
+  edition: 2,
   id: 'loop-player',
   name: 'Loop player',
   about:
@@ -17,6 +18,16 @@ export const loopPlayer: Target = {
     { key: 'tags', kind: 'tags', rule: 'forbidden' },
     { key: 'extension', kind: 'extension', anyOf: ['wav'] },
     { key: 'file-count', kind: 'file-count', most: 8 },
+  ],
+  blanks: [
+    { id: 'tempo', question: 'What is the tempo?', level: 'job', usual: 120, at: [{ key: 'bars', pointer: '/tempo' }] },
+    {
+      id: 'beats',
+      question: 'How many beats has a bar?',
+      level: 'job',
+      usual: 4,
+      at: [{ key: 'bars', pointer: '/beats' }],
+    },
   ],
   naming: { separator: '-' },
   places: { words: ['slot'], first: 1, count: 8, labels: {} },

@@ -3,6 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: a ladder of resistors on five pins makes 32 levels, 0 to 31. */
 export const microcontroller5BitLadder: Target = {
   ...EMPTY_SHEET,
+  edition: 2,
   id: 'microcontroller-5-bit-ladder',
   name: 'Microcontroller, 5-bit ladder',
   about:
@@ -25,6 +26,15 @@ export const microcontroller5BitLadder: Target = {
         player: { assumes: { encoding: 'pcm-u5-packed', sampleRate: 16_000, channels: 1 } },
       },
       without: [],
+    },
+  ],
+  blanks: [
+    {
+      id: 'flash',
+      question: 'How much memory is there for all sounds?',
+      level: 'job',
+      usual: 65_536,
+      at: [{ key: 'set-size', pointer: '/most' }],
     },
   ],
   naming: { separator: '_' },

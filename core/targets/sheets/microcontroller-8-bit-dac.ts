@@ -3,7 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: 16 000 bytes a second, so that 64 KiB of flash hold four seconds. */
 export const microcontroller8BitDac: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'microcontroller-8-bit-dac',
   name: 'Microcontroller, 8-bit DAC',
   about:
@@ -26,6 +26,15 @@ export const microcontroller8BitDac: Target = {
         player: { 'plays-at': 8000, assumes: { encoding: 'pcm-u8', sampleRate: 8000, channels: 1 } },
       },
       without: [],
+    },
+  ],
+  blanks: [
+    {
+      id: 'flash',
+      question: 'How much memory is there for all sounds?',
+      level: 'job',
+      usual: 65_536,
+      at: [{ key: 'set-size', pointer: '/most' }],
     },
   ],
   naming: { separator: '_' },

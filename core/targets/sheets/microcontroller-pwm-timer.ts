@@ -3,6 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: a timer of 8 bits on a clock of 16 MHz cannot make 16 000 Hz without a prescaler; 16 MHz / (8 x 125) is exact. */
 export const microcontrollerPwmTimer: Target = {
   ...EMPTY_SHEET,
+  edition: 2,
   id: 'microcontroller-pwm-timer',
   name: 'Microcontroller, PWM timer',
   about:
@@ -42,6 +43,22 @@ export const microcontrollerPwmTimer: Target = {
         player: { assumes: { encoding: 'pcm-u8', sampleRate: 15_625, channels: 1 } },
       },
       without: [],
+    },
+  ],
+  blanks: [
+    {
+      id: 'flash',
+      question: 'How much memory is there for all sounds?',
+      level: 'job',
+      usual: 65_536,
+      at: [{ key: 'set-size', pointer: '/most' }],
+    },
+    {
+      id: 'clock',
+      question: 'How fast is the clock of the processor?',
+      level: 'job',
+      usual: 16_000_000,
+      at: [{ key: 'timer-rate', pointer: '/clock' }],
     },
   ],
   naming: { separator: '_' },

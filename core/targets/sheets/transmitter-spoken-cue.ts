@@ -3,7 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. */
 export const transmitterSpokenCue: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'transmitter-spoken-cue',
   name: 'Transmitter spoken cue',
   about: 'Remote controls for models that speak: short names, one language per folder.',
@@ -17,6 +17,15 @@ export const transmitterSpokenCue: Target = {
     { key: 'extension', kind: 'extension', anyOf: ['wav'] },
     { key: 'name', kind: 'name', plain: true, mostWithExtension: 10 },
     { key: 'folder', kind: 'folder', path: 'sounds/en' },
+  ],
+  blanks: [
+    {
+      id: 'folder',
+      question: 'In which folder does the device look?',
+      level: 'job',
+      usual: 'sounds/en',
+      at: [{ key: 'folder', pointer: '/path' }],
+    },
   ],
   naming: { separator: '-' },
   player: {

@@ -3,6 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. At 16 000 bytes a second the 56 000 bytes bind before the 4 s do: in effect 3.497 s. */
 export const twoWayRadioPrompt: Target = {
   ...EMPTY_SHEET,
+  edition: 2,
   id: 'two-way-radio-prompt',
   name: 'Two-way radio prompt',
   about: 'Handheld radios whose spoken prompts can be replaced: little memory, short sounds.',
@@ -17,6 +18,15 @@ export const twoWayRadioPrompt: Target = {
     { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
     { key: 'tags', kind: 'tags', rule: 'forbidden' },
     { key: 'extension', kind: 'extension', anyOf: ['wav'] },
+  ],
+  blanks: [
+    {
+      id: 'seconds',
+      question: 'How long may a prompt be?',
+      level: 'job',
+      usual: 4,
+      at: [{ key: 'duration', pointer: '/most' }],
+    },
   ],
   naming: { separator: '-' },
   player: {
