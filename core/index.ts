@@ -31,6 +31,7 @@ export {
   type FadeShape,
   findParts,
   joinPart,
+  nearestZeroCrossing,
   type Part,
   type PartRules,
   proposedThreshold,

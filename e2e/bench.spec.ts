@@ -585,3 +585,63 @@ test.describe('what a sheet asks', () => {
     await expect(page.getByRole('textbox', { name: 'How loud at most?' })).toBeVisible();
   });
 });
+
+test.describe('lanes', () => {
+  /** Drags an end of the cut to a part of the lane's width. */
+  async function drag(page: Page, edge: 'Start' | 'End', part: number) {
+    const lane = await page.getByRole('img', { name: /^Waveform of long/ }).boundingBox();
+    const handle = await page.getByRole('slider', { name: `${edge} of the cut` }).boundingBox();
+    if (!lane || !handle) throw new Error('there is no lane');
+    await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(lane.x + lane.width * part, lane.y + 40, { steps: 5 });
+    await page.mouse.up();
+  }
+  const frames = async (page: Page, name: string) =>
+    Number((await page.getByRole('textbox', { name: `${name}, frames` }).inputValue()).replaceAll(/\D/g, ''));
+
+  test('a dragged end goes to zero crossings, or to whole blocks', async ({ page }) => {
+    const bytes = wavBytes(1.7, 1);
+    const sound = new Int16Array(bytes.buffer, bytes.byteOffset + 44, Math.round(1.7 * 44_100));
+    await page.goto('/');
+    await page.getByRole('radio', { name: 'Desk phone ring tone' }).click();
+    await page.getByLabel('Audio files').setInputFiles({ name: 'long.wav', mimeType: 'audio/wav', buffer: bytes });
+    await resultIsCurrent(page);
+    const snap = (name: string) => page.getByRole('radio', { name, exact: true }).click();
+    await snap('zero crossings');
+    const isCrossing = (at: number) => sound[at] === 0 || (sound[at] ?? 0) > 0 !== (sound[at - 1] ?? 0) > 0;
+    for (const part of [0.71, 0.64, 0.58]) {
+      await drag(page, 'End', part);
+      await expect.poll(async () => isCrossing(await frames(page, 'End'))).toBe(true);
+    }
+    await snap('whole blocks');
+    await drag(page, 'Start', 0.2);
+    // A block of 240 frames at 8 000 Hz are 1 323 of the source.
+    await expect.poll(async () => (await frames(page, 'Length')) % 1323).toBe(0);
+    await page.reload();
+    await expect(page.getByRole('radio', { name: 'whole blocks' })).toBeChecked();
+  });
+
+  test('the result has its own time, or that of the source: then it lies below its cut', async ({ page }) => {
+    await openJob(page, 'Cabin panel');
+    await resultIsCurrent(page);
+    const lane = await result(page).boundingBox();
+    const handle = await page.getByRole('slider', { name: 'Start of the cut' }).boundingBox();
+    if (!lane || !handle) throw new Error('there is no lane');
+    const reading = page.getByTestId('lane-reading');
+    const pointAt = (x: number) => page.mouse.move(x, lane.y + lane.height / 2);
+    await pointAt(lane.x + 2);
+    await expect(reading).toContainText(/^0\.00\d s/);
+    await page.mouse.wheel(0, -300);
+    await pointAt(lane.x + lane.width - 4);
+    await expect(reading).toContainText(/^0\.[1-7]/);
+    await page.locator('body').press('t');
+    await pointAt(lane.x + 2);
+    await expect(reading).toHaveCount(0);
+    await pointAt(handle.x + handle.width / 2 + 2);
+    await expect(reading).toContainText(/^0\.0[01]\d s/);
+    // Both follow the same wheel.
+    await page.mouse.wheel(0, -300);
+    await expect(page.getByTestId('overview-view')).not.toHaveAttribute('style', /width: 100%/);
+  });
+});

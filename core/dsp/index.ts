@@ -10,3 +10,4 @@ export * from './resample.ts';
 export * from './seam.ts';
 export * from './spectrum.ts';
 export * from './true-peak.ts';
+export * from './zero-crossing.ts';

@@ -17,17 +17,22 @@ import {
   type Target,
 } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
-import { useMemo, useState } from 'react';
+import { AlignHorizontalJustifyStart } from 'lucide-react';
+import { type ReactNode, useMemo, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { useStore } from 'zustand';
 import { SourceFacts } from '../shelf/source-facts.tsx';
 import type { Cut } from '../sound/cut.ts';
+import { lanes } from '../sound/lanes.ts';
+import type { Grid } from '../sound/snap.ts';
+import type { View } from '../sound/view.ts';
+import { Button } from '../ui/button.tsx';
 import { TitleField } from '../ui/field.tsx';
 import { useKey } from '../ui/use-key.ts';
 import { useIsSmall } from '../ui/use-narrow.ts';
 import { ClipVerdict } from './clip-verdict.tsx';
 import { beginGesture, type JobStore } from './job-store.ts';
-import { KEYS } from './keys.ts';
+import { KEYS, withKey } from './keys.ts';
 import { Line } from './line.tsx';
 import { type Pane, shownOnly } from './pane.ts';
 import { ResultLane } from './result-lane.tsx';
@@ -66,6 +71,9 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
   const [opened, setOpened] = useState<StationId | null>('cut');
   const cut = chain?.stations.cut.plan ?? { start: 0, end: facts.frames };
   const player = usePlayer(source, cut, preview.made?.pcm ?? null);
+
+  const [view, setView] = useState<View>({ from: 0, to: facts.frames });
+  const units = useMemo(() => unitsOf(chain, target), [chain, target]);
 
   const change = (settingsChange: Partial<ClipSettings>) => store.getState().changeSettings(clip.id, settingsChange);
   const setCut = (start: number, end: number) => change({ cut: { start, end } });
@@ -134,6 +142,9 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
           />
           <SourceLane
             source={source}
+            view={view}
+            setView={setView}
+            units={units}
             cut={cut}
             player={player}
             cutWords={cutWords(cut, facts.sampleRate, chain)}
@@ -159,8 +170,10 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
                   ]
                 : []
             }
-          />
-          <ResultLane preview={preview} player={player} cut={cut} sourceRate={facts.sampleRate} />
+          >
+            <OneAxis />
+          </LaneTitle>
+          <ResultLane preview={preview} player={player} cut={cut} source={facts} view={view} setView={setView} />
           <ClipVerdict chain={chain} preview={preview} onWay={takeWay} onSheet={onSheet} />
           {isSmall ? dock && createPortal(transport, dock) : transport}
         </section>
@@ -195,6 +208,19 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
   );
 }
 
+/** What a block of the device, and a bar at its tempo, come to in frames of the source. */
+function unitsOf(chain: Chain | null, target: Target): Pick<Grid, 'block' | 'bar'> {
+  if (!chain) return { block: null, bar: null };
+  const { ends, rate } = chain.stations;
+  const { rule } = ends.plan;
+  const toSource = rate.plan.from / rate.plan.to;
+  const bars = target.requirements.find((requirement) => requirement.kind === 'bars');
+  return {
+    block: rule.kind === 'blocks' && rule.multipleOf > 1 ? rule.multipleOf * toSource : null,
+    bar: bars?.kind === 'bars' ? (bars.beats * 60 * chain.order.facts.sampleRate) / bars.tempo : null,
+  };
+}
+
 /** How long a cut is, and what becomes of it: "0.910 s, 40 131 frames: 14 560 frames, 61 blocks, 14.6 kB". */
 function cutWords({ start, end }: Cut, sampleRate: number, chain: Chain | null): string {
   const came = formatLength(end - start, sampleRate);
@@ -208,23 +234,45 @@ function cutWords({ start, end }: Cut, sampleRate: number, chain: Chain | null):
   ].join(', ')}`;
 }
 
+/** Both lanes on one axis of time, or each on its own. */
+function OneAxis() {
+  const isAligned = useStore(lanes, (state) => state.isAligned);
+  const toggle = () => lanes.setState({ isAligned: !isAligned });
+  useKey(KEYS.align.keys, toggle);
+  return (
+    <Button
+      kind="quiet"
+      className="shrink-0 text-xs"
+      aria-pressed={isAligned}
+      title={withKey('The result below its cut, on the time of the source', 'align')}
+      onClick={toggle}
+    >
+      <AlignHorizontalJustifyStart className="size-3.5" aria-hidden /> {isAligned ? 'time of the source' : 'own time'}
+    </Button>
+  );
+}
+
 interface LaneTitleProps {
   readonly title: string;
   readonly tone: string;
   readonly facts: readonly (string | null)[];
+  readonly children?: ReactNode;
 }
 
 /** What a lane shows, on one line; what finds no room on it is said to those who point at it. */
-function LaneTitle({ title, tone, facts }: LaneTitleProps) {
+function LaneTitle({ title, tone, facts, children }: LaneTitleProps) {
   const known = facts.filter((fact) => fact !== null);
   return (
-    <div className="mt-1.5 mb-0.5 truncate text-sm" title={known.join(', ')}>
-      <h3 className={`label inline ${tone}`}>{title}</h3>
-      {known.map((fact) => (
-        <span key={fact} className="figure ml-3">
-          {fact}
-        </span>
-      ))}
+    <div className="mt-1.5 mb-0.5 flex h-6 items-center gap-x-3 text-sm">
+      <div className="min-w-0 flex-1 truncate" title={known.join(', ')}>
+        <h3 className={`label inline ${tone}`}>{title}</h3>
+        {known.map((fact) => (
+          <span key={fact} className="figure ml-3">
+            {fact}
+          </span>
+        ))}
+      </div>
+      {children}
     </div>
   );
 }

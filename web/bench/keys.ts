@@ -23,6 +23,7 @@ export const KEYS = {
   zoomOut: { keys: 'minus, subtract', shown: '−', does: 'See it from farther' },
   showCut: { keys: 'c', shown: 'C', does: 'Show the cut' },
   showAll: { keys: '0', shown: '0', does: 'Show the whole source' },
+  align: { keys: 't', shown: 'T', does: 'Both lanes on one axis of time, or each on its own' },
   left: { keys: 'comma', shown: ',', does: 'Move the view to what is before' },
   right: { keys: 'period', shown: '.', does: 'Move the view to what follows' },
   stations: {

@@ -1,71 +1,167 @@
 import { formatSeconds, frameCount } from '@tambur/core';
-import { useCallback } from 'react';
+import { type Dispatch, type SetStateAction, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { Canvas } from '../sound/canvas.tsx';
+import type { Cut } from '../sound/cut.ts';
+import { lanes } from '../sound/lanes.ts';
+import { drawMarks, marksOf } from '../sound/marks.ts';
 import type { Player } from '../sound/player.ts';
+import { Ruler } from '../sound/ruler.tsx';
+import type { View } from '../sound/view.ts';
 import { drawSteps, drawWaveform, extentOfSamples } from '../sound/waveform.ts';
 import { colour } from '../ui/theme.ts';
+import { pointedWords, Reading } from './lane-reading.tsx';
+import { useLaneView } from './use-lane-view.ts';
 import type { PreviewState } from './use-preview.ts';
 
 interface Props {
   readonly preview: PreviewState;
   readonly player: Player;
-  readonly cut: { readonly start: number; readonly end: number };
-  readonly sourceRate: number;
+  readonly cut: Cut;
+  readonly source: { readonly frames: number; readonly sampleRate: number };
+  /** What the source's lane shows, which this lane shows too where both are on one axis. */
+  readonly view: View;
+  readonly setView: Dispatch<SetStateAction<View>>;
 }
 
 /** Drawn as steps where at least this many pixels fall on a frame. */
 const STEPS_FROM = 2;
 
-/** The result as it will play, drawn from the finished bytes. */
-export function ResultLane({ preview, player, cut, sourceRate }: Props) {
+/** The result as it will play, drawn from the finished bytes: on an axis of its own, or on that of the source. */
+export function ResultLane({ preview, player, cut, source, view: sourceView, setView: setSourceView }: Props) {
   const { refused } = preview;
   const pcm = preview.made?.pcm ?? null;
+  const frames = pcm ? frameCount(pcm) : 0;
+  const rate = pcm?.sampleRate ?? source.sampleRate;
+  const isAligned = useStore(lanes, (state) => state.isAligned);
+  const lane = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(0);
+  useEffect(() => {
+    if (!lane.current) return;
+    const observer = new ResizeObserver(([entry]) => entry && setWidth(entry.contentRect.width));
+    observer.observe(lane.current);
+    return () => observer.disconnect();
+  }, []);
+
+  // What is seen of the result stays the same part of it when its length or its rate changes.
+  const [part, setPart] = useState<View>({ from: 0, to: 1 });
+  const scale = Math.max(1, frames);
+  const own = useMemo(() => ({ from: part.from * scale, to: part.to * scale }), [part, scale]);
+  const setOwn = useCallback<Dispatch<SetStateAction<View>>>(
+    (next) =>
+      setPart((before) => {
+        const { from, to } =
+          typeof next === 'function' ? next({ from: before.from * scale, to: before.to * scale }) : next;
+        return { from: from / scale, to: to / scale };
+      }),
+    [scale],
+  );
+  const perFrame = rate / source.sampleRate;
+  const toResult = (frame: number) => (frame - cut.start) * perFrame;
+  const shown = isAligned ? { from: toResult(sourceView.from), to: toResult(sourceView.to) } : own;
+  const { from, to } = shown;
+  const seek = (frame: number) => player.seek(isAligned ? frame : cut.start + Math.round(frame / perFrame));
+  const { selection, frameAt, handlers } = useLaneView(
+    lane,
+    isAligned
+      ? { view: sourceView, setView: setSourceView, frames: source.frames, onSeek: seek }
+      : { view: own, setView: setOwn, frames: scale, onSeek: seek },
+  );
+  const [pointed, setPointed] = useState<number | null>(null);
+  const resultFrame = pointed === null ? null : isAligned ? toResult(pointed) : pointed;
+
+  const extent = useMemo(() => (pcm ? extentOfSamples(pcm.channels) : null), [pcm]);
   const draw = useCallback(
-    (context: CanvasRenderingContext2D, width: number, height: number) => {
+    (context: CanvasRenderingContext2D, w: number, h: number) => {
       context.fillStyle = colour('sheet');
-      context.fillRect(0, 0, width, height);
-      if (!pcm) return;
-      const frames = frameCount(pcm);
+      context.fillRect(0, 0, w, h);
+      if (!pcm || !extent) return;
       const tone = colour('pine');
+      // Beside the result there is nothing.
+      const place = (frame: number) => ((frame - from) / (to - from)) * w;
+      const [left, right] = [Math.max(0, place(0)), Math.min(w, place(frames))];
       context.fillStyle = colour('hairline');
+      const count = pcm.channels.length;
       pcm.channels.forEach((_, channel) => {
-        context.fillRect(0, (height / pcm.channels.length) * (channel + 0.5), width, 1);
+        context.fillRect(left, (h / count) * (channel + 0.5), right - left, 1);
       });
-      const view = { from: 0, to: frames };
-      if (width / frames >= STEPS_FROM) drawSteps(context, width, height, view, pcm.channels, tone);
-      else drawWaveform(context, width, height, view, pcm.channels.length, extentOfSamples(pcm.channels), () => tone);
+      context.save();
+      context.beginPath();
+      context.rect(left, 0, right - left, h);
+      context.clip();
+      const view = { from, to };
+      if (w / (to - from) >= STEPS_FROM) drawSteps(context, w, h, view, pcm.channels, tone);
+      else drawWaveform(context, w, h, view, count, extent, () => tone);
+      drawMarks(context, w, h, view, marksOf(extent, count, view, w), {
+        flattened: colour('brick'),
+        silence: colour('graphite'),
+      });
+      context.restore();
     },
-    [pcm],
+    [pcm, extent, frames, from, to],
   );
   const position = useStore(player.store, (state) => state.position);
-  const part = pcm ? (position - cut.start) / sourceRate / (frameCount(pcm) / pcm.sampleRate) : -1;
+  const place = (toResult(position) - from) / (to - from);
+  const isHeard = pcm !== null && toResult(position) >= 0 && toResult(position) <= frames;
 
   return (
-    <div
-      className="relative h-[clamp(4.5rem,10dvh,10rem)] wide:h-[22dvh] border-y border-hairline"
-      data-testid="result-lane"
-      data-current={preview.isCurrent}
-    >
-      <Canvas
-        label={pcm ? `Waveform of the result, ${formatSeconds(frameCount(pcm) / pcm.sampleRate)}` : 'No result yet'}
-        className="absolute inset-0 size-full"
-        draw={draw}
-      />
-      {part >= 0 && part <= 1 && (
-        <div className="pointer-events-none absolute inset-y-0 w-px bg-brick" style={{ left: `${part * 100}%` }} />
-      )}
-      {refused ? (
-        <p role="alert" className="absolute inset-0 flex items-center justify-center bg-brick-tint px-6 text-center">
-          {refused}
-        </p>
-      ) : (
-        !pcm && (
-          <p role="status" className="absolute inset-0 flex items-center justify-center text-sm text-graphite">
-            making the result …
+    <>
+      <div
+        ref={lane}
+        className="relative h-[clamp(4.5rem,10dvh,10rem)] touch-pan-y select-none border-y border-hairline wide:h-[22dvh]"
+        data-testid="result-lane"
+        data-current={preview.isCurrent}
+        {...handlers}
+        onPointerMove={(event) => {
+          setPointed(frameAt(event));
+          handlers.onPointerMove(event);
+        }}
+        onPointerLeave={() => setPointed(null)}
+      >
+        <Canvas
+          label={pcm ? `Waveform of the result, ${formatSeconds(frames / rate)}` : 'No result yet'}
+          className="absolute inset-0 size-full"
+          draw={draw}
+        />
+        {selection && <Selection selection={selection} view={isAligned ? sourceView : own} />}
+        {isHeard && place >= 0 && place <= 1 && (
+          <div className="pointer-events-none absolute inset-y-0 w-px bg-brick" style={{ left: `${place * 100}%` }} />
+        )}
+        <Reading isLeft={resultFrame !== null && (resultFrame - from) / (to - from) > 0.55}>
+          {pcm &&
+            extent &&
+            resultFrame !== null &&
+            resultFrame >= 0 &&
+            resultFrame < frames &&
+            pointedWords(Math.floor(resultFrame), rate, pcm.channels.length, (to - from) / Math.max(1, width), extent)}
+        </Reading>
+        {refused ? (
+          <p role="alert" className="absolute inset-0 flex items-center justify-center bg-brick-tint px-6 text-center">
+            {refused}
           </p>
-        )
-      )}
-    </div>
+        ) : (
+          !pcm && (
+            <p role="status" className="absolute inset-0 flex items-center justify-center text-sm text-graphite">
+              making the result …
+            </p>
+          )
+        )}
+      </div>
+      {pcm && <Ruler view={shown} sampleRate={rate} frames={frames} />}
+    </>
+  );
+}
+
+/** The range that is being drawn up. */
+export function Selection({ selection, view }: { readonly selection: readonly [number, number]; readonly view: View }) {
+  const span = view.to - view.from;
+  return (
+    <div
+      className="pointer-events-none absolute inset-y-0 border-x border-ink bg-ink/15"
+      style={{
+        left: `${((Math.min(...selection) - view.from) / span) * 100}%`,
+        width: `${(Math.abs(selection[1] - selection[0]) / span) * 100}%`,
+      }}
+    />
   );
 }

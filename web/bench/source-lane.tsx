@@ -1,46 +1,60 @@
-import { formatCount, formatLevel, formatSeconds } from '@tambur/core';
+import { formatSeconds, nearestZeroCrossing } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { Maximize2, Scissors, ZoomIn, ZoomOut } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { type Dispatch, type SetStateAction, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { Canvas } from '../sound/canvas.tsx';
 import type { Cut } from '../sound/cut.ts';
 import { Handle, Shade } from '../sound/cut-handle.tsx';
+import { lanes } from '../sound/lanes.ts';
+import { drawMarks, marksOf } from '../sound/marks.ts';
 import type { Player } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
-import { drawSamples, drawWaveform, type Extent } from '../sound/waveform.ts';
+import { sourceReader } from '../sound/samples.ts';
+import { type Grid, snapped } from '../sound/snap.ts';
+import type { View } from '../sound/view.ts';
+import { drawSamples, drawWaveform } from '../sound/waveform.ts';
 import { Button } from '../ui/button.tsx';
 import { colour } from '../ui/theme.ts';
 import { withKey } from './keys.ts';
+import { pointedWords, Reading } from './lane-reading.tsx';
 import { Overview } from './overview.tsx';
+import { Selection } from './result-lane.tsx';
 import { useLaneData } from './use-lane-data.ts';
-import { useLaneView } from './use-lane-view.ts';
+import { useLaneView, useViewKeys } from './use-lane-view.ts';
 
 interface Props {
   readonly source: SourceView;
+  readonly view: View;
+  readonly setView: Dispatch<SetStateAction<View>>;
   readonly cut: Cut;
   readonly player: Player;
   /** How long the cut is, and what becomes of it. */
   readonly cutWords: string;
+  /** Of the device, in frames of the source; null where it has none. */
+  readonly units: Pick<Grid, 'block' | 'bar'>;
   readonly onCut: (start: number, end: number) => void;
   /** Called when a drag begins; what it gives back is called when it ends. */
   readonly onGesture: () => () => void;
 }
 
+/** So near an edge of silence draws. */
+const SNAP_PIXELS = 12;
+/** Frames on either side in which a zero crossing is looked for. */
+const SEARCH = 2048;
+
 /** Drawn as samples where at least this many pixels fall on a frame. */
 const SAMPLES_FROM = 3;
 
 /** The source's waveform with the handles of the cut. */
-export function SourceLane({ source, cut, player, cutWords, onCut, onGesture }: Props) {
+export function SourceLane({ source, view, setView, cut, player, cutWords, units, onCut, onGesture }: Props) {
   const { frames, sampleRate, channels } = source.facts;
   const lane = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   const onSeek = (frame: number) => player.seek(frame);
-  const { view, setView, selection, frameAt, zoomIn, zoomOut, showCut, showAll, handlers } = useLaneView(lane, {
-    frames,
-    cut,
-    onSeek,
-  });
+  const { selection, frameAt, handlers } = useLaneView(lane, { view, setView, frames, onSeek });
+  const { zoomIn, zoomOut, showCut, showAll } = useViewKeys({ view, setView, frames, cut });
+  const snap = useStore(lanes, (state) => state.snap);
   const { extent, whole, samples, error } = useLaneData(source, view, width);
   const [pointed, setPointed] = useState<number | null>(null);
   /** A handle has the focus; and it is being dragged. */
@@ -55,6 +69,26 @@ export function SourceLane({ source, cut, player, cutWords, onCut, onGesture }: 
     };
   };
   const span = view.to - view.from;
+  const marks = useMemo(
+    () => (extent && width > 0 ? marksOf(extent, channels, view, width) : { flattened: [], silences: [] }),
+    [extent, channels, view, width],
+  );
+  const snapTo = (edge: keyof Cut, frame: number) =>
+    snapped(snap, edge, frame, cut, {
+      ...units,
+      silences: marks.silences,
+      reach: (SNAP_PIXELS / Math.max(1, width)) * span,
+    });
+  /** Where it is let go of, an end goes to the zero crossing that is next to it, if that is wished. */
+  const release = async (edge: keyof Cut) => {
+    if (snap !== 'zero') return;
+    const from = Math.max(0, cut[edge] - SEARCH);
+    const found = await sourceReader(source).read(from, Math.min(frames - from, 2 * SEARCH));
+    const frame = nearestZeroCrossing(found, cut[edge] - from);
+    if (frame === null) return;
+    if (edge === 'start') onCut(Math.min(from + frame, cut.end - 1), cut.end);
+    else onCut(cut.start, Math.max(from + frame, cut.start + 1));
+  };
 
   useEffect(() => {
     if (!lane.current) return;
@@ -74,8 +108,9 @@ export function SourceLane({ source, cut, player, cutWords, onCut, onGesture }: 
       const colourAt = (frame: number) => (frame >= cut.start && frame < cut.end ? inside : outside);
       if (samples && w / span >= SAMPLES_FROM) drawSamples(context, w, h, view, samples, colourAt);
       else drawWaveform(context, w, h, view, channels, extent, colourAt);
+      drawMarks(context, w, h, view, marks, { flattened: colour('brick'), silence: colour('graphite') });
     },
-    [extent, samples, view, span, channels, cut.start, cut.end],
+    [marks, extent, samples, view, span, channels, cut.start, cut.end],
   );
 
   const percent = (frame: number) => ((frame - view.from) / span) * 100;
@@ -100,15 +135,7 @@ export function SourceLane({ source, cut, player, cutWords, onCut, onGesture }: 
         />
         <Shade from={view.from} to={cut.start} percent={percent} />
         <Shade from={cut.end} to={view.to} percent={percent} />
-        {selection && (
-          <div
-            className="pointer-events-none absolute inset-y-0 border-x border-ink bg-ink/15"
-            style={{
-              left: `${percent(Math.min(...selection))}%`,
-              width: `${(Math.abs(selection[1] - selection[0]) / span) * 100}%`,
-            }}
-          />
-        )}
+        {selection && <Selection selection={selection} view={view} />}
         <Playhead player={player} percent={percent} shown={shown} />
         {(['start', 'end'] as const).map(
           (edge) =>
@@ -121,6 +148,8 @@ export function SourceLane({ source, cut, player, cutWords, onCut, onGesture }: 
                 sampleRate={sampleRate}
                 left={percent(cut[edge])}
                 frameAt={frameAt}
+                onSnap={snapTo}
+                onRelease={release}
                 onCut={onCut}
                 onGesture={beginDrag}
                 onHeld={setHeld}
@@ -151,7 +180,7 @@ export function SourceLane({ source, cut, player, cutWords, onCut, onGesture }: 
           if (event.currentTarget.hasPointerCapture(event.pointerId)) onSeek(Math.min(frames - 1, frameAt(event)));
         }}
       >
-        <Ruler view={view} sampleRate={sampleRate} />
+        <Ruler view={view} sampleRate={sampleRate} frames={frames} />
       </div>
       <div className="flex items-center gap-1 text-sm">
         <Overview extent={whole} frames={frames} channels={channels} cut={cut} view={view} onView={setView} />
@@ -174,28 +203,6 @@ export function SourceLane({ source, cut, player, cutWords, onCut, onGesture }: 
         </Button>
       </div>
     </div>
-  );
-}
-
-/** What is under the pointer: the time, the frame, and how high the sound goes there. */
-function pointedWords(frame: number, sampleRate: number, channels: number, perPixel: number, extent: Extent): string {
-  const levels = Array.from({ length: channels }, (_, channel) => {
-    const [low, high] = extent(channel, frame, frame + Math.max(1, perPixel));
-    return formatLevel(Math.max(-low, high, 0));
-  });
-  return [formatSeconds(frame / sampleRate), formatCount(frame), ...new Set(levels)].join(' · ');
-}
-
-/** Figures over the lane, where the pointer is not. */
-function Reading({ isLeft, children }: { readonly isLeft: boolean; readonly children: React.ReactNode }) {
-  if (!children) return null;
-  return (
-    <p
-      data-testid="lane-reading"
-      className={`figure pointer-events-none absolute bottom-0 z-20 bg-paper/90 px-1.5 text-xs ${isLeft ? 'left-4' : 'right-4'}`}
-    >
-      {children}
-    </p>
   );
 }
 

@@ -1,5 +1,14 @@
 import { clamp } from '@tambur/core';
-import { type PointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
+import {
+  type Dispatch,
+  type PointerEvent,
+  type RefObject,
+  type SetStateAction,
+  useEffect,
+  useRef,
+  useState,
+} from 'react';
+import type { Cut } from '../sound/cut.ts';
 import { moved, pinched, type View, viewOfRange, wheelFactor, zoomed } from '../sound/view.ts';
 import { useKey } from '../ui/use-key.ts';
 import { KEYS } from './keys.ts';
@@ -10,14 +19,37 @@ const STEP = 2;
 const STILL = 4;
 
 interface Options {
+  readonly view: View;
+  readonly setView: Dispatch<SetStateAction<View>>;
+  /** Of the sound that the view is of. */
   readonly frames: number;
-  readonly cut: { readonly start: number; readonly end: number };
   readonly onSeek: (frame: number) => void;
 }
 
-/** What a lane shows, and all ways to change that: the wheel, two fingers, keys, a drag across the lane. */
-export function useLaneView(lane: RefObject<HTMLElement | null>, { frames, cut, onSeek }: Options) {
-  const [view, setView] = useState<View>({ from: 0, to: frames });
+/** The keys that change what is seen, and buttons for the same. */
+export function useViewKeys({
+  view,
+  setView,
+  frames,
+  cut,
+}: Pick<Options, 'view' | 'setView' | 'frames'> & { readonly cut: Cut }) {
+  const zoom = (factor: number, around: number) => setView((before) => zoomed(before, factor, around, frames));
+  const scroll = (part: number) => setView((before) => moved(before, part * (before.to - before.from), frames));
+  const zoomIn = () => zoom(1 / STEP, cut.start);
+  const zoomOut = () => zoom(STEP, (view.from + view.to) / 2);
+  const showCut = () => setView(viewOfRange(cut.start, cut.end, frames));
+  const showAll = () => setView({ from: 0, to: frames });
+  useKey(KEYS.zoomIn.keys, zoomIn);
+  useKey(KEYS.zoomOut.keys, zoomOut);
+  useKey(KEYS.showAll.keys, showAll);
+  useKey(KEYS.showCut.keys, showCut);
+  useKey(KEYS.left.keys, () => scroll(-0.25));
+  useKey(KEYS.right.keys, () => scroll(0.25));
+  return { zoomIn, zoomOut, showCut, showAll };
+}
+
+/** All that a pointer does in a lane: the wheel, two fingers, a drag across the lane, a click. */
+export function useLaneView(lane: RefObject<HTMLElement | null>, { view, setView, frames, onSeek }: Options) {
   /** The range that is being drawn up, in frames. */
   const [selection, setSelection] = useState<readonly [number, number] | null>(null);
   /** Each finger, or the mouse: where it went down, and the frame that it holds. */
@@ -31,19 +63,6 @@ export function useLaneView(lane: RefObject<HTMLElement | null>, { frames, cut, 
   };
   const frameAt = ({ clientX }: { clientX: number }) =>
     Math.round(view.from + placeOf(clientX) * (view.to - view.from));
-
-  const zoom = (factor: number, around: number) => setView((before) => zoomed(before, factor, around, frames));
-  const scroll = (part: number) => setView((before) => moved(before, part * (before.to - before.from), frames));
-  const zoomIn = () => zoom(1 / STEP, cut.start);
-  const zoomOut = () => zoom(STEP, (view.from + view.to) / 2);
-  const showCut = () => setView(viewOfRange(cut.start, cut.end, frames));
-  const showAll = () => setView({ from: 0, to: frames });
-  useKey(KEYS.zoomIn.keys, zoomIn);
-  useKey(KEYS.zoomOut.keys, zoomOut);
-  useKey(KEYS.showAll.keys, showAll);
-  useKey(KEYS.showCut.keys, showCut);
-  useKey(KEYS.left.keys, () => scroll(-0.25));
-  useKey(KEYS.right.keys, () => scroll(0.25));
 
   // The wheel zooms, also as two fingers on a pad do, which comes with Ctrl; with Shift, or sideways, it moves.
   useEffect(() => {
@@ -63,7 +82,7 @@ export function useLaneView(lane: RefObject<HTMLElement | null>, { frames, cut, 
     };
     element.addEventListener('wheel', onWheel, { passive: false });
     return () => element.removeEventListener('wheel', onWheel);
-  }, [lane, frames]);
+  }, [lane, frames, setView]);
 
   const handlers = {
     onPointerDown(event: PointerEvent<HTMLElement>) {
@@ -99,5 +118,5 @@ export function useLaneView(lane: RefObject<HTMLElement | null>, { frames, cut, 
       setSelection(null);
     },
   };
-  return { view, setView, selection, frameAt, zoomIn, zoomOut, showCut, showAll, handlers };
+  return { selection, frameAt, handlers };
 }

@@ -10,6 +10,10 @@ interface HandleProps {
   readonly frameAt: (event: { clientX: number }) => number;
   readonly onCut: (start: number, end: number) => void;
   readonly onGesture: () => () => void;
+  /** Where a drag to a frame takes it. */
+  readonly onSnap?: (edge: 'start' | 'end', frame: number) => number;
+  /** What is still done of a drag when it is let go of. */
+  readonly onRelease?: (edge: 'start' | 'end') => Promise<void>;
   /** Told when it is taken, by hand or by key, and when it is left. */
   readonly onHeld?: (isHeld: boolean) => void;
 }
@@ -19,7 +23,19 @@ const STEP = 0.01;
 const LONG_STEP = 0.1;
 
 /** One end of the cut: dragged, or moved with the arrow keys. */
-export function Handle({ edge, cut, frames, sampleRate, left, frameAt, onCut, onGesture, onHeld }: HandleProps) {
+export function Handle({
+  edge,
+  cut,
+  frames,
+  sampleRate,
+  left,
+  frameAt,
+  onCut,
+  onGesture,
+  onSnap,
+  onRelease,
+  onHeld,
+}: HandleProps) {
   const endGesture = useRef<(() => void) | null>(null);
   const least = edge === 'start' ? 0 : cut.start + 1;
   const most = edge === 'start' ? cut.end - 1 : frames;
@@ -29,9 +45,14 @@ export function Handle({ edge, cut, frames, sampleRate, left, frameAt, onCut, on
     if (edge === 'start') onCut(taken, cut.end);
     else onCut(cut.start, taken);
   };
-  const drop = () => {
-    endGesture.current?.();
+  const drop = async () => {
+    const end = endGesture.current;
     endGesture.current = null;
+    try {
+      await onRelease?.(edge);
+    } finally {
+      end?.();
+    }
   };
   // A handle that leaves the screen in the middle of a drag has been let go of.
   useEffect(() => () => endGesture.current?.(), []);
@@ -56,8 +77,8 @@ export function Handle({ edge, cut, frames, sampleRate, left, frameAt, onCut, on
         event.currentTarget.focus();
         endGesture.current = onGesture();
       }}
-      onPointerMove={(event) => endGesture.current && move(frameAt(event))}
-      onLostPointerCapture={drop}
+      onPointerMove={(event) => endGesture.current && move(onSnap ? onSnap(edge, frameAt(event)) : frameAt(event))}
+      onLostPointerCapture={() => void drop()}
       onKeyDown={(event) => {
         const step = event.altKey ? 1 : Math.round((event.shiftKey ? LONG_STEP : STEP) * sampleRate);
         const to = {

@@ -5,14 +5,22 @@ import { ticksOf, type View } from './view.ts';
 
 const FONT = '11px "Spline Sans Mono Variable", "Archivo Variable", monospace';
 
+interface Props {
+  readonly view: View;
+  readonly sampleRate: number;
+  /** Of the sound, beyond whose ends there are no times. */
+  readonly frames: number;
+}
+
 /** Times below a lane, or frames where it is seen from near. */
-export function Ruler({ view, sampleRate }: { readonly view: View; readonly sampleRate: number }) {
+export function Ruler({ view, sampleRate, frames }: Props) {
   const draw = useCallback(
     (context: CanvasRenderingContext2D, width: number, height: number) => {
       context.clearRect(0, 0, width, height);
       context.font = FONT;
       context.textBaseline = 'bottom';
       for (const { frame, words } of ticksOf(view, sampleRate, width)) {
+        if (frame < 0 || frame > frames) continue;
         const x = ((frame - view.from) / (view.to - view.from)) * width;
         context.fillStyle = colour('rule');
         context.fillRect(Math.min(width - 1, x), 0, 1, words === null ? 3 : 6);
@@ -23,7 +31,7 @@ export function Ruler({ view, sampleRate }: { readonly view: View; readonly samp
         context.fillText(words, Math.max(0, Math.min(width - 2 * half, x - half)), height);
       }
     },
-    [view, sampleRate],
+    [view, sampleRate, frames],
   );
   return (
     <div aria-hidden>

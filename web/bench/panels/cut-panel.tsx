@@ -1,8 +1,24 @@
+import { useStore } from 'zustand';
+import { lanes } from '../../sound/lanes.ts';
+import { SNAPS, type Snap } from '../../sound/snap.ts';
+import { Choice } from '../../ui/choice.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import type { PanelProps } from '../station-panel.tsx';
 
+const SNAP_WORDS: Readonly<Record<Snap, string>> = {
+  off: 'any frame',
+  zero: 'zero crossings',
+  block: 'whole blocks',
+  bar: 'whole bars',
+  silence: 'edges of silence',
+};
+
 /** Start, end and length, in seconds and in frames of the source. */
-export function CutPanel({ chain, source, onChange }: PanelProps) {
+export function CutPanel({ chain, source, target, onChange }: PanelProps) {
+  const snap = useStore(lanes, (state) => state.snap);
+  const { rule } = chain.stations.ends.plan;
+  const hasBlocks = rule.kind === 'blocks' && rule.multipleOf > 1;
+  const hasBars = target.requirements.some(({ kind }) => kind === 'bars');
   const { frames, sampleRate } = source.facts;
   const { start, end } = chain.stations.cut.plan;
   const set = (from: number, to: number) => onChange({ cut: { start: from, end: to } });
@@ -28,6 +44,16 @@ export function CutPanel({ chain, source, onChange }: PanelProps) {
           <NumberField label={`${name}, frames`} unit="frames" value={frame} range={{ least, most }} onChange={take} />
         </div>
       ))}
+      <div className="@xl:col-span-3">
+        <Choice<Snap>
+          name="Dragged ends go to"
+          value={snap}
+          onChange={(next) => lanes.setState({ snap: next })}
+          options={SNAPS.filter((each) => !(each === 'block' && !hasBlocks) && !(each === 'bar' && !hasBars)).map(
+            (each) => ({ value: each, label: SNAP_WORDS[each] }),
+          )}
+        />
+      </div>
     </div>
   );
 }
