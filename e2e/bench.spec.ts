@@ -645,3 +645,32 @@ test.describe('lanes', () => {
     await expect(page.getByTestId('overview-view')).not.toHaveAttribute('style', /width: 100%/);
   });
 });
+
+test.describe('what takes long', () => {
+  test('is there as a piece at once, around the playhead; the whole follows, or comes with the set', async ({
+    page,
+  }) => {
+    // Two minutes of stereo take an encoder some seconds.
+    const bytes = wavBytes(120);
+    await page.goto('/');
+    await page.getByRole('radio', { name: 'Portable player' }).click();
+    await page.getByLabel('Audio files').setInputFiles({ name: 'long.wav', mimeType: 'audio/wav', buffer: bytes });
+    const piece = page.getByTestId('piece');
+    await expect(piece).toContainText('provisional: what MP3 loses');
+    await resultIsCurrent(page);
+    await expect(page.getByTestId('clip-verdict')).toContainText('as far as a piece tells');
+    await expect(page.getByRole('img', { name: /^Waveform of the result, 2:00/ })).toBeVisible();
+    // Another place is another piece.
+    const lane = await page.getByRole('img', { name: /^Waveform of long/ }).boundingBox();
+    if (!lane) throw new Error('there is no lane');
+    await page.mouse.click(lane.x + lane.width / 2, lane.y + lane.height / 2);
+    await resultIsCurrent(page);
+    const made = await result(page).boundingBox();
+    if (!made) throw new Error('there is no lane');
+    await page.mouse.move(made.x + made.width / 2, made.y + made.height / 2);
+    await expect(page.getByTestId('lane-reading')).toContainText(/^(1:0\d|5\d)\./);
+    await expect(piece).toHaveCount(0, { timeout: 90_000 });
+    await expect(page.getByTestId('clip-verdict')).toContainText('meets the sheet');
+    await resultIsCurrent(page);
+  });
+});

@@ -4,6 +4,7 @@ export { limitInEffect } from './length-limits.ts';
 export type { Amendment, EncoderOrder, OpenEncoder, SoundEncoder, StereoMode } from './library.ts';
 export { levelsSum } from './makers/index.ts';
 export type { Block } from './passage.ts';
+export { type Piece, pieceOf } from './piece.ts';
 export * from './render.ts';
 export * from './settings.ts';
 export * from './settle.ts';

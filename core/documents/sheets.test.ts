@@ -108,7 +108,7 @@ describe('the file of a sheet', () => {
     [
       'a blank whose usual value does not fit',
       blank('{ "key": "peak-advised", "pointer": "/goal" }', '"loud"'),
-      'Desk phone ring tone cannot be filled in so: requirements.6.goal',
+      'Desk phone ring tone cannot be filled in so: peak, goal',
     ],
     [
       'a rate and a range',

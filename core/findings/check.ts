@@ -46,6 +46,17 @@ export const checkFile = (
     return kind.scope === 'file' ? [findingOf(requirement, kind.check(requirement, { ...more, facts, fileName }))] : [];
   });
 
+/** Of the findings on a piece of a sound those that hold for the whole. */
+export const heldByPiece = (target: Pick<Target, 'requirements'>, findings: readonly Finding[]): Finding[] => {
+  const ofWhole = new Set(
+    target.requirements.flatMap((requirement) => {
+      const kind = kindOf(requirement);
+      return kind.scope === 'set' || kind.isOfWhole ? [requirement.key] : [];
+    }),
+  );
+  return findings.filter(({ key }) => !ofWhole.has(key));
+};
+
 /** All files of a job against the requirements that speak of the set. */
 export const checkSet = (target: Pick<Target, 'requirements'>, set: SetSubject): Finding[] =>
   target.requirements.flatMap((requirement) => {

@@ -42,7 +42,7 @@ import { StationPanel } from './station-panel.tsx';
 import { TargetSheet } from './target-sheet.tsx';
 import { Transport } from './transport.tsx';
 import type { Saving } from './use-job-sync.ts';
-import { usePlayer } from './use-player.ts';
+import { useMaterial, usePlayer } from './use-player.ts';
 import { usePreview } from './use-preview.ts';
 
 interface Props {
@@ -67,10 +67,13 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
   const settings = useMemo(() => settingsOf(clip, { wishes }), [clip, wishes]);
   const { facts } = source;
   const chain = 'chain' in settled ? settled.chain : null;
-  const preview = usePreview(source, settled);
+  const player = usePlayer();
+  const preview = usePreview(source, settled, player);
   const [opened, setOpened] = useState<StationId | null>('cut');
   const cut = chain?.stations.cut.plan ?? { start: 0, end: facts.frames };
-  const player = usePlayer(source, cut, preview.made?.pcm ?? null);
+  const { pieces } = preview;
+  const byPieces = useMemo(() => pieces?.reader() ?? null, [pieces]);
+  useMaterial(player, source, cut, byPieces ?? preview.made?.pcm ?? null);
 
   const [view, setView] = useState<View>({ from: 0, to: facts.frames });
   const units = useMemo(() => unitsOf(chain, target), [chain, target]);
@@ -164,9 +167,13 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
                     formatRate(made.facts.sampleRate),
                     formatChannels(made.facts.channels),
                     encodingTitle(made.facts.encoding),
-                    formatSeconds(made.facts.frames / made.facts.sampleRate),
-                    `${formatCount(made.facts.frames)} frames`,
-                    formatBytes(made.facts.bytes),
+                    ...(made.piece
+                      ? plannedWords(made.chain)
+                      : [
+                          formatSeconds(made.facts.frames / made.facts.sampleRate),
+                          `${formatCount(made.facts.frames)} frames`,
+                          formatBytes(made.facts.bytes),
+                        ]),
                   ]
                 : []
             }
@@ -219,6 +226,16 @@ function unitsOf(chain: Chain | null, target: Target): Pick<Grid, 'block' | 'bar
     block: rule.kind === 'blocks' && rule.multipleOf > 1 ? rule.multipleOf * toSource : null,
     bar: bars?.kind === 'bars' ? (bars.beats * 60 * chain.order.facts.sampleRate) / bars.tempo : null,
   };
+}
+
+/** How long and how large the whole will be, of which only a piece is there yet. */
+function plannedWords(chain: Chain): string[] {
+  const { ends, rate } = chain.stations;
+  return [
+    formatSeconds(ends.plan.frames / rate.plan.to),
+    `${formatCount(ends.plan.frames)} frames`,
+    `about ${formatBytes(soundBytesOf(chain))}`,
+  ];
 }
 
 /** How long a cut is, and what becomes of it: "0.910 s, 40 131 frames: 14 560 frames, 61 blocks, 14.6 kB". */

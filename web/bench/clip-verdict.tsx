@@ -22,7 +22,9 @@ export function ClipVerdict({ chain, preview: { made, refused }, onWay, onSheet 
   const words = obstacle
     ? obstacle.text
     : isMet || !worstFinding
-      ? 'the sheet'
+      ? made?.piece
+        ? 'the sheet, as far as a piece tells'
+        : 'the sheet'
       : `${worstFinding.title}: wanted ${worstFinding.wanted}, found ${worstFinding.found}`;
   return (
     <div

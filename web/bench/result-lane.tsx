@@ -31,7 +31,12 @@ const STEPS_FROM = 2;
 export function ResultLane({ preview, player, cut, source, view: sourceView, setView: setSourceView }: Props) {
   const { refused } = preview;
   const pcm = preview.made?.pcm ?? null;
-  const frames = pcm ? frameCount(pcm) : 0;
+  const piece = preview.made?.piece ?? null;
+  const frames = preview.made
+    ? piece
+      ? preview.made.chain.stations.ends.plan.frames
+      : frameCount(preview.made.pcm)
+    : 0;
   const rate = pcm?.sampleRate ?? source.sampleRate;
   const isAligned = useStore(lanes, (state) => state.isAligned);
   const lane = useRef<HTMLDivElement>(null);
@@ -43,9 +48,10 @@ export function ResultLane({ preview, player, cut, source, view: sourceView, set
     return () => observer.disconnect();
   }, []);
 
-  // What is seen of the result stays the same part of it when its length or its rate changes.
+  // What is seen of the result, or of a piece, stays the same part of it when its length or its rate changes.
   const [part, setPart] = useState<View>({ from: 0, to: 1 });
-  const scale = Math.max(1, frames);
+  const held = pcm ? frameCount(pcm) : 0;
+  const scale = Math.max(1, held);
   const own = useMemo(() => ({ from: part.from * scale, to: part.to * scale }), [part, scale]);
   const setOwn = useCallback<Dispatch<SetStateAction<View>>>(
     (next) =>
@@ -58,9 +64,13 @@ export function ResultLane({ preview, player, cut, source, view: sourceView, set
   );
   const perFrame = rate / source.sampleRate;
   const toResult = (frame: number) => (frame - cut.start) * perFrame;
-  const shown = isAligned ? { from: toResult(sourceView.from), to: toResult(sourceView.to) } : own;
+  /** The first frame of the result that `pcm` holds. */
+  const first = piece ? Math.round(toResult(piece.start)) : 0;
+  const shown = isAligned
+    ? { from: toResult(sourceView.from), to: toResult(sourceView.to) }
+    : { from: own.from + first, to: own.to + first };
   const { from, to } = shown;
-  const seek = (frame: number) => player.seek(isAligned ? frame : cut.start + Math.round(frame / perFrame));
+  const seek = (frame: number) => player.seek(isAligned ? frame : cut.start + Math.round((frame + first) / perFrame));
   const { selection, frameAt, handlers } = useLaneView(
     lane,
     isAligned
@@ -68,9 +78,9 @@ export function ResultLane({ preview, player, cut, source, view: sourceView, set
       : { view: own, setView: setOwn, frames: scale, onSeek: seek },
   );
   const [pointed, setPointed] = useState<number | null>(null);
-  const resultFrame = pointed === null ? null : isAligned ? toResult(pointed) : pointed;
+  const resultFrame = pointed === null ? null : isAligned ? toResult(pointed) : pointed + first;
 
-  const extent = useMemo(() => (pcm ? extentOfSamples(pcm.channels) : null), [pcm]);
+  const extent = useMemo(() => (pcm ? extentOfSamples(pcm.channels, first) : null), [pcm, first]);
   const draw = useCallback(
     (context: CanvasRenderingContext2D, w: number, h: number) => {
       context.fillStyle = colour('sheet');
@@ -79,7 +89,7 @@ export function ResultLane({ preview, player, cut, source, view: sourceView, set
       const tone = colour('pine');
       // Beside the result there is nothing.
       const place = (frame: number) => ((frame - from) / (to - from)) * w;
-      const [left, right] = [Math.max(0, place(0)), Math.min(w, place(frames))];
+      const [left, right] = [Math.max(0, place(first)), Math.min(w, place(first + held))];
       context.fillStyle = colour('hairline');
       const count = pcm.channels.length;
       pcm.channels.forEach((_, channel) => {
@@ -90,15 +100,16 @@ export function ResultLane({ preview, player, cut, source, view: sourceView, set
       context.rect(left, 0, right - left, h);
       context.clip();
       const view = { from, to };
-      if (w / (to - from) >= STEPS_FROM) drawSteps(context, w, h, view, pcm.channels, tone);
-      else drawWaveform(context, w, h, view, count, extent, () => tone);
+      if (w / (to - from) >= STEPS_FROM) {
+        drawSteps(context, w, h, { from: from - first, to: to - first }, pcm.channels, tone);
+      } else drawWaveform(context, w, h, view, count, extent, () => tone);
       drawMarks(context, w, h, view, marksOf(extent, count, view, w), {
         flattened: colour('brick'),
         silence: colour('graphite'),
       });
       context.restore();
     },
-    [pcm, extent, frames, from, to],
+    [pcm, extent, first, held, from, to],
   );
   const position = useStore(player.store, (state) => state.position);
   const place = (toResult(position) - from) / (to - from);
@@ -131,10 +142,11 @@ export function ResultLane({ preview, player, cut, source, view: sourceView, set
           {pcm &&
             extent &&
             resultFrame !== null &&
-            resultFrame >= 0 &&
-            resultFrame < frames &&
+            resultFrame >= first &&
+            resultFrame < first + held &&
             pointedWords(Math.floor(resultFrame), rate, pcm.channels.length, (to - from) / Math.max(1, width), extent)}
         </Reading>
+        {piece && <PieceNote preview={preview} />}
         {refused ? (
           <p role="alert" className="absolute inset-0 flex items-center justify-center bg-brick-tint px-6 text-center">
             {refused}
@@ -149,6 +161,30 @@ export function ResultLane({ preview, player, cut, source, view: sourceView, set
       </div>
       {pcm && <Ruler view={shown} sampleRate={rate} frames={frames} />}
     </>
+  );
+}
+
+/** ", 1:52 left". */
+const leftWords = (seconds: number | null): string =>
+  seconds === null ? '' : `, ${formatSeconds(Math.ceil(seconds)).replace('.000', '')} left`;
+
+/** What is seen is a piece; what of it is provisional, and how far the whole is. */
+function PieceNote({ preview: { pieces, whole } }: { readonly preview: PreviewState }) {
+  const { provisional = [] } = pieces ?? {};
+  return (
+    <p
+      role="status"
+      className="pointer-events-none absolute top-0 right-0 z-10 bg-paper/90 px-1.5 text-xs"
+      data-testid="piece"
+    >
+      {[
+        'a piece',
+        ...(provisional.length > 0 ? [`provisional: ${provisional.join(', ')}`] : []),
+        whole
+          ? `the whole ${Math.floor(100 * whole.part)} %${leftWords(whole.left)}`
+          : 'the whole is made with the set',
+      ].join(' · ')}
+    </p>
   );
 }
 

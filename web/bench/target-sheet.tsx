@@ -60,7 +60,11 @@ export function TargetSheet({ store, clip, edition, target, chain, source, previ
         </Fold>
       )}
       {refused && !made && <p className="mt-2 text-sm text-brick">Not answered: there is no result.</p>}
-      <p className="mt-3 text-xs text-graphite">Answered from the finished bytes, read again.</p>
+      <p className="mt-3 text-xs text-graphite">
+        {made?.piece
+          ? 'Answered from a piece of the finished bytes, read again; the rest once the whole is made.'
+          : 'Answered from the finished bytes, read again.'}
+      </p>
     </aside>
   );
 }

@@ -1,4 +1,4 @@
-import { type Facts, frameCount, messageOf } from '@tambur/core';
+import { type Facts, frameCount, messageOf, pcmReader } from '@tambur/core';
 import { createStore } from 'zustand';
 import { errorFrom, OFFLINE } from '../api/errors.ts';
 import { Player } from '../sound/player.ts';
@@ -35,7 +35,7 @@ export class FilePlayer {
       const bytes = new Uint8Array(await answer.arrayBuffer());
       const pcm = await inspectWorker.run((remote) => remote.open(bytes, { encoding, sampleRate, channels }));
       if (this.store.getState().playing !== path) return;
-      this.player.load({ source: null, cut: { start: 0, end: frameCount(pcm) }, result: async () => pcm, sampleRate });
+      this.player.load({ source: null, cut: { start: 0, end: frameCount(pcm) }, result: pcmReader(pcm), sampleRate });
       this.player.seek(0);
       this.player.toggle();
     } catch (error) {

@@ -1,4 +1,4 @@
-import { type Pcm, pcmReader } from '@tambur/core';
+import { pcmReader } from '@tambur/core';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { Player } from './player.ts';
 
@@ -81,11 +81,11 @@ afterEach(() => {
 const ramp = (from: number, count: number) => Float32Array.from({ length: count }, (_, i) => from + i);
 /** Five seconds in which each sample is its own frame number; the result is the cut, shifted by 100 000. */
 const source = pcmReader({ sampleRate: RATE, channels: [ramp(0, 5000)] });
-const result: Pcm = { sampleRate: RATE, channels: [ramp(100_000, 2400)] };
+const result = pcmReader({ sampleRate: RATE, channels: [ramp(100_000, 2400)] });
 
 function load(cut = { start: 1000, end: 3500 }) {
   const player = new Player();
-  player.load({ source, cut, result: async () => result, sampleRate: RATE });
+  player.load({ source, cut, result, sampleRate: RATE });
   return player;
 }
 

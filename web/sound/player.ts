@@ -1,4 +1,4 @@
-import { formatRate, frameCount, messageOf, type Pcm, type PcmReader } from '@tambur/core';
+import { clamp, formatRate, messageOf, type PcmReader } from '@tambur/core';
 import { createStore } from 'zustand';
 
 export type Heard = 'source' | 'result';
@@ -8,8 +8,8 @@ export interface Material {
   readonly source: PcmReader | null;
   /** Frames of the source. */
   readonly cut: { readonly start: number; readonly end: number };
-  /** Gives the result at the source's rate, so that both can be switched without a gap; asked only when playing. */
-  readonly result: (() => Promise<Pcm>) | null;
+  /** The result at the source's rate, so that both can be switched without a gap; read only when playing. */
+  readonly result: PcmReader | null;
   /** Hz, of the source or of what takes its place. */
   readonly sampleRate: number;
 }
@@ -131,8 +131,10 @@ export class Player {
   private async begin(turn: number, material: Material, from: number): Promise<void> {
     const context = this.contextFor(material.sampleRate);
     void context.resume();
-    const result = (await material.result?.()) ?? null;
-    if (turn === this.turn) this.run(turn, context, material, result, from);
+    // What takes a while to be there does so before the clock starts.
+    const { result, cut } = material;
+    if (result) await resultPiece(result, clamp(from - cut.start, 0, result.frames - 1), 1);
+    if (turn === this.turn) this.run(turn, context, material, from);
   }
 
   private fail(error: unknown): void {
@@ -140,15 +142,16 @@ export class Player {
     this.store.setState({ problem: messageOf(error) });
   }
 
-  private run(turn: number, context: AudioContext, material: Material, result: Pcm | null, from: number): void {
+  private run(turn: number, context: AudioContext, material: Material, from: number): void {
     const rate = material.sampleRate;
     const { loop } = this.store.getState();
     const { start, end } = material.cut;
+    const { result } = material;
     // Outside the cut the source alone is played, to its end; from its very end playing starts over.
     const first = from >= (material.source?.frames ?? end) - 1 ? start : from;
     const last = first >= start && first < end ? end : (material.source?.frames ?? end);
     const looping = loop && last === end;
-    const period = result ? frameCount(result) : end - start;
+    const period = result?.frames ?? end - start;
     const begin = Math.ceil((context.currentTime + LEAD) * rate) / rate;
     this.store.setState({ position: first });
     this.applyHeard();
@@ -166,7 +169,7 @@ export class Player {
         const count = Math.min(Math.round(PIECE * rate), limit - place);
         const at = begin + scheduled / rate;
         scheduled += count;
-        this.schedulePiece(context, 'result', resultPiece(result, place - start, count), rate, at, turn);
+        this.schedulePiece(context, 'result', await resultPiece(result, place - start, count), rate, at, turn);
         this.schedulePiece(context, 'source', await sourcePiece(material, place, count), rate, at, turn);
       }
       busy = false;
@@ -246,9 +249,9 @@ function openContext(sampleRate: number): AudioContext {
   }
 }
 
-function resultPiece(result: Pcm | null, from: number, count: number): readonly Float32Array[] {
-  if (!result || from < 0 || from >= frameCount(result)) return [];
-  return result.channels.map((samples) => samples.subarray(from, from + count));
+async function resultPiece(result: PcmReader | null, from: number, count: number): Promise<readonly Float32Array[]> {
+  if (!result || from < 0 || from >= result.frames) return [];
+  return result.read(from, Math.min(count, result.frames - from));
 }
 
 /** A piece of the source; frames after its end are silent (a loop may be longer than the cut). */

@@ -16,6 +16,7 @@ const schema = v.strictObject({
 export const duration: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'duration',
   scope: 'file',
+  isOfWhole: true,
   usual: { key: 'duration', kind: 'duration', most: 4 },
   fields: [
     { key: 'least', label: 'At least', unit: 's', type: 'number', optional: true },

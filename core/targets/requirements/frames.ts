@@ -17,6 +17,7 @@ const schema = v.strictObject({
 export const frames: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'frames',
   scope: 'file',
+  isOfWhole: true,
   usual: { key: 'frames', kind: 'frames', multipleOf: 240 },
   fields: [
     { key: 'multipleOf', label: 'Blocks of', unit: 'frames', type: 'number', optional: true },

@@ -16,6 +16,7 @@ const TOLERANCE = 0.5;
 export const peak: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'peak',
   scope: 'file',
+  isOfWhole: true,
   isDoneWhenAdvised: true,
   usual: { key: 'peak', kind: 'peak', goal: -1, advised: true },
   fields: [{ key: 'goal', label: 'Goal', unit: 'dBFS', type: 'number' }],

@@ -116,6 +116,8 @@ interface KindBase<R extends { readonly kind: string }> {
 /** A kind of requirement on single files. */
 export interface FileRequirementKind<R extends { readonly kind: string }> extends KindBase<R> {
   readonly scope: 'file';
+  /** True where only the whole file answers it: a piece of the sound is shorter, and may be quieter. */
+  readonly isOfWhole?: true;
   /** How stations settle themselves by it. */
   demands(requirement: R): Partial<Demands>;
   check(requirement: R, subject: Subject): Answer;

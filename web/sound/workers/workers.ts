@@ -9,6 +9,11 @@ export const previewWorker = new TaskWorker<PreviewWorker>(
   () => new Worker(new URL('./preview-worker.ts', import.meta.url), { type: 'module', name: 'preview' }),
 );
 
+/** Makes pieces of what takes long as a whole, beside that. */
+export const pieceWorker = new TaskWorker<PreviewWorker>(
+  () => new Worker(new URL('./preview-worker.ts', import.meta.url), { type: 'module', name: 'pieces' }),
+);
+
 /** Opens files. */
 export const inspectWorker = new TaskWorker<InspectWorker>(
   () => new Worker(new URL('./inspect-worker.ts', import.meta.url), { type: 'module', name: 'inspect' }),
