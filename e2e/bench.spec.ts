@@ -674,3 +674,116 @@ test.describe('what takes long', () => {
     await resultIsCurrent(page);
   });
 });
+
+test.describe('comparing', () => {
+  /** Notes which buffers go into which gain, so that what is heard can be told from what is not. */
+  async function listenIn(page: Page) {
+    await page.addInitScript(() => {
+      const played: { samples: number[]; gain: GainNode }[] = [];
+      Object.assign(window, { played });
+      const { connect } = AudioNode.prototype;
+      AudioNode.prototype.connect = function (this: AudioNode, ...to: unknown[]) {
+        if (this instanceof AudioBufferSourceNode && this.buffer && to[0] instanceof GainNode) {
+          played.push({ samples: [...this.buffer.getChannelData(0).subarray(0, 3000)], gain: to[0] });
+        }
+        return (connect as (...args: unknown[]) => AudioNode).apply(this, to);
+      } as typeof connect;
+    });
+    return () =>
+      page.evaluate(() =>
+        (window as unknown as { played: { samples: number[]; gain: GainNode }[] }).played
+          .filter(({ gain }) => gain.gain.value > 0.5)
+          .map(({ samples }) => samples),
+      );
+  }
+
+  async function compareLevels(page: Page, sheet: string) {
+    const bytes = wavBytes(2, 1);
+    await page.goto('/');
+    await page.getByRole('radio', { name: sheet }).click();
+    await page.getByLabel('Audio files').setInputFiles({ name: 'long.wav', mimeType: 'audio/wav', buffer: bytes });
+    await resultIsCurrent(page);
+    await page.locator('body').press('4');
+    await page.getByRole('button', { name: 'Compare what else there is' }).click();
+    await expect(page.getByText('being made')).toHaveCount(0);
+    return Float32Array.from(new Int16Array(bytes.buffer, bytes.byteOffset + 44, 2 * 44_100), (v) => v / 32_768);
+  }
+
+  test('each alternative is heard from the same place, as it would be delivered, and one key takes it', async ({
+    page,
+  }) => {
+    const audible = await listenIn(page);
+    const sound = await compareLevels(page, 'Archive copy');
+    const peak = sound.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
+    const rows = page.getByRole('table').getByRole('row');
+    // By itself it stays as it is; then the peaks and loudnesses of the trade.
+    await expect(rows).toHaveCount(1 + 6);
+    for (const [key, db] of [
+      ['4', -6],
+      ['3', -3],
+    ] as const) {
+      await page.locator('body').press(key);
+      const wanted = 10 ** (db / 20) / peak;
+      await expect
+        .poll(async () => {
+          const heard = await audible();
+          const isOf = (samples: number[], at: number) =>
+            samples.every((value, i) => Math.abs(value - wanted * (sound[at + i] ?? 9)) < 2 / 32_768);
+          return heard.length > 0 && heard.every((samples) => isOf(samples, 0) || isOf(samples, 44_100));
+        })
+        .toBe(true);
+    }
+    await page.locator('body').press('a');
+    await expect(page.getByRole('radio', { name: 'To a peak', exact: true })).toBeChecked();
+    await expect(page.getByRole('textbox', { name: 'Goal' })).toHaveValue('-3.0');
+  });
+
+  test('blind, answers are counted and their worth is told', async ({ page }) => {
+    // The shuffle always puts the source first.
+    await page.addInitScript(() => {
+      Math.random = () => 0;
+    });
+    await compareLevels(page, 'Archive copy');
+    await page.locator('body').press('3');
+    const ask = async (answers: readonly string[]) => {
+      await page.getByRole('button', { name: 'Blind test …' }).click();
+      for (const [i, answer] of answers.entries()) {
+        await expect(page.getByText(`Round ${i + 1}`)).toBeVisible();
+        await page.getByRole('button', { name: `The ${answer} is the source` }).click();
+      }
+      await page.getByRole('button', { name: 'Stop, and tell me' }).click();
+    };
+    await ask(['first', 'first', 'first', 'first', 'first']);
+    await expect(page.getByRole('dialog')).toContainText('5 of 5 right.');
+    // 1 of 32.
+    await expect(page.getByRole('dialog')).toContainText('3.1 % of all such tests (binomial, p = 0.0313)');
+    await expect(page.getByRole('dialog')).toContainText('You hear the difference');
+    await page.getByRole('dialog').getByRole('button', { name: 'Close' }).last().click();
+    await ask(['first', 'second', 'first', 'second', 'second', 'first']);
+    await expect(page.getByRole('dialog')).toContainText('3 of 6 right.');
+    await expect(page.getByRole('dialog')).toContainText('p = 0.6563');
+    await expect(page.getByRole('dialog')).toContainText('Nothing shows that you hear a difference');
+  });
+
+  test('on the device its loudspeaker is heard; what it does not play, it says', async ({ page }) => {
+    const audible = await listenIn(page);
+    await openJob(page, 'Cabin panel');
+    await resultIsCurrent(page);
+    await page.getByRole('button', { name: 'Play', exact: true }).click();
+    await expect.poll(async () => (await audible()).length).toBeGreaterThan(0);
+    const [before = []] = await audible();
+    await page.locator('body').press('Space');
+    await page.locator('body').press('d');
+    await page.locator('body').press('p');
+    await expect.poll(async () => (await audible()).length).toBeGreaterThan(0);
+    const power = (samples: readonly number[]) => samples.reduce((sum, value) => sum + value * value, 0);
+    await expect
+      .poll(async () => {
+        const [now = []] = await audible();
+        const difference = power(now.map((value, i) => value - (before[i] ?? 0)));
+        return difference > 0.001 * power(before) && power(now) > 0.05 * power(before);
+      })
+      .toBe(true);
+    await expect(page.getByRole('radio', { name: 'Device' })).toBeChecked();
+  });
+});

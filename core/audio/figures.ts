@@ -64,3 +64,6 @@ export const formatChannels = (count: number): string =>
 /** Joins alternatives: "a", "a or b", "a, b or c". */
 export const formatChoice = (items: readonly string[]): string =>
   items.length < 2 ? (items[0] ?? '') : `${items.slice(0, -1).join(', ')} or ${items[items.length - 1]}`;
+
+/** A part of a whole, 0..1: "22.2 %". */
+export const formatPercent = (part: number): string => `${(100 * part).toFixed(1)} %`;

@@ -1,3 +1,4 @@
+export * from './binomial.ts';
 export * from './byte-file.ts';
 export * from './clamp.ts';
 export * from './crc32.ts';

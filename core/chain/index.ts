@@ -1,3 +1,4 @@
+export { type Alternative, alternativesOf, STATIONS_WITH_ALTERNATIVES } from './alternatives.ts';
 export { centsOf } from './ends-layout.ts';
 export * from './file-store.ts';
 export { limitInEffect } from './length-limits.ts';
@@ -15,4 +16,12 @@ export { ENDS_RANGES, USUAL_ENDS } from './stations/ends.ts';
 export { LEVEL_RANGES } from './stations/level.ts';
 export { RATE_RANGE } from './stations/rate.ts';
 export { possibleBitRates, WRAP_LIMITS } from './stations/wrap.ts';
-export { evenLimit, kindsOfWays, type Member, type SetCandidate, type WayForMany, waysForMany } from './ways/index.ts';
+export {
+  evenLimit,
+  kindsOfWays,
+  lostAtRate,
+  type Member,
+  type SetCandidate,
+  type WayForMany,
+  waysForMany,
+} from './ways/index.ts';

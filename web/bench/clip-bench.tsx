@@ -10,6 +10,7 @@ import {
   formatRate,
   formatSeconds,
   type RankedClip,
+  STATIONS_WITH_ALTERNATIVES,
   type StationId,
   settingsOf,
   soundBytesOf,
@@ -30,6 +31,7 @@ import { Button } from '../ui/button.tsx';
 import { TitleField } from '../ui/field.tsx';
 import { useKey } from '../ui/use-key.ts';
 import { useIsSmall } from '../ui/use-narrow.ts';
+import { Alternatives } from './alternatives.tsx';
 import { ClipVerdict } from './clip-verdict.tsx';
 import { beginGesture, type JobStore } from './job-store.ts';
 import { KEYS, withKey } from './keys.ts';
@@ -41,8 +43,10 @@ import { SourceLane } from './source-lane.tsx';
 import { StationPanel } from './station-panel.tsx';
 import { TargetSheet } from './target-sheet.tsx';
 import { Transport } from './transport.tsx';
+import { useAlternatives } from './use-alternatives.ts';
 import type { Saving } from './use-job-sync.ts';
-import { useMaterial, usePlayer } from './use-player.ts';
+import { useLanes } from './use-lanes.ts';
+import { usePlayer } from './use-player.ts';
 import { usePreview } from './use-preview.ts';
 
 interface Props {
@@ -71,10 +75,10 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
   const preview = usePreview(source, settled, player);
   const [opened, setOpened] = useState<StationId | null>('cut');
   const cut = chain?.stations.cut.plan ?? { start: 0, end: facts.frames };
-  const { pieces } = preview;
-  const byPieces = useMemo(() => pieces?.reader() ?? null, [pieces]);
-  useMaterial(player, source, cut, byPieces ?? preview.made?.pcm ?? null);
-
+  const [isComparing, setComparing] = useState(false);
+  const comparedStation = isComparing && opened && STATIONS_WITH_ALTERNATIVES.includes(opened) ? opened : null;
+  const compared = useAlternatives(source, chain, comparedStation);
+  const refused = useLanes(player, { source, cut, preview, target: chain?.order.target ?? target, compared });
   const [view, setView] = useState<View>({ from: 0, to: facts.frames });
   const units = useMemo(() => unitsOf(chain, target), [chain, target]);
 
@@ -82,8 +86,10 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
   const setCut = (start: number, end: number) => change({ cut: { start, end } });
 
   useKey(KEYS.stations.keys, ({ key }) => {
-    const id = stationIds[Number(key) - 1] ?? null;
-    setOpened((before) => (before === id ? null : id));
+    const other = compared[Number(key) - 1];
+    if (compared.length > 0) return other?.sound && player.hear(other.name);
+    const id = stationIds[Number(key) - 1];
+    if (id) setOpened((before) => (before === id ? null : id));
   });
 
   const isSmall = useIsSmall();
@@ -98,6 +104,8 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
       frames={facts.frames}
       sampleRate={facts.sampleRate}
       hasResult={made !== null}
+      hasDevice={made !== null && made.piece === null}
+      refused={refused}
     />
   );
   const isOpen = opened !== null && chain !== null;
@@ -197,7 +205,19 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
             saving={saving}
             onChange={change}
             onClose={() => setOpened(null)}
-          />
+          >
+            {STATIONS_WITH_ALTERNATIVES.includes(opened) && (
+              <Alternatives
+                id={opened}
+                compared={compared}
+                player={player}
+                target={target}
+                isOpen={isComparing}
+                onOpen={setComparing}
+                onTake={(wish) => takeWay(opened, wish)}
+              />
+            )}
+          </StationPanel>
         )}
       </div>
       <TargetSheet

@@ -1,5 +1,5 @@
 import { useSortable } from '@dnd-kit/sortable';
-import { formatBytes, formatSeconds, type RankedClip, soundBytesOf, sourceOf } from '@tambur/core';
+import { formatBytes, formatPercent, formatSeconds, type RankedClip, soundBytesOf, sourceOf } from '@tambur/core';
 import { GripVertical, X } from 'lucide-react';
 import { useSource } from '../api/shelf.ts';
 import { SmallWaveform } from '../shelf/small-waveform.tsx';
@@ -93,7 +93,7 @@ export function ClipRow({
           {waveform && <SmallWaveform waveform={waveform} />}
         </span>
         <span className="figure text-xs text-graphite">
-          {bytes !== null && (mostBytes ? `${((100 * bytes) / mostBytes).toFixed(1)} %` : formatBytes(bytes))}
+          {bytes !== null && (mostBytes ? formatPercent(bytes / mostBytes) : formatBytes(bytes))}
         </span>
         {isPicked && !isShown && <span className="sr-only">picked</span>}
       </Button>

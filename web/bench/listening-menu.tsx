@@ -5,6 +5,7 @@ import { LEAD_RANGE, listening, VOLUME_RANGE } from '../sound/listening.ts';
 import { Button } from '../ui/button.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 import { Slider } from '../ui/slider.tsx';
+import { Toggle } from '../ui/toggle.tsx';
 import { KEYS } from './keys.ts';
 
 interface Props {
@@ -15,7 +16,7 @@ interface Props {
 
 /** How loud, and from where else than from the playhead. */
 export function ListeningMenu({ loop, onCut, onEnd }: Props) {
-  const { volume, lead } = useStore(listening);
+  const { volume, lead, isMatched } = useStore(listening);
   return (
     <Popover>
       <PopoverButton as={Button} kind="icon" aria-label="Listening" title="Listening: volume, the cut, its end">
@@ -32,6 +33,11 @@ export function ListeningMenu({ loop, onCut, onEnd }: Props) {
           range={VOLUME_RANGE}
           step={0.01}
           onChange={(value) => listening.setState({ volume: value })}
+        />
+        <Toggle
+          label="Everything equally loud"
+          value={isMatched}
+          onChange={(next) => listening.setState({ isMatched: next })}
         />
         <div className="grid gap-1.5">
           <Button className="justify-between!" onClick={onCut}>

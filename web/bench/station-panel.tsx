@@ -1,7 +1,7 @@
 import { type Chain, type ClipSettings, type RankedClip, type StationId, stations, type Target } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { X } from 'lucide-react';
-import type { FunctionComponent } from 'react';
+import type { FunctionComponent, ReactNode } from 'react';
 import { Button } from '../ui/button.tsx';
 import type { JobStore } from './job-store.ts';
 import { ChannelsPanel } from './panels/channels-panel.tsx';
@@ -43,10 +43,11 @@ const panels: Record<StationId, FunctionComponent<PanelProps>> = {
 interface Props extends PanelProps {
   readonly id: StationId;
   readonly onClose: () => void;
+  readonly children?: ReactNode;
 }
 
 /** The opened station: its choices and what they cost. */
-export function StationPanel({ id, onClose, ...rest }: Props) {
+export function StationPanel({ id, onClose, children, ...rest }: Props) {
   const Panel = panels[id];
   const { byHand, why } = rest.chain.stations[id];
   const automatic = () => rest.onChange({ [id]: 'automatic' } as Partial<ClipSettings>);
@@ -68,6 +69,7 @@ export function StationPanel({ id, onClose, ...rest }: Props) {
       </div>
       <div className="mt-2">
         <Panel {...rest} />
+        {children}
       </div>
     </section>
   );

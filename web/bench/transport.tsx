@@ -20,15 +20,20 @@ interface Props {
   readonly frames: number;
   readonly sampleRate: number;
   readonly hasResult: boolean;
+  /** False where only a piece of the result is there, which no device plays. */
+  readonly hasDevice: boolean;
+  /** Why the device plays nothing. */
+  readonly refused: string | null;
 }
 
 const HEARD = [
   { name: 'source', label: 'Source' },
   { name: 'result', label: 'Result' },
+  { name: 'device', label: 'Device' },
 ] as const;
 
 /** Play, what is heard, loop, and where the playhead is, which can become an end of the cut. */
-export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, hasResult }: Props) {
+export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, hasResult, hasDevice, refused }: Props) {
   const { playing, heard, loop, problem } = useStore(player.store);
   const position = useStore(player.store, (state) => state.position);
   // Space on a button presses that button, as everywhere.
@@ -39,6 +44,7 @@ export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, has
   });
   useKey(KEYS.source.keys, () => player.listen('source'));
   useKey(KEYS.result.keys, () => player.listen('result'));
+  useKey(KEYS.device.keys, () => hasDevice && player.listen('device'));
   const here = () => Math.round(player.store.getState().position);
   const startHere = () => onCut(...startAt(here(), cut, frames));
   const endHere = () => onCut(...endAt(here(), cut, frames));
@@ -57,7 +63,7 @@ export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, has
   useKey(KEYS.loop.keys, () => player.setLoop(!player.store.getState().loop));
 
   return (
-    <div className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 sm:gap-x-4">
+    <div className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
       <Button
         kind="bare"
         aria-label={playing ? 'Pause' : 'Play'}
@@ -77,7 +83,7 @@ export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, has
           <Radio
             key={name}
             value={name}
-            disabled={name === 'result' && !hasResult}
+            disabled={(name === 'result' && !hasResult) || (name === 'device' && !hasDevice)}
             title={withKey(label, name)}
             className="cursor-pointer px-3 py-1 not-first:border-l not-first:border-rule data-checked:bg-ink data-checked:text-paper data-disabled:opacity-45 data-focus:outline-2 data-focus:outline-offset-2 data-focus:outline-pine"
           >
@@ -123,8 +129,16 @@ export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, has
       </span>
       <span className="figure ml-auto text-sm" role="timer" aria-label="Playhead, from the start of the cut">
         {formatSeconds((position - cut.start) / sampleRate)}{' '}
-        <span className="text-graphite">{formatCount(Math.round(position - cut.start))} frames</span>
+        <span className="text-graphite">
+          {formatCount(Math.round(position - cut.start))}
+          <span className="max-2xl:sr-only"> frames</span>
+        </span>
       </span>
+      {refused && (
+        <p role="alert" className="w-full text-sm text-brick">
+          The device would play nothing: {refused}
+        </p>
+      )}
       {problem && (
         <p role="alert" className="w-full text-sm text-brick">
           {problem}

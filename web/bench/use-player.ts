@@ -34,20 +34,33 @@ function atRate(pcm: Pcm, sampleRate: number): PcmReader {
   };
 }
 
-/**
- * Gives a player what it plays: the source, and its result.
- * @param result the whole of it, or what reads it piece by piece
- */
+/** A sound beside the source: a whole in memory, or what reads it piece by piece at the source's rate. */
+export interface Beside {
+  readonly sound: Pcm | PcmReader;
+  /** Linear; 1 where there is none. */
+  readonly gain?: number;
+}
+
+/** Gives a player what it plays: the source, and lanes beside it by their names. `lanes` is the same object while they are the same. */
 export function useMaterial(
   player: Player,
   source: SourceView,
   { start, end }: { readonly start: number; readonly end: number },
-  result: Pcm | PcmReader | null,
+  lanes: Readonly<Record<string, Beside>>,
+  sourceGain = 1,
 ): void {
   const reader = useMemo(() => sourceReader(source), [source]);
+  // A lane that stays keeps its sound at the source's rate.
+  const [known] = useState(() => new WeakMap<object, PcmReader>());
   useEffect(() => {
     const { sampleRate } = reader;
-    const made = result && ('channels' in result ? atRate(result, sampleRate) : result);
-    player.load({ source: reader, cut: { start, end }, result: made, sampleRate });
-  }, [player, reader, start, end, result]);
+    const readerOf = (sound: Pcm | PcmReader): PcmReader => {
+      if (!('channels' in sound)) return sound;
+      const made = known.get(sound) ?? atRate(sound, sampleRate);
+      known.set(sound, made);
+      return made;
+    };
+    const made = Object.entries(lanes).map(([name, { sound, gain = 1 }]) => [name, { reader: readerOf(sound), gain }]);
+    player.load({ source: reader, sourceGain, cut: { start, end }, lanes: Object.fromEntries(made), sampleRate });
+  }, [player, reader, start, end, lanes, sourceGain, known]);
 }

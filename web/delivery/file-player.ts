@@ -35,7 +35,8 @@ export class FilePlayer {
       const bytes = new Uint8Array(await answer.arrayBuffer());
       const pcm = await inspectWorker.run((remote) => remote.open(bytes, { encoding, sampleRate, channels }));
       if (this.store.getState().playing !== path) return;
-      this.player.load({ source: null, cut: { start: 0, end: frameCount(pcm) }, result: pcmReader(pcm), sampleRate });
+      const cut = { start: 0, end: frameCount(pcm) };
+      this.player.load({ source: null, cut, lanes: { result: { reader: pcmReader(pcm) } }, sampleRate });
       this.player.seek(0);
       this.player.toggle();
     } catch (error) {

@@ -258,7 +258,7 @@ function usePartPlayer(source: SourceView) {
     player.stop();
     if (wasThis) return;
     const reader = sourceReader(source);
-    player.load({ source: reader, cut: { start, end }, result: null, sampleRate: reader.sampleRate });
+    player.load({ source: reader, cut: { start, end }, lanes: {}, sampleRate: reader.sampleRate });
     player.listen('source');
     player.seek(start);
     setIndex(i);

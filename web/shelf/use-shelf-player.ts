@@ -17,7 +17,7 @@ export function useShelfPlayer() {
     player.stop();
     const reader = sourceReader(source);
     const { sampleRate, frames } = reader;
-    player.load({ source: reader, cut: { start: 0, end: frames }, result: null, sampleRate });
+    player.load({ source: reader, cut: { start: 0, end: frames }, lanes: {}, sampleRate });
     player.listen('source');
     player.seek(0);
     setId(source.id);

@@ -8,6 +8,8 @@ interface Listening {
   readonly volume: number;
   /** Seconds that are played before the end of a cut, or before the seam of a loop. */
   readonly lead: number;
+  /** True: everything is heard as loud as the quietest of it. */
+  readonly isMatched: boolean;
 }
 
 export const LEAD_RANGE = { least: 0.1, most: 30 } as const;
@@ -19,11 +21,15 @@ function kept(value: unknown, { least, most }: Range, usual: number): number {
 }
 
 export const listening = createStore<Listening>()(
-  persist((): Listening => ({ volume: 1, lead: 1 }), {
+  persist((): Listening => ({ volume: 1, lead: 1, isMatched: false }), {
     name: 'tambur.listening',
     merge: (stored, usual) => {
-      const { volume, lead } = (stored ?? {}) as Readonly<Record<string, unknown>>;
-      return { volume: kept(volume, VOLUME_RANGE, usual.volume), lead: kept(lead, LEAD_RANGE, usual.lead) };
+      const { volume, lead, isMatched } = (stored ?? {}) as Readonly<Record<string, unknown>>;
+      return {
+        volume: kept(volume, VOLUME_RANGE, usual.volume),
+        lead: kept(lead, LEAD_RANGE, usual.lead),
+        isMatched: isMatched === true,
+      };
     },
   }),
 );

@@ -17,7 +17,7 @@ export function usePcmPlayer(pcm: Pcm | null, part?: { readonly start: number; r
     if (!pcm) return;
     const { sampleRate } = pcm;
     const heard: Pcm = { sampleRate, channels: pcm.channels.map((samples) => samples.subarray(start, end)) };
-    player.load({ source: null, cut: { start, end }, result: pcmReader(heard), sampleRate });
+    player.load({ source: null, cut: { start, end }, lanes: { result: { reader: pcmReader(heard) } }, sampleRate });
     player.listen('result');
     player.seek(start);
   }, [player, pcm, start, end]);

@@ -56,7 +56,8 @@ class FakeNode {
     private readonly options: { buffer: { samples: number[] } },
   ) {}
   connect(gain: FakeGain) {
-    this.lane = this.context.gains.indexOf(gain) === 0 ? 'source' : 'result';
+    // The first is the output.
+    this.lane = this.context.gains.indexOf(gain) === 1 ? 'source' : 'result';
   }
   start(at: number) {
     pieces.push({ lane: this.lane, at, samples: this.options.buffer.samples });
@@ -85,7 +86,7 @@ const result = pcmReader({ sampleRate: RATE, channels: [ramp(100_000, 2400)] });
 
 function load(cut = { start: 1000, end: 3500 }) {
   const player = new Player();
-  player.load({ source, cut, result, sampleRate: RATE });
+  player.load({ source, cut, lanes: { result: { reader: result } }, sampleRate: RATE });
   return player;
 }
 
@@ -153,7 +154,7 @@ describe('playing', () => {
     const player = load();
     player.toggle();
     await pass(0.2);
-    const [sourceGain, resultGain] = contexts[0]?.gains ?? [];
+    const [, sourceGain, resultGain] = contexts[0]?.gains ?? [];
     expect([sourceGain?.gain.value, resultGain?.gain.value]).toEqual([0, 1]);
     const scheduled = pieces.length;
     player.listen('source');
@@ -168,7 +169,7 @@ describe('playing', () => {
     await pass(1);
     const { position } = player.store.getState();
     pieces = [];
-    player.load({ source, cut: { start: 1000, end: 3500 }, result: null, sampleRate: RATE });
+    player.load({ source, cut: { start: 1000, end: 3500 }, lanes: {}, sampleRate: RATE });
     await pass(0.1);
     expect(heard('source')[0]).toBe(position);
     player.close();
@@ -178,7 +179,7 @@ describe('playing', () => {
   test('sound that cannot be fetched stops with its reason', async () => {
     const player = new Player();
     const broken = { ...source, read: () => Promise.reject(new Error('The server does not answer.')) };
-    player.load({ source: broken, cut: { start: 0, end: 5000 }, result: null, sampleRate: RATE });
+    player.load({ source: broken, cut: { start: 0, end: 5000 }, lanes: {}, sampleRate: RATE });
     player.toggle();
     await pass(0.1);
     expect(player.store.getState()).toMatchObject({ playing: false, problem: 'The server does not answer.' });
@@ -200,6 +201,28 @@ describe('playing', () => {
     expect(playing).toBe(false);
     expect(problem).toBe('This browser cannot play sound at 1\u202f000 Hz; the file itself is not affected.');
   });
+});
+
+test('as many lanes as there are run side by side, each at its own gain, and the one that is asked for is heard', async () => {
+  const player = new Player();
+  const cut = { start: 1000, end: 3500 };
+  const other = pcmReader({ sampleRate: RATE, channels: [ramp(200_000, 2500)] });
+  const lanes = { result: { reader: result }, quieter: { reader: other, gain: 0.5 } };
+  player.load({ source, sourceGain: 0.25, cut, lanes, sampleRate: RATE });
+  player.toggle();
+  await pass(0.2);
+  const gains = () => (contexts[0]?.gains ?? []).map(({ gain }) => gain.value);
+  const scheduled = pieces.length;
+  expect(gains()).toEqual([1, 0, 1, 0]);
+  player.listen('quieter');
+  expect(gains()).toEqual([1, 0, 0, 0.5]);
+  player.listen('source');
+  expect(gains()).toEqual([1, 0.25, 0, 0]);
+  expect(pieces).toHaveLength(scheduled);
+  // What is not there any more gives way to the result.
+  player.listen('gone');
+  expect(gains()).toEqual([1, 0, 1, 0]);
+  player.close();
 });
 
 describe('listening to a part', () => {
@@ -227,7 +250,7 @@ describe('listening to a part', () => {
     player.setVolume(0.25);
     player.playFrom(1000);
     await pass(0.1);
-    const [, , output] = contexts[0]?.gains ?? [];
+    const [output] = contexts[0]?.gains ?? [];
     expect(output?.gain.value).toBe(0.25);
     player.setVolume(0.5);
     expect(output?.gain.value).toBe(0.5);

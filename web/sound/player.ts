@@ -1,15 +1,25 @@
 import { clamp, formatRate, messageOf, type PcmReader } from '@tambur/core';
 import { createStore } from 'zustand';
 
-export type Heard = 'source' | 'result';
+/** What is heard: `source`, or the name of a lane. */
+export type Heard = string;
 
-/** What can be heard: the source, and the result that stands for the source's part from `cut.start` to `cut.end`. */
+/** A sound beside the source, at the source's rate; its first frame is the start of the cut. */
+export interface Lane {
+  readonly reader: PcmReader;
+  /** Linear; 1 where there is none. */
+  readonly gain?: number;
+}
+
+/** What can be heard: the source, and lanes that stand for the source's part from `cut.start` to `cut.end`. */
 export interface Material {
   readonly source: PcmReader | null;
+  /** Linear gain of the source; 1 where there is none. */
+  readonly sourceGain?: number;
   /** Frames of the source. */
   readonly cut: { readonly start: number; readonly end: number };
-  /** The result at the source's rate, so that both can be switched without a gap; read only when playing. */
-  readonly result: PcmReader | null;
+  /** By name, `result` among them where there is one. All of them run beside the source, so that switching needs no gap; read only when playing. */
+  readonly lanes: Readonly<Record<string, Lane>>;
   /** Hz, of the source or of what takes its place. */
   readonly sampleRate: number;
 }
@@ -46,7 +56,7 @@ export class Player {
   }));
   private material: Material | null = null;
   private context: AudioContext | null = null;
-  private gains: Record<Heard, GainNode> | null = null;
+  private gains = new Map<Heard, GainNode>();
   private output: GainNode | null = null;
   /** 0..1, of everything that is heard. */
   private volume = 1;
@@ -64,8 +74,10 @@ export class Player {
       this.store.setState({ position: material.cut.start, problem: null });
       return;
     }
+    // Where only gains are others, nothing has to start again.
     const { playing, position } = this.store.getState();
-    if (playing) this.start(position);
+    if (before && isSameSound(before, material)) this.applyHeard();
+    else if (playing) this.start(position);
     else if (before && before.cut.start !== material.cut.start && position === before.cut.start) {
       this.store.setState({ position: material.cut.start });
     }
@@ -96,6 +108,13 @@ export class Player {
   listen(heard: Heard): void {
     this.store.setState({ heard });
     this.applyHeard();
+  }
+
+  /** Listens to something, and plays if nothing is playing. */
+  hear(heard: Heard): void {
+    this.listen(heard);
+    const { playing, position } = this.store.getState();
+    if (!playing) this.start(position);
   }
 
   setLoop(loop: boolean): void {
@@ -132,8 +151,11 @@ export class Player {
     const context = this.contextFor(material.sampleRate);
     void context.resume();
     // What takes a while to be there does so before the clock starts.
-    const { result, cut } = material;
-    if (result) await resultPiece(result, clamp(from - cut.start, 0, result.frames - 1), 1);
+    await Promise.all(
+      Object.values(material.lanes).map(({ reader }) =>
+        lanePiece(reader, clamp(from - material.cut.start, 0, reader.frames - 1), 1),
+      ),
+    );
     if (turn === this.turn) this.run(turn, context, material, from);
   }
 
@@ -146,12 +168,12 @@ export class Player {
     const rate = material.sampleRate;
     const { loop } = this.store.getState();
     const { start, end } = material.cut;
-    const { result } = material;
+    const lanes = Object.entries(material.lanes);
     // Outside the cut the source alone is played, to its end; from its very end playing starts over.
     const first = from >= (material.source?.frames ?? end) - 1 ? start : from;
     const last = first >= start && first < end ? end : (material.source?.frames ?? end);
     const looping = loop && last === end;
-    const period = result?.frames ?? end - start;
+    const period = material.lanes.result?.reader.frames ?? end - start;
     const begin = Math.ceil((context.currentTime + LEAD) * rate) / rate;
     this.store.setState({ position: first });
     this.applyHeard();
@@ -169,7 +191,9 @@ export class Player {
         const count = Math.min(Math.round(PIECE * rate), limit - place);
         const at = begin + scheduled / rate;
         scheduled += count;
-        this.schedulePiece(context, 'result', await resultPiece(result, place - start, count), rate, at, turn);
+        for (const [name, { reader }] of lanes) {
+          this.schedulePiece(context, name, await lanePiece(reader, place - start, count), rate, at, turn);
+        }
         this.schedulePiece(context, 'source', await sourcePiece(material, place, count), rate, at, turn);
       }
       busy = false;
@@ -199,13 +223,13 @@ export class Player {
     turn: number,
   ): void {
     const frames = channels[0]?.length ?? 0;
-    if (frames === 0 || turn !== this.turn || !this.gains) return;
+    if (frames === 0 || turn !== this.turn) return;
     const buffer = context.createBuffer(channels.length, frames, rate);
     channels.forEach((samples, channel) => {
       buffer.copyToChannel(samples as Float32Array<ArrayBuffer>, channel);
     });
     const node = new AudioBufferSourceNode(context, { buffer });
-    node.connect(this.gains[heard]);
+    node.connect(this.gainOf(context, heard));
     node.onended = () => this.nodes.delete(node);
     // A piece that comes late starts in its middle, so that both lanes stay together.
     const late = Math.max(0, context.currentTime - at);
@@ -215,11 +239,30 @@ export class Player {
   }
 
   private applyHeard(): void {
+    const { context } = this;
+    if (!context) return;
+    for (const [name, { gain }] of this.gains) gain.setTargetAtTime(this.loudnessOf(name), context.currentTime, CHANGE);
+  }
+
+  /** Of a lane: silent unless it is the one that is heard. */
+  private loudnessOf(name: Heard): number {
+    if (this.heardLane() !== name) return 0;
+    return (name === 'source' ? this.material?.sourceGain : this.material?.lanes[name]?.gain) ?? 1;
+  }
+
+  /** The lane that is heard: the result, where the one that was chosen is not there any more. */
+  private heardLane(): Heard {
     const { heard } = this.store.getState();
-    if (!this.context || !this.gains) return;
-    for (const name of ['source', 'result'] as const) {
-      this.gains[name].gain.setTargetAtTime(name === heard ? 1 : 0, this.context.currentTime, CHANGE);
-    }
+    return heard === 'source' || this.material?.lanes[heard] ? heard : 'result';
+  }
+
+  private gainOf(context: AudioContext, name: Heard): GainNode {
+    const known = this.gains.get(name);
+    if (known) return known;
+    const node = new GainNode(context, { gain: this.loudnessOf(name) });
+    if (this.output) node.connect(this.output);
+    this.gains.set(name, node);
+    return node;
   }
 
   /** A context that runs at the sound's own rate: nothing is resampled piece by piece. */
@@ -228,14 +271,24 @@ export class Player {
     void this.context?.close();
     this.context = null;
     const context = openContext(rate);
-    const gainOf = (heard: Heard) => new GainNode(context, { gain: this.store.getState().heard === heard ? 1 : 0 });
     this.context = context;
-    this.gains = { source: gainOf('source'), result: gainOf('result') };
+    this.gains = new Map();
     this.output = new GainNode(context, { gain: this.volume });
-    for (const gain of Object.values(this.gains)) gain.connect(this.output);
     this.output.connect(context.destination);
+    this.gainOf(context, 'source');
     return context;
   }
+}
+
+/** True where two materials differ in their gains at most. */
+function isSameSound(a: Material, b: Material): boolean {
+  const names = Object.keys(a.lanes);
+  return (
+    a.cut.start === b.cut.start &&
+    a.cut.end === b.cut.end &&
+    names.length === Object.keys(b.lanes).length &&
+    names.every((name) => a.lanes[name]?.reader === b.lanes[name]?.reader)
+  );
 }
 
 /** @throws Error in words where the browser plays no sound at such a rate */
@@ -249,9 +302,9 @@ function openContext(sampleRate: number): AudioContext {
   }
 }
 
-async function resultPiece(result: PcmReader | null, from: number, count: number): Promise<readonly Float32Array[]> {
-  if (!result || from < 0 || from >= result.frames) return [];
-  return result.read(from, Math.min(count, result.frames - from));
+async function lanePiece(reader: PcmReader, from: number, count: number): Promise<readonly Float32Array[]> {
+  if (from < 0 || from >= reader.frames) return [];
+  return reader.read(from, Math.min(count, reader.frames - from));
 }
 
 /** A piece of the source; frames after its end are silent (a loop may be longer than the cut). */

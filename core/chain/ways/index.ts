@@ -8,7 +8,9 @@ import { type Trouble, together } from './way.ts';
 export { evenLimit } from './cut.ts';
 export { type WayForMany, waysForMany } from './for-many.ts';
 export { kindsOfWays } from './list.ts';
+export { lostAtRate } from './lower-rate.ts';
 export type { Candidate, KindOfWay, Member, SetCandidate, Trouble } from './way.ts';
+export { together } from './way.ts';
 
 /** Of one kind so many are offered: the first that fits is the one that loses least. */
 const MOST_OF_A_KIND = 2;

@@ -3,15 +3,25 @@ import { ENERGY_STEPS, type Facts } from '../../facts/index.ts';
 import type { SettledDemands } from '../../targets/index.ts';
 import { type KindOfWay, together } from './way.ts';
 
-/** What a lower rate takes away, in words: "loses 1.2 dB above 4 000 Hz". */
-function lossAt({ measures: { bandwidth, energyAbove } }: Facts, rate: number): string {
+/**
+ * How much quieter a sound gets in all by what a lower rate takes away, in dB; null where there is sound above half of the
+ * rate, but nobody has measured how much.
+ */
+export function lostAtRate({ measures: { bandwidth, energyAbove } }: Facts, rate: number): number | null {
   const edge = rate / 2;
-  if (bandwidth === null || bandwidth <= edge) return 'loses nothing';
+  if (bandwidth === null || bandwidth <= edge) return 0;
   const step = ENERGY_STEPS.findIndex((hz) => Math.abs(hz - edge) < 50);
   const above = step < 0 ? undefined : energyAbove?.[step];
-  if (above === undefined) return `nothing above ${formatRate(edge)} survives`;
   // What is gone above the edge makes the rest quieter than the whole was: -10 log10(1 - share).
-  const lost = -10 * Math.log10(Math.max(1e-9, 1 - 10 ** (above / 10)));
+  return above === undefined ? null : -10 * Math.log10(Math.max(1e-9, 1 - 10 ** (above / 10)));
+}
+
+/** What a lower rate takes away, in words: "loses 1.2 dB above 4 000 Hz". */
+function lossAt(facts: Facts, rate: number): string {
+  const edge = rate / 2;
+  const lost = lostAtRate(facts, rate);
+  if (lost === 0) return 'loses nothing';
+  if (lost === null) return `nothing above ${formatRate(edge)} survives`;
   if (lost < 0.05) return `loses next to nothing above ${formatRate(edge)}`;
   return `loses ${formatDb(lost, 'dB')} above ${formatRate(edge)}`;
 }

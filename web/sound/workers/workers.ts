@@ -1,5 +1,6 @@
 import type { HeaderlessWorker } from './headerless-worker.ts';
 import type { InspectWorker } from './inspect-worker.ts';
+import type { ListenWorker } from './listen-worker.ts';
 import type { MeasureWorker } from './measure-worker.ts';
 import type { PreviewWorker } from './preview-worker.ts';
 import { TaskWorker } from './task-worker.ts';
@@ -12,6 +13,16 @@ export const previewWorker = new TaskWorker<PreviewWorker>(
 /** Makes pieces of what takes long as a whole, beside that. */
 export const pieceWorker = new TaskWorker<PreviewWorker>(
   () => new Worker(new URL('./preview-worker.ts', import.meta.url), { type: 'module', name: 'pieces' }),
+);
+
+/** Makes what is compared with the result, beside that. */
+export const compareWorker = new TaskWorker<PreviewWorker>(
+  () => new Worker(new URL('./preview-worker.ts', import.meta.url), { type: 'module', name: 'compared' }),
+);
+
+/** Plays finished files as devices do. */
+export const listenWorker = new TaskWorker<ListenWorker>(
+  () => new Worker(new URL('./listen-worker.ts', import.meta.url), { type: 'module', name: 'device' }),
 );
 
 /** Opens files. */

@@ -1,0 +1,58 @@
+import type { PcmReader, Target } from '@tambur/core';
+import type { SourceView } from '@tambur/server';
+import { useMemo } from 'react';
+import { useStore } from 'zustand';
+import type { Cut } from '../sound/cut.ts';
+import { listening } from '../sound/listening.ts';
+import type { Player } from '../sound/player.ts';
+import type { Compared } from './use-alternatives.ts';
+import { useDevice } from './use-device.ts';
+import { matched, useLoudness } from './use-matching.ts';
+import { type Beside, useMaterial } from './use-player.ts';
+import type { PreviewState } from './use-preview.ts';
+
+interface Heard {
+  readonly source: SourceView;
+  readonly cut: Cut;
+  readonly preview: PreviewState;
+  readonly target: Target;
+  readonly compared: readonly Compared[];
+}
+
+/** Everything that can be heard of a clip goes into its player: source, result, the device, what is compared. Says why the device plays nothing. */
+export function useLanes(player: Player, { source, cut, preview, target, compared }: Heard): string | null {
+  const { pieces, made } = preview;
+  const byPieces = useMemo<PcmReader | null>(() => pieces?.reader() ?? null, [pieces]);
+  const result = byPieces ?? made?.pcm ?? null;
+  const wantsDevice = useStore(player.store, ({ heard }) => heard === 'device');
+  const device = useDevice(made, target, source.facts.sampleRate, wantsDevice);
+  const isMatched = useStore(listening, (state) => state.isMatched);
+  const loudness = useLoudness(source, cut, target, isMatched);
+
+  // Lanes come when all of what is compared is there: each change of them is a start of its own.
+  const isDone = compared.every((each) => each.sound || each.refused);
+  const others = isDone ? compared : null;
+  const gains = useMemo(
+    () =>
+      matched({
+        source: isMatched ? loudness : null,
+        result: isMatched ? (made?.facts.measures.loudness ?? null) : null,
+        ...Object.fromEntries(
+          (others ?? []).map((each) => [each.name, isMatched ? (each.made?.facts.measures.loudness ?? null) : null]),
+        ),
+      }),
+    [isMatched, loudness, made, others],
+  );
+  const lanes = useMemo(() => {
+    const all: Record<string, Beside> = {};
+    const add = (name: string, sound: Beside['sound'] | null, gain: number | undefined) => {
+      if (sound) all[name] = { sound, gain: gain ?? 1 };
+    };
+    add('result', result, gains.result);
+    add('device', device.sound, gains.result);
+    for (const { name, sound } of others ?? []) add(name, sound, (gains as Record<string, number>)[name]);
+    return all;
+  }, [result, device.sound, others, gains]);
+  useMaterial(player, source, cut, lanes, gains.source);
+  return wantsDevice ? device.refused : null;
+}
