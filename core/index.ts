@@ -37,7 +37,9 @@ export {
   proposedThreshold,
   resample,
   SPECTRUM_SIZE,
+  type Spectrogram,
   SpectrumMeter,
+  spectrogramOf,
   splitPart,
 } from './dsp/index.ts';
 export * from './encodings/alac.ts';

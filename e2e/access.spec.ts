@@ -107,6 +107,53 @@ const views = [
     },
   },
   {
+    name: 'Alternatives, compared',
+    open: async (page: Page) => {
+      await openBench(page, 'Cabin panel');
+      await page.locator('body').press('6');
+      await page.getByRole('button', { name: 'Compare what else there is' }).click();
+      await expect(page.getByText('being made')).toHaveCount(0);
+      await page.locator('body').press('2');
+    },
+  },
+  {
+    name: 'Blind test',
+    open: async (page: Page) => {
+      await openBench(page, 'Cabin panel');
+      await page.locator('body').press('6');
+      await page.getByRole('button', { name: 'Compare what else there is' }).click();
+      await expect(page.getByText('being made')).toHaveCount(0);
+      await page.locator('body').press('2');
+      await page.getByRole('button', { name: 'Blind test …' }).click();
+      await expect(page.getByText('Round 1')).toBeVisible();
+    },
+  },
+  {
+    name: 'Everything that can be done',
+    open: async (page: Page) => {
+      await openBench(page, 'Station desk phones');
+      await page.keyboard.press('Control+k');
+      await expect(page.getByRole('option').first()).toBeVisible();
+    },
+  },
+  {
+    name: 'What a sheet asks',
+    open: async (page: Page) => {
+      await page.goto('/');
+      await page
+        .getByRole('radio', { name: 'Loop player' })
+        .or(page.getByRole('button', { name: /Device/ }))
+        .first()
+        .click();
+      await page
+        .getByRole('option', { name: 'Loop player' })
+        .or(page.getByRole('radio', { name: 'Loop player' }))
+        .first()
+        .click();
+      await expect(page.getByRole('textbox', { name: 'What is the tempo?' })).toBeVisible();
+    },
+  },
+  {
     name: 'Delivery',
     open: async (page: Page) => {
       await openBench(page, 'Cabin panel');

@@ -11,6 +11,7 @@ export * from './frames.ts';
 export * from './ids.ts';
 export * from './levels.ts';
 export * from './limits.ts';
+export * from './notes.ts';
 export * from './pcm.ts';
 export * from './peaks.ts';
 export * from './range.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { EMPTY_SHEET, type Target } from '../targets/index.ts';
+import { EMPTY_SHEET, type Requirement, type Target } from '../targets/index.ts';
 import { factsFor, sources } from './fixtures/sources.ts';
 import { alternativesOf, automaticSettings, parseSettings, type StationId, settle, stationIds } from './index.ts';
 
@@ -16,9 +16,9 @@ const chainOf = (target: Target, wishes: object = {}, pcm = sources.plain) =>
 const labels = (target: Target, id: StationId, wishes: object = {}, pcm = sources.plain) =>
   alternativesOf(chainOf(target, wishes, pcm), id).map(({ label }) => label);
 
-const mono = { key: 'channels', kind: 'channels', anyOf: [1] } as const;
-const eight = { key: 'encoding', kind: 'encoding', anyOf: ['pcm-u8'] } as const;
-const rates = { key: 'rate', kind: 'sample-rate', anyOf: [8000, 16_000] } as const;
+const mono: Requirement = { key: 'channels', kind: 'channels', anyOf: [1] };
+const eight: Requirement = { key: 'encoding', kind: 'encoding', anyOf: ['pcm-u8'] };
+const rates: Requirement = { key: 'rate', kind: 'sample-rate', anyOf: [8000, 16_000] };
 
 describe('what a station could do instead', () => {
   // Both mixed is what it does by itself; what breaks the sheet may be heard as well, and its findings say so.
@@ -27,7 +27,7 @@ describe('what a station could do instead', () => {
     ['rate', sheet(rates), ['automatic', '16\u202f000 Hz']],
     ['depth', sheet(eight), ['automatic', 'no dither', 'rectangular dither', 'shaped dither']],
     ['level', sheet(), ['automatic', 'peak −1.0 dBFS', 'peak −3.0 dBFS', 'peak −6.0 dBFS', '−16.0 LUFS', '−23.0 LUFS']],
-    ['wrap', sheet({ ...eight, anyOf: ['pcm-u8', 'mu-law'] }), ['automatic', 'mu-law']],
+    ['wrap', sheet({ key: 'encoding', kind: 'encoding', anyOf: ['pcm-u8', 'mu-law'] }), ['automatic', 'mu-law']],
     ['cut', sheet(), []],
   ])('%s', (id, target, wanted) =>
     expect(labels(target, id).filter((label) => id !== 'cut' || label !== 'automatic')).toEqual(wanted));

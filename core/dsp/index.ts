@@ -8,6 +8,7 @@ export * from './parts.ts';
 export * from './quantise.ts';
 export * from './resample.ts';
 export * from './seam.ts';
+export * from './spectrogram.ts';
 export * from './spectrum.ts';
 export * from './true-peak.ts';
 export * from './zero-crossing.ts';

@@ -91,6 +91,17 @@ export class SpectrumMeter {
     }
   }
 
+  /** Forgets everything, to begin with another sound. */
+  clear(): void {
+    this.power.fill(0);
+    this.sparse.fill(0);
+    this.filled = 0;
+    this.index = 0;
+    this.windows = 0;
+    this.waitingCount = 0;
+    this.lastLength = SPECTRUM_SIZE;
+  }
+
   /** What comes next does not go on where the sound stopped: no window reaches over the gap. */
   gap(): void {
     if (this.index > 0) this.filled = 0;

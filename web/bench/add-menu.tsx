@@ -1,7 +1,8 @@
 import { Menu, MenuButton } from '@headlessui/react';
 import { Plus } from 'lucide-react';
+import type { Act } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
-import { type Act, Acts } from '../ui/menu.tsx';
+import { Acts } from '../ui/menu.tsx';
 
 /** All ways by which audio comes into a job, behind one button. */
 export const AddMenu = ({ ways }: { ways: readonly Act[] }) => (

@@ -13,8 +13,8 @@ import { ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import type { Player } from '../sound/player.ts';
+import { useAct } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
-import { useKey } from '../ui/use-key.ts';
 import { VerdictMark } from '../ui/verdict.tsx';
 import { BlindTest } from './blind-test.tsx';
 import { KEYS, withKey } from './keys.ts';
@@ -37,7 +37,7 @@ export function Alternatives({ id, compared, player, target, isOpen, onOpen, onT
   const heard = useStore(player.store, (state) => state.heard);
   const chosen = compared.find(({ name }) => name === heard);
   const take = () => chosen && onTake(chosen.wish);
-  useKey(KEYS.take.keys, () => isOpen && take());
+  useAct(KEYS.take, () => isOpen && take());
   return (
     <Disclosure as="div" key={`${id} ${isOpen}`} defaultOpen={isOpen} className="mt-3 border-t border-hairline pt-2">
       <DisclosureButton
@@ -51,7 +51,9 @@ export function Alternatives({ id, compared, player, target, isOpen, onOpen, onT
           <table className="mt-1 w-full text-sm">
             <thead>
               <tr className="text-left text-graphite">
-                <th className="w-6" aria-label="Key" />
+                <th className="w-6">
+                  <span className="sr-only">Key</span>
+                </th>
                 <th className="font-normal">Heard</th>
                 <th className="px-1.5 text-right font-normal">Size</th>
                 <th

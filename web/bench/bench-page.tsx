@@ -23,11 +23,10 @@ import { RecordDialog } from '../record/record-dialog.tsx';
 import { PickDialog } from '../shelf/pick-dialog.tsx';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
 import { editionForJob } from '../targets/sheets.ts';
+import { type Act, useAct, useActs } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
-import type { Act } from '../ui/menu.tsx';
 import { notify } from '../ui/notify.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
-import { useKey } from '../ui/use-key.ts';
 import { BuildBar } from './build-bar.tsx';
 import { ClipBench } from './clip-bench.tsx';
 import { ClipList } from './clip-list.tsx';
@@ -135,8 +134,8 @@ function Bench({ jobId, store, saving, edition: current, values, sheet: whole }:
 
   useEffect(() => imports.add(takeFiles(jobId)), [imports, jobId]);
 
-  useKey(KEYS.undo.keys, () => undo(), { preventDefault: true });
-  useKey(KEYS.redo.keys, () => redo(), { preventDefault: true });
+  useAct(KEYS.undo, () => undo(), { preventDefault: true });
+  useAct(KEYS.redo, () => redo(), { preventDefault: true });
 
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     onDrop: (files) => {
@@ -156,6 +155,8 @@ function Bench({ jobId, store, saving, edition: current, values, sheet: whole }:
     { label: 'Speak prompts …', go: () => setWay('speak') },
     ...(source ? [{ label: `Parts of ${source.name} …`, go: () => setWay('parts') }] : []),
   ];
+  useActs(waysIn.map((act) => ({ ...act, label: `Add audio: ${act.label.replace(' …', '')}` })));
+  useActs(clips.map(({ id, name }, i) => ({ label: `Clip ${i + 1}: ${name}`, go: () => store.getState().select(id) })));
   const leaveWay = () => setWay(null);
   const addSources = (added: readonly SourceView[]) =>
     store.getState().addClips(added.map((entry) => ({ source: entry, fileName: entry.name })));

@@ -1,10 +1,10 @@
 import { formatCount, type WayForMany } from '@tambur/core';
 import { Link, useNavigate } from 'react-router';
 import { cancelDelivery, useDeliveries, useStartDelivery } from '../api/queries.ts';
+import { useAct } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
 import { Progress } from '../ui/states.tsx';
-import { useKey } from '../ui/use-key.ts';
 import { KEYS, withKey } from './keys.ts';
 import type { SettledSet } from './set.ts';
 
@@ -40,7 +40,7 @@ export function BuildBar({ jobId, set, ways, waysForTroubled, onWay, saveNow }: 
       onError: notifyFailure,
     });
   };
-  useKey(KEYS.build.keys, () => void build());
+  useAct(KEYS.build, () => void build());
 
   return (
     <div className="border-t border-hairline px-3 py-3">

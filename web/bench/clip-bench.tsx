@@ -15,6 +15,7 @@ import {
   settingsOf,
   soundBytesOf,
   stationIds,
+  stations,
   type Target,
 } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
@@ -27,6 +28,7 @@ import type { Cut } from '../sound/cut.ts';
 import { lanes } from '../sound/lanes.ts';
 import type { Grid } from '../sound/snap.ts';
 import type { View } from '../sound/view.ts';
+import { useAct, useActs } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { TitleField } from '../ui/field.tsx';
 import { useKey } from '../ui/use-key.ts';
@@ -91,6 +93,14 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
     const id = stationIds[Number(key) - 1];
     if (id) setOpened((before) => (before === id ? null : id));
   });
+
+  useActs(
+    stationIds.map((id, i) => ({
+      label: `Station: ${stations[id].title}`,
+      shown: `${i + 1}`,
+      go: () => setOpened(id),
+    })),
+  );
 
   const isSmall = useIsSmall();
   const { made } = preview;
@@ -275,7 +285,7 @@ function cutWords({ start, end }: Cut, sampleRate: number, chain: Chain | null):
 function OneAxis() {
   const isAligned = useStore(lanes, (state) => state.isAligned);
   const toggle = () => lanes.setState({ isAligned: !isAligned });
-  useKey(KEYS.align.keys, toggle);
+  useAct(KEYS.align, toggle);
   return (
     <Button
       kind="quiet"

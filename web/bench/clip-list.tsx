@@ -14,7 +14,7 @@ import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { ImportRows } from '../imports/import-rows.tsx';
 import type { Imports } from '../imports/import-store.ts';
-import type { Act } from '../ui/menu.tsx';
+import type { Act } from '../ui/acts.ts';
 import { AddMenu } from './add-menu.tsx';
 import { ClipMenu } from './clip-menu.tsx';
 import { ClipRow, ROW_HEIGHT } from './clip-row.tsx';

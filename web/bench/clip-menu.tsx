@@ -2,6 +2,7 @@ import { Menu, MenuButton } from '@headlessui/react';
 import { formatCount, type RankedClip } from '@tambur/core';
 import { Ellipsis } from 'lucide-react';
 import { useStore } from 'zustand';
+import { type Act, useActs } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { Acts } from '../ui/menu.tsx';
 import { type JobStore, selectedClip } from './job-store.ts';
@@ -21,31 +22,33 @@ export function ClipMenu({ store, clips, onRemove }: Props) {
   const others = picked.filter((id) => id !== shown?.id);
   const place = clips.findIndex(({ id }) => id === shown?.id);
   const which = picked.length === 1 ? 'the clip' : `${formatCount(picked.length)} clips`;
+  const acts: readonly Act[] = shown
+    ? [
+        { label: 'Pick all', shown: 'Ctrl A', go: selectAll },
+        { label: `Duplicate ${which}`, go: () => duplicateClips(picked) },
+        {
+          label: `Settings of ${shown.name} for the others picked`,
+          isOff: others.length === 0,
+          go: () => copyWishes(shown.id, others),
+        },
+        { label: 'Move up', shown: 'Alt ↑', isOff: place === 0, go: () => moveClip(shown.id, place - 1) },
+        {
+          label: 'Move down',
+          shown: 'Alt ↓',
+          isOff: place === clips.length - 1,
+          go: () => moveClip(shown.id, place + 1),
+        },
+        { label: `Remove ${which}`, shown: 'Del', go: () => onRemove(picked) },
+      ]
+    : [];
+  useActs(acts);
   if (!shown) return null;
   return (
     <Menu>
       <MenuButton as={Button} kind="quiet" aria-label="What to do with the picked clips" title={`With ${which} …`}>
         <Ellipsis className="size-4" aria-hidden />
       </MenuButton>
-      <Acts
-        acts={[
-          { label: 'Pick all', shown: 'Ctrl A', go: selectAll },
-          { label: `Duplicate ${which}`, go: () => duplicateClips(picked) },
-          {
-            label: `Settings of ${shown.name} for the others picked`,
-            isOff: others.length === 0,
-            go: () => copyWishes(shown.id, others),
-          },
-          { label: 'Move up', shown: 'Alt ↑', isOff: place === 0, go: () => moveClip(shown.id, place - 1) },
-          {
-            label: 'Move down',
-            shown: 'Alt ↓',
-            isOff: place === clips.length - 1,
-            go: () => moveClip(shown.id, place + 1),
-          },
-          { label: `Remove ${which}`, shown: 'Del', go: () => onRemove(picked) },
-        ]}
-      />
+      <Acts acts={acts} />
     </Menu>
   );
 }

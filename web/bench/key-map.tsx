@@ -1,8 +1,8 @@
 import { Keyboard } from 'lucide-react';
 import { useState } from 'react';
+import { useAct } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { Modal } from '../ui/modal.tsx';
-import { useKey } from '../ui/use-key.ts';
 import { KEYS, withKey } from './keys.ts';
 
 /** The keys of a handle that has the focus, which are its own. */
@@ -15,7 +15,7 @@ const OF_A_HANDLE = [
 /** The keys of the bench, on demand. */
 export function KeyMap() {
   const [isOpen, setOpen] = useState(false);
-  useKey(KEYS.help.keys, () => setOpen(true), { useKey: true });
+  useAct(KEYS.help, () => setOpen(true), { useKey: true });
   return (
     <>
       <Button

@@ -1,12 +1,5 @@
 import { stationIds } from '@tambur/core';
-
-/** A key of the bench: as the page listens for it, as it is written, and what it does. */
-interface Key {
-  /** See react-hotkeys-hook. */
-  readonly keys: string;
-  readonly shown: string;
-  readonly does: string;
-}
+import type { Key } from '../ui/acts.ts';
 
 /** Every key of the bench, in the order in which they are explained. */
 export const KEYS = {
@@ -36,6 +29,7 @@ export const KEYS = {
   undo: { keys: 'mod+z', shown: 'Ctrl Z', does: 'Undo' },
   redo: { keys: 'mod+shift+z, mod+y', shown: 'Ctrl Shift Z', does: 'Redo' },
   build: { keys: 'b', shown: 'B', does: 'Build the set' },
+  palette: { keys: 'mod+k', shown: 'Ctrl K', does: 'Find whatever can be done' },
   help: { keys: '?, shift+?', shown: '?', does: 'Show these keys' },
 } as const satisfies Record<string, Key>;
 

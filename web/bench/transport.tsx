@@ -5,8 +5,8 @@ import { useStore } from 'zustand';
 import { type Cut, endAt, startAt } from '../sound/cut.ts';
 import { listening } from '../sound/listening.ts';
 import type { Heard, Player } from '../sound/player.ts';
+import { useAct } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
-import { useKey } from '../ui/use-key.ts';
 import { KEYS, withKey } from './keys.ts';
 import { ListeningMenu } from './listening-menu.tsx';
 
@@ -37,14 +37,14 @@ export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, has
   const { playing, heard, loop, problem } = useStore(player.store);
   const position = useStore(player.store, (state) => state.position);
   // Space on a button presses that button, as everywhere.
-  useKey(KEYS.play.keys, (event) => {
-    if (event.target instanceof HTMLButtonElement) return;
-    event.preventDefault();
+  useAct(KEYS.play, (event) => {
+    if (event?.target instanceof HTMLButtonElement) return;
+    event?.preventDefault();
     player.toggle();
   });
-  useKey(KEYS.source.keys, () => player.listen('source'));
-  useKey(KEYS.result.keys, () => player.listen('result'));
-  useKey(KEYS.device.keys, () => hasDevice && player.listen('device'));
+  useAct(KEYS.source, () => player.listen('source'));
+  useAct(KEYS.result, () => player.listen('result'));
+  useAct(KEYS.device, () => hasDevice && player.listen('device'));
   const here = () => Math.round(player.store.getState().position);
   const startHere = () => onCut(...startAt(here(), cut, frames));
   const endHere = () => onCut(...endAt(here(), cut, frames));
@@ -54,13 +54,13 @@ export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, has
     const lead = Math.round(listening.getState().lead * sampleRate);
     player.playFrom(Math.max(cut.start, cut.end - lead));
   };
-  useKey(KEYS.playCut.keys, playCut);
-  useKey(KEYS.playEnd.keys, playEnd);
-  useKey(KEYS.startHere.keys, startHere);
-  useKey(KEYS.endHere.keys, endHere);
+  useAct(KEYS.playCut, playCut);
+  useAct(KEYS.playEnd, playEnd);
+  useAct(KEYS.startHere, startHere);
+  useAct(KEYS.endHere, endHere);
   const split = () => onSplit(here());
-  useKey(KEYS.split.keys, split);
-  useKey(KEYS.loop.keys, () => player.setLoop(!player.store.getState().loop));
+  useAct(KEYS.split, split);
+  useAct(KEYS.loop, () => player.setLoop(!player.store.getState().loop));
 
   return (
     <div className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
@@ -131,7 +131,7 @@ export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, has
         {formatSeconds((position - cut.start) / sampleRate)}{' '}
         <span className="text-graphite">
           {formatCount(Math.round(position - cut.start))}
-          <span className="max-2xl:sr-only"> frames</span>
+          <span className="sr-only"> frames</span>
         </span>
       </span>
       {refused && (

@@ -10,7 +10,7 @@ import {
 } from 'react';
 import type { Cut } from '../sound/cut.ts';
 import { moved, pinched, type View, viewOfRange, wheelFactor, zoomed } from '../sound/view.ts';
-import { useKey } from '../ui/use-key.ts';
+import { useAct } from '../ui/acts.ts';
 import { KEYS } from './keys.ts';
 
 /** By how much a press of a key, or a click, zooms. */
@@ -39,12 +39,12 @@ export function useViewKeys({
   const zoomOut = () => zoom(STEP, (view.from + view.to) / 2);
   const showCut = () => setView(viewOfRange(cut.start, cut.end, frames));
   const showAll = () => setView({ from: 0, to: frames });
-  useKey(KEYS.zoomIn.keys, zoomIn);
-  useKey(KEYS.zoomOut.keys, zoomOut);
-  useKey(KEYS.showAll.keys, showAll);
-  useKey(KEYS.showCut.keys, showCut);
-  useKey(KEYS.left.keys, () => scroll(-0.25));
-  useKey(KEYS.right.keys, () => scroll(0.25));
+  useAct(KEYS.zoomIn, zoomIn);
+  useAct(KEYS.zoomOut, zoomOut);
+  useAct(KEYS.showAll, showAll);
+  useAct(KEYS.showCut, showCut);
+  useAct(KEYS.left, () => scroll(-0.25));
+  useAct(KEYS.right, () => scroll(0.25));
   return { zoomIn, zoomOut, showCut, showAll };
 }
 

@@ -1,7 +1,13 @@
 import { Moon, Sun } from 'lucide-react';
-import { Link, NavLink, Outlet } from 'react-router';
+import { lazy, Suspense, useState } from 'react';
+import { Link, NavLink, Outlet, useNavigate } from 'react-router';
+import { useActs } from './acts.ts';
 import { Button } from './button.tsx';
 import { setDark, useIsDark } from './theme.ts';
+import { useKey } from './use-key.ts';
+
+/** Loaded when it is first asked for. */
+const Palette = lazy(() => import('./palette.tsx'));
 
 const views = [
   { to: '/', title: 'Jobs' },
@@ -13,6 +19,13 @@ const views = [
 /** The frame of every view. */
 export function Layout() {
   const isDark = useIsDark();
+  const navigate = useNavigate();
+  const [isAsking, setAsking] = useState(false);
+  useKey('mod+k', () => setAsking(true), { preventDefault: true, isEverywhere: true });
+  useActs([
+    ...views.map(({ to, title }) => ({ label: `Go to ${title}`, go: () => void navigate(to) })),
+    { label: isDark ? 'Use the light theme' : 'Use the dark theme', go: () => setDark(!isDark) },
+  ]);
   return (
     <div className="flex min-h-dvh flex-col">
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:m-2 focus:bg-sheet focus:p-2">
@@ -43,6 +56,11 @@ export function Layout() {
           {isDark ? <Sun className="size-4" aria-hidden /> : <Moon className="size-4" aria-hidden />}
         </Button>
       </header>
+      {isAsking && (
+        <Suspense fallback={null}>
+          <Palette onClose={() => setAsking(false)} />
+        </Suspense>
+      )}
       <main id="main" className="relative flex min-h-0 flex-1 flex-col">
         <Outlet />
       </main>

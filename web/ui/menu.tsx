@@ -1,14 +1,6 @@
 import { MenuItem, MenuItems } from '@headlessui/react';
+import type { Act } from './acts.ts';
 import { Button } from './button.tsx';
-
-/** Something that can be done, in a menu. */
-export interface Act {
-  readonly label: string;
-  /** The key that does it too, as it is written. */
-  readonly shown?: string;
-  readonly isOff?: boolean;
-  readonly go: () => void;
-}
 
 /** The things that a menu offers. Stands in a Menu, behind its button. */
 export const Acts = ({ acts }: { acts: readonly Act[] }) => (

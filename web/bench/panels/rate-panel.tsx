@@ -12,7 +12,7 @@ import {
   TIMER_RANGES,
 } from '@tambur/core';
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense, useMemo } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { lostAt, pointsOf, type Spectrum } from '../../sound/spectrum.ts';
 import { measureWorker } from '../../sound/workers/workers.ts';
 import { Choice } from '../../ui/choice.tsx';
@@ -20,6 +20,7 @@ import { NumberField } from '../../ui/number-field.tsx';
 import type { PanelProps } from '../station-panel.tsx';
 import { type Change, wishWith } from './wish.ts';
 
+const Spectrograms = lazy(() => import('../spectrogram.tsx'));
 const SpectrumChart = lazy(() => import('../spectrum-chart.tsx'));
 
 type Wish = Exclude<ClipSettings['rate'], 'automatic'>;
@@ -63,6 +64,8 @@ export function RatePanel({ chain, settings, source, preview, onChange }: PanelP
     placeholderData: (before: Spectrum | null | undefined) => before,
     gcTime: 0,
   });
+  const [look, setLook] = useState<'spectrum' | 'spectrogram'>('spectrum');
+  const isByTime = look === 'spectrogram';
   const points = useMemo(() => (came.data ? pointsOf(came.data, leaves.data ?? null) : null), [came.data, leaves.data]);
 
   const costOf = (sampleRate: number) => {
@@ -129,14 +132,36 @@ export function RatePanel({ chain, settings, source, preview, onChange }: PanelP
         />
       </div>
       <figure className="min-w-0">
-        <figcaption className="flex flex-wrap items-baseline gap-x-4 text-sm text-graphite">
-          <span className="label">Spectrum</span>
-          <span>
-            dB of full scale by frequency: thin, as it came; <span className="text-pine">green, as it leaves</span>;{' '}
+        <div className="flex flex-wrap items-end gap-x-4 gap-y-1">
+          <Choice<'spectrum' | 'spectrogram'>
+            name="Seen by"
+            value={look}
+            onChange={setLook}
+            options={[
+              { value: 'spectrum', label: 'frequency' },
+              { value: 'spectrogram', label: 'frequency and time' },
+            ]}
+          />
+          <figcaption className="text-sm text-graphite">
+            {isByTime ? (
+              'the darker, the louder; '
+            ) : (
+              <>
+                dB of full scale: thin, as it came; <span className="text-pine">green, as it leaves</span>;{' '}
+              </>
+            )}
             <span className="text-brick">dashed, half the new rate</span>
-          </span>
-        </figcaption>
+          </figcaption>
+        </div>
+        {isByTime && (
+          <div className="mt-1">
+            <Suspense fallback={null}>
+              <Spectrograms source={source} cut={cut.plan} preview={preview} rate={to} />
+            </Suspense>
+          </div>
+        )}
         <div
+          hidden={isByTime}
           className="mt-1 h-44"
           role="img"
           aria-label={

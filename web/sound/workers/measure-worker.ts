@@ -1,10 +1,14 @@
 import {
   type ClipOrder,
   type ClipSettings,
+  frameCount,
   type MeasuredClip,
   makeClip,
   type Pcm,
+  pcmReader,
+  type Spectrogram,
   settle,
+  spectrogramOf,
   UNROUNDED_ENCODING,
   USUAL_CONTAINER,
   unwatched,
@@ -14,6 +18,9 @@ import * as Comlink from 'comlink';
 import { sourceReader } from '../samples.ts';
 import { type Spectrum, spectrumOfCut, spectrumOfSound } from '../spectrum.ts';
 import { asRefusal, type Refused } from './transfer.ts';
+
+/** Of a spectrogram: about as many as a screen has pixels for. */
+const GRID = { columns: 320, rows: 128 } as const;
 
 /** What of a level's wish changes the sound itself. */
 const filtersOf = ({ removeDc, highPass, telephoneBand }: Exclude<ClipSettings['level'], 'automatic'>) => ({
@@ -43,6 +50,12 @@ const worker = {
   spectrumOfCut: (source: SourceView, start: number, end: number): Promise<Spectrum> =>
     spectrumOfCut(sourceReader(source), start, end),
   spectrumOfSound: (pcm: Pcm): Promise<Spectrum> => spectrumOfSound(pcm),
+
+  /** Levels by time and frequency, of a cut of a source and of a sound, up to `top` Hz. */
+  spectrogramOfCut: (source: SourceView, start: number, end: number, top: number): Promise<Spectrogram> =>
+    spectrogramOf(sourceReader(source), { ...GRID, start, end, top }),
+  spectrogramOfSound: (pcm: Pcm, top: number): Promise<Spectrogram> =>
+    spectrogramOf(pcmReader(pcm), { ...GRID, start: 0, end: frameCount(pcm), top }),
 };
 
 export type MeasureWorker = typeof worker;
