@@ -29,6 +29,7 @@ export {
   envelopeOf,
   FADE_SHAPES,
   type FadeShape,
+  type FoundTempo,
   findParts,
   joinPart,
   nearestZeroCrossing,
@@ -41,6 +42,7 @@ export {
   SpectrumMeter,
   spectrogramOf,
   splitPart,
+  tempoOf,
 } from './dsp/index.ts';
 export * from './encodings/alac.ts';
 export * from './encodings/flac/index.ts';

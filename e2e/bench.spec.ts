@@ -526,6 +526,21 @@ test.describe('what a sheet asks', () => {
     const count = (n: number) => line.getByText(n.toLocaleString('en').replaceAll(',', '\u202f'), { exact: true });
     await expect(count(frames(93, 2))).toBeVisible();
     await expect(tempo).toHaveValue('93');
+    // A note every 0.32 s: 187.5 a minute. Beside two bars at 93 it is 0.239 s long: 1 200 log2(5.4 / 5.161) cents.
+    const sheet = page.getByTestId('target-sheet');
+    await expect(sheet).toContainText('The cut is 0.239 s longer than 2 bars: it is cut.');
+    await sheet.getByRole('button', { name: 'Play it faster, up by 78.3 cents instead' }).click();
+    await expect(sheet).toContainText('it is played faster, up by 78.3 cents.');
+    await expect(line.getByRole('button', { name: /^Ends/ })).toContainText('set by hand');
+    await expect(count(frames(93, 2))).toBeVisible();
+    await sheet.getByRole('button', { name: 'Cut it instead' }).click();
+    await expect(sheet).toContainText('it is cut.');
+    await sheet.getByRole('button', { name: 'Take the tempo 187.5' }).click();
+    await expect(tempo).toHaveValue('187.5');
+    for (let tap = 0; tap < 4; tap++) await sheet.getByRole('button', { name: 'Tap' }).click();
+    await expect(tempo).not.toHaveValue('187.5');
+    await tempo.fill('93');
+    await tempo.press('Enter');
 
     await tempo.fill('5000');
     await tempo.press('Enter');

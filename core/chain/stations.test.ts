@@ -260,6 +260,11 @@ describe('ends', () => {
     expect(channels[0]).toHaveLength(4 * 44_100);
     const { amplitude } = fitSine(channels[0], 44_100, 500 * 1.025, 20_000, 150_000);
     expect(amplitude).toBeCloseTo(0.9, 3);
+    // The bars that a sheet asks for are come to in the same way.
+    const asked = target({ key: 'bars', kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 });
+    const fitted = await make(loop, { ends: { fit: 'stretch' } }, asked);
+    expect(fitted.channels[0]).toHaveLength(4 * 44_100);
+    expect(fitSine(fitted.channels[0], 44_100, 500 * 1.025, 20_000, 150_000).amplitude).toBeCloseTo(0.9, 2);
     // 1 200 log2(4.1 / 4) = 42.7 cents.
     expect(centsOf(4.1, 4)).toBeCloseTo(42.7, 1);
     expect(chain.stations.ends.why).toContain('up by 42.7 cents');

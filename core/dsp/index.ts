@@ -10,5 +10,6 @@ export * from './resample.ts';
 export * from './seam.ts';
 export * from './spectrogram.ts';
 export * from './spectrum.ts';
+export * from './tempo.ts';
 export * from './true-peak.ts';
 export * from './zero-crossing.ts';

@@ -198,7 +198,15 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
           >
             <OneAxis />
           </LaneTitle>
-          <ResultLane preview={preview} player={player} cut={cut} source={facts} view={view} setView={setView} />
+          <ResultLane
+            preview={preview}
+            player={player}
+            cut={cut}
+            source={facts}
+            view={view}
+            setView={setView}
+            bar={units.bar}
+          />
           <ClipVerdict chain={chain} preview={preview} onWay={takeWay} onSheet={onSheet} />
           {isSmall ? dock && createPortal(transport, dock) : transport}
         </section>

@@ -4,7 +4,7 @@ import { useStore } from 'zustand';
 import { Canvas } from '../sound/canvas.tsx';
 import type { Cut } from '../sound/cut.ts';
 import { lanes } from '../sound/lanes.ts';
-import { drawMarks, marksOf } from '../sound/marks.ts';
+import { drawGrid, drawMarks, marksOf } from '../sound/marks.ts';
 import type { Player } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
 import type { View } from '../sound/view.ts';
@@ -22,13 +22,15 @@ interface Props {
   /** What the source's lane shows, which this lane shows too where both are on one axis. */
   readonly view: View;
   readonly setView: Dispatch<SetStateAction<View>>;
+  /** Of the device, in frames of the source; null where it has none. */
+  readonly bar: number | null;
 }
 
 /** Drawn as steps where at least this many pixels fall on a frame. */
 const STEPS_FROM = 2;
 
 /** The result as it will play, drawn from the finished bytes: on an axis of its own, or on that of the source. */
-export function ResultLane({ preview, player, cut, source, view: sourceView, setView: setSourceView }: Props) {
+export function ResultLane({ preview, player, cut, source, view: sourceView, setView: setSourceView, bar }: Props) {
   const { refused } = preview;
   const pcm = preview.made?.pcm ?? null;
   const piece = preview.made?.piece ?? null;
@@ -103,13 +105,17 @@ export function ResultLane({ preview, player, cut, source, view: sourceView, set
       if (w / (to - from) >= STEPS_FROM) {
         drawSteps(context, w, h, { from: from - first, to: to - first }, pcm.channels, tone);
       } else drawWaveform(context, w, h, view, count, extent, () => tone);
+      if (bar) {
+        const grid = { from: 0, to: frames, step: bar * perFrame };
+        drawGrid(context, w, h, view, grid, colour('saffron-mark'));
+      }
       drawMarks(context, w, h, view, marksOf(extent, count, view, w), {
         flattened: colour('brick'),
         silence: colour('graphite'),
       });
       context.restore();
     },
-    [pcm, extent, first, held, from, to],
+    [pcm, extent, first, held, from, to, bar, frames, perFrame],
   );
   const position = useStore(player.store, (state) => state.position);
   const place = (toResult(position) - from) / (to - from);

@@ -7,7 +7,7 @@ import { Canvas } from '../sound/canvas.tsx';
 import type { Cut } from '../sound/cut.ts';
 import { Handle, Shade } from '../sound/cut-handle.tsx';
 import { lanes } from '../sound/lanes.ts';
-import { drawMarks, marksOf } from '../sound/marks.ts';
+import { drawGrid, drawMarks, marksOf } from '../sound/marks.ts';
 import type { Player } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
 import { sourceReader } from '../sound/samples.ts';
@@ -108,9 +108,11 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
       const colourAt = (frame: number) => (frame >= cut.start && frame < cut.end ? inside : outside);
       if (samples && w / span >= SAMPLES_FROM) drawSamples(context, w, h, view, samples, colourAt);
       else drawWaveform(context, w, h, view, channels, extent, colourAt);
+      if (units.bar)
+        drawGrid(context, w, h, view, { from: cut.start, to: cut.end, step: units.bar }, colour('saffron-mark'));
       drawMarks(context, w, h, view, marks, { flattened: colour('brick'), silence: colour('graphite') });
     },
-    [marks, extent, samples, view, span, channels, cut.start, cut.end],
+    [units.bar, marks, extent, samples, view, span, channels, cut.start, cut.end],
   );
 
   const percent = (frame: number) => ((frame - view.from) / span) * 100;

@@ -1,4 +1,4 @@
-import { type Chain, checkFile, type RankedClip, type StationId, type Target, withUsual } from '@tambur/core';
+import { type Chain, checkFile, fieldOf, type RankedClip, type StationId, type Target, withUsual } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useMemo } from 'react';
 import { useStore } from 'zustand';
@@ -12,6 +12,7 @@ import { unbroken } from '../ui/unbroken.ts';
 import { VerdictMark } from '../ui/verdict.tsx';
 import type { JobStore } from './job-store.ts';
 import { readingOrder, type SheetRow, sheetRows } from './sheet-rows.ts';
+import { BarsHelp, TempoHelp } from './tempo-help.tsx';
 import type { PreviewState } from './use-preview.ts';
 
 interface Props {
@@ -40,7 +41,9 @@ export function TargetSheet({ store, clip, edition, target, chain, source, previ
     >
       <h2 className="label">Target sheet</h2>
       <p className="text-lg leading-tight font-semibold">{target.name}</p>
-      {edition.blanks.length > 0 && <Blanks store={store} clip={clip} edition={edition} />}
+      {edition.blanks.length > 0 && (
+        <Blanks store={store} clip={clip} edition={edition} source={source} chain={chain} onWish={onChange} />
+      )}
       {chain?.obstacles.map((obstacle) => (
         <div key={obstacle.text} role="alert" className="mt-3 border-l-4 border-brick bg-brick-tint px-3 py-2">
           <p>{obstacle.text}</p>
@@ -70,7 +73,11 @@ export function TargetSheet({ store, clip, edition, target, chain, source, previ
 }
 
 /** What the sheet asks of the job and of the clip; and the sheet with these answers, to be kept. */
-function Blanks({ store, clip, edition }: Pick<Props, 'store' | 'clip' | 'edition'>) {
+interface BlanksProps extends Pick<Props, 'store' | 'clip' | 'edition' | 'source' | 'chain'> {
+  readonly onWish: Props['onChange'];
+}
+
+function Blanks({ store, clip, edition, source, chain, onWish }: BlanksProps) {
   const values = useStore(store, ({ job }) => job.values);
   const title = useStore(store, ({ job }) => job.title);
   const { setValue, setClipValue } = store.getState();
@@ -94,7 +101,21 @@ function Blanks({ store, clip, edition }: Pick<Props, 'store' | 'clip' | 'editio
   };
   return (
     <div className="mt-2 grid gap-2 border-y border-hairline py-2">
-      <BlankFields sheet={edition} level="job" values={values} onChange={setValue} />
+      <BlankFields
+        sheet={edition}
+        level="job"
+        values={values}
+        onChange={setValue}
+        helpFor={(blank, take) =>
+          chain &&
+          fieldOf(edition, blank)?.key === 'tempo' && (
+            <>
+              <TempoHelp source={source} cut={chain.stations.cut.plan} onTake={take} />
+              <BarsHelp chain={chain} onWish={onWish} />
+            </>
+          )
+        }
+      />
       <BlankFields
         sheet={edition}
         level="clip"

@@ -60,3 +60,24 @@ export function drawMarks(
   context.fillStyle = tones.silence;
   for (const { from, to } of silences) context.fillRect(x(from), height - 3, x(to) - x(from), 3);
 }
+
+/** Lines nearer to each other than this, in pixels, would be a surface. */
+const LEAST_APART = 6;
+
+/** A line at every step from one frame to another, such as the bars of a cut. */
+export function drawGrid(
+  context: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  view: View,
+  { from, to, step }: Range & { readonly step: number },
+  tone: string,
+): void {
+  const perPixel = (view.to - view.from) / width;
+  if (step / perPixel < LEAST_APART) return;
+  context.fillStyle = tone;
+  const first = Math.max(0, Math.ceil((view.from - from) / step));
+  for (let frame = from + first * step; frame <= Math.min(to, view.to); frame += step) {
+    context.fillRect(Math.round((frame - view.from) / perPixel), 0, 1, height);
+  }
+}

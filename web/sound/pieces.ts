@@ -8,8 +8,9 @@ import { pieceWorker } from './workers/workers.ts';
 /** A rendered piece of a clip, or why there is none. */
 export type PieceOutcome = (RenderedPiece & { readonly range: Cut }) | { readonly refused: string };
 
-/** Seconds of a piece: what is made within half a second. */
-const SECONDS = 4;
+/** Seconds of a piece, of plain files and of those that a library compresses: what is made within a quarter of a second. */
+const PLAIN_SECONDS = 4;
+const COMPRESSED_SECONDS = 2;
 /** Pieces that are kept: about 20 MB of stereo. */
 const KEPT = 6;
 
@@ -25,7 +26,8 @@ export class Pieces {
   constructor(source: SourceView, chain: Chain) {
     this.source = source;
     this.chain = chain;
-    this.length = SECONDS * source.facts.sampleRate;
+    const seconds = chain.stations.wrap.plan.compressed ? COMPRESSED_SECONDS : PLAIN_SECONDS;
+    this.length = seconds * source.facts.sampleRate;
     this.provisional = pieceOf(chain, this.rangeOf(0)).provisional;
   }
 

@@ -9,7 +9,7 @@ import {
   withUsual,
 } from '@tambur/core';
 import { RotateCcw } from 'lucide-react';
-import { useId, useState } from 'react';
+import { type ReactNode, useId, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Button } from '../ui/button.tsx';
 import { useDraft } from '../ui/draft.ts';
@@ -23,10 +23,12 @@ interface Props {
   readonly values: Values;
   /** Null: as the sheet has it. */
   readonly onChange: (blank: string, value: Value | null) => void;
+  /** What helps to answer, below the answer. */
+  readonly helpFor?: (blank: Blank, take: (value: Value) => void) => ReactNode;
 }
 
 /** The questions of a sheet, with the answers of a job or a clip. */
-export const BlankFields = ({ sheet, level, values, onChange }: Props) =>
+export const BlankFields = ({ sheet, level, values, onChange, helpFor }: Props) =>
   sheet.blanks
     .filter((blank) => blank.level === level)
     .map((blank) => (
@@ -36,6 +38,7 @@ export const BlankFields = ({ sheet, level, values, onChange }: Props) =>
         blank={blank}
         value={values[blank.id]}
         onChange={(value) => onChange(blank.id, value)}
+        helpFor={helpFor}
       />
     ));
 
@@ -44,6 +47,7 @@ interface BlankProps {
   readonly blank: Blank;
   readonly value: Value | undefined;
   readonly onChange: (value: Value | null) => void;
+  readonly helpFor: Props['helpFor'];
 }
 
 /** What does not fit the sheet, in a sentence; null where it does. */
@@ -57,7 +61,7 @@ function trouble(sheet: Target, { id }: Blank, value: Value): string | null {
   }
 }
 
-function BlankField({ sheet, blank, value, onChange }: BlankProps) {
+function BlankField({ sheet, blank, value, onChange, helpFor }: BlankProps) {
   const { question, usual } = blank;
   const field = fieldOf(sheet, blank);
   const [refused, setRefused] = useState<string | null>(null);
@@ -104,6 +108,7 @@ function BlankField({ sheet, blank, value, onChange }: BlankProps) {
           </Button>
         )}
       </div>
+      {helpFor?.(blank, (wanted) => void take(wanted))}
       {refused && (
         <p id={why} role="alert" className="text-sm text-brick">
           {refused}

@@ -79,6 +79,8 @@ const wish = v.pipe(
     back: v.optional(silence),
     /** What happens to a block that is not full. */
     block: v.optional(v.picklist(['trim', 'pad', 'nearest'])),
+    /** How the sound comes to the bars that the sheet asks for: cut or padded, or played at another speed. */
+    fit: v.optional(v.picklist(['cut', 'stretch'])),
     /** Exactly so many frames: longer sounds are cut, shorter ones padded with silence. */
     frames: v.optional(wholeWithin(ENDS_RANGES.frames)),
     /** Exactly so many bars of so many beats, at a tempo in beats a minute. */
@@ -131,7 +133,7 @@ function ruleOf(
   if (bars && !wished.block) {
     const { beats, tempo } = bars.value;
     const count = nearestCount(bars.value, incoming, rate);
-    return { kind: 'exact', frames: barFrames(count, beats, tempo, rate), by: 'cut' };
+    return { kind: 'exact', frames: barFrames(count, beats, tempo, rate), by: wished.fit ?? 'cut' };
   }
   const least = Math.max(frames?.value.least ?? 1, Math.ceil((seconds?.value.least ?? 0) * rate - 1e-6));
   const multipleOf = leastCommonMultiple(frames?.value.multipleOf ?? 1, unit);

@@ -1,6 +1,7 @@
 import {
   type ClipOrder,
   type ClipSettings,
+  type FoundTempo,
   frameCount,
   type MeasuredClip,
   makeClip,
@@ -9,6 +10,7 @@ import {
   type Spectrogram,
   settle,
   spectrogramOf,
+  tempoOf,
   UNROUNDED_ENCODING,
   USUAL_CONTAINER,
   unwatched,
@@ -18,6 +20,9 @@ import * as Comlink from 'comlink';
 import { sourceReader } from '../samples.ts';
 import { type Spectrum, spectrumOfCut, spectrumOfSound } from '../spectrum.ts';
 import { asRefusal, type Refused } from './transfer.ts';
+
+/** A tempo is found in so many seconds. */
+const MOST_SECONDS = 60;
 
 /** Of a spectrogram: about as many as a screen has pixels for. */
 const GRID = { columns: 320, rows: 128 } as const;
@@ -50,6 +55,12 @@ const worker = {
   spectrumOfCut: (source: SourceView, start: number, end: number): Promise<Spectrum> =>
     spectrumOfCut(sourceReader(source), start, end),
   spectrumOfSound: (pcm: Pcm): Promise<Spectrum> => spectrumOfSound(pcm),
+
+  /** The tempo that a cut of a source may have; null where nothing repeats. */
+  async tempoOfCut(source: SourceView, start: number, end: number): Promise<FoundTempo | null> {
+    const count = Math.min(end - start, MOST_SECONDS * source.facts.sampleRate);
+    return tempoOf(await sourceReader(source).read(start, count), source.facts.sampleRate);
+  },
 
   /** Levels by time and frequency, of a cut of a source and of a sound, up to `top` Hz. */
   spectrogramOfCut: (source: SourceView, start: number, end: number, top: number): Promise<Spectrogram> =>

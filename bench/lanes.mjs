@@ -1,0 +1,230 @@
+// Times, in the built page, how the bench follows a hand, and how soon long sounds are there. Run: npm run bench:lanes
+import { spawn } from 'node:child_process';
+import { closeSync, mkdtempSync, openSync, readFileSync, rmSync, writeSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { machine, spread, writeSection } from './report.mjs';
+
+const RUNS = 7;
+const RATE = 44_100;
+const data = mkdtempSync(join(tmpdir(), 'bench-'));
+
+/** A stereo WAV file of so many seconds on disk: one second of tones and noise, again and again. */
+function wavFile(name, seconds) {
+  const second = Buffer.alloc(RATE * 4);
+  for (let i = 0; i < RATE; i++) {
+    const value = 0.3 * Math.sin(i / 17) * Math.sin(i / 9000) + 0.02 * (Math.random() - 0.5);
+    second.writeInt16LE(Math.round(value * 32_767), i * 4);
+    second.writeInt16LE(Math.round(value * 20_000), i * 4 + 2);
+  }
+  const head = Buffer.alloc(44);
+  head.write('RIFF', 0);
+  head.writeUInt32LE(36 + seconds * second.length, 4);
+  head.write('WAVEfmt ', 8);
+  head.writeUInt32LE(16, 16);
+  head.writeUInt16LE(1, 20);
+  head.writeUInt16LE(2, 22);
+  head.writeUInt32LE(RATE, 24);
+  head.writeUInt32LE(RATE * 4, 28);
+  head.writeUInt16LE(4, 32);
+  head.writeUInt16LE(16, 34);
+  head.write('data', 36);
+  head.writeUInt32LE(seconds * second.length, 40);
+  const path = join(data, name);
+  const file = openSync(path, 'w');
+  writeSync(file, head);
+  for (let i = 0; i < seconds; i++) writeSync(file, second);
+  closeSync(file);
+  return path;
+}
+
+const child = spawn('./start', ['--port', '0', '--data', join(data, 'server'), '--empty'], {
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+const url = await new Promise((resolve) => {
+  child.stdout.on('data', (chunk) => {
+    const found = /at (http:\S+)/.exec(chunk)?.[1];
+    if (found) resolve(found);
+  });
+});
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const isCurrent = () => page.locator('[data-testid=result-lane][data-current=true]').waitFor({ timeout: 120_000 });
+
+async function drop(device, path, title) {
+  await page.goto(url);
+  await page.getByRole('radio', { name: device, exact: true }).click();
+  await page.getByLabel('Audio files').setInputFiles(path);
+  await page.getByRole('img', { name: new RegExp(`^Waveform of ${title}`) }).waitFor({ timeout: 300_000 });
+  await isCurrent();
+}
+
+/** Pictures a second while the end of the cut is dragged to and fro for some seconds. */
+async function framesWhileDragging() {
+  const handle = await page.getByRole('slider', { name: 'End of the cut' }).boundingBox();
+  const from = handle.x + handle.width / 2;
+  const y = handle.y + 60;
+  await page.mouse.move(from, y);
+  await page.mouse.down();
+  await page.evaluate(() => {
+    window.drawn = [];
+    const note = (time) => {
+      window.drawn.push(time);
+      window.watch = requestAnimationFrame(note);
+    };
+    requestAnimationFrame(note);
+  });
+  for (let step = 0; step < 240; step++) await page.mouse.move(from - 120 * Math.abs(Math.sin(step / 20)), y);
+  const times = await page.evaluate(() => {
+    cancelAnimationFrame(window.watch);
+    return window.drawn;
+  });
+  await page.mouse.up();
+  await isCurrent();
+  const gaps = times.slice(1).map((time, i) => time - times[i]);
+  return {
+    rate: (1000 * gaps.length) / (times.at(-1) - times[0]),
+    worst: gaps.sort((a, b) => a - b)[Math.floor(gaps.length * 0.95)],
+  };
+}
+
+/** Milliseconds from a key on the end of the cut to the result, or to the piece of it, that belongs to it. */
+async function change(key) {
+  await page.getByRole('slider', { name: 'End of the cut' }).focus();
+  return page.evaluate(async (key) => {
+    const lane = document.querySelector('[data-testid=result-lane]');
+    const started = performance.now();
+    const changed = new Promise((resolve) => {
+      const observer = new MutationObserver(() => {
+        if (lane.dataset.current !== 'true') return;
+        observer.disconnect();
+        resolve(performance.now() - started);
+      });
+      observer.observe(lane, { attributes: true, attributeFilter: ['data-current'] });
+    });
+    document.activeElement.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+    return changed;
+  }, key);
+}
+
+/** Milliseconds from a key to the first sound that is scheduled. */
+async function playing() {
+  await page.evaluate(() => {
+    const { start } = AudioBufferSourceNode.prototype;
+    window.sounded = new Promise((resolve) => {
+      AudioBufferSourceNode.prototype.start = function (...when) {
+        AudioBufferSourceNode.prototype.start = start;
+        resolve(performance.now());
+        return start.apply(this, when);
+      };
+    });
+    window.pressed = performance.now();
+    document.querySelector('button[aria-label=Play]').click();
+  });
+  const took = await page.evaluate(async () => (await window.sounded) - window.pressed);
+  await page.locator('body').press('Space');
+  return took;
+}
+
+/** Bytes of memory that the page's process holds: its code and the browser's own included. */
+async function memory() {
+  const session = await browser.newBrowserCDPSession();
+  const { processInfo } = await session.send('SystemInfo.getProcessInfo');
+  const sizes = processInfo
+    .filter(({ type }) => type === 'renderer')
+    .map(({ id }) => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${id}/status`, 'utf8'))?.[1] ?? 0) * 1024);
+  return Math.max(...sizes);
+}
+
+const rows = [];
+const fps = ({ rate, worst }) => `${rate.toFixed(0)} a second, 95 % within ${worst.toFixed(0)} ms`;
+
+// A clip of ten seconds.
+await drop('Desk phone ring tone', wavFile('ten.wav', 10), 'ten');
+rows.push(['a cut handle is dragged: a clip of 10 s', fps(await framesWhileDragging()), '50 a second']);
+const phone = [];
+for (let run = 0; run < 2 * RUNS; run++) phone.push(await change(run % 2 ? 'ArrowRight' : 'ArrowLeft'));
+rows.push(['a change to its result, mu-law, 10 s, ms', spread(phone), '50']);
+await drop('Microcontroller, 8-bit DAC', join(data, 'ten.wav'), 'ten');
+const board = [];
+for (let run = 0; run < 2 * RUNS; run++) board.push(await change(run % 2 ? 'ArrowRight' : 'ArrowLeft'));
+rows.push(['a change to its result, C header, 10 s, ms', spread(board), '80']);
+
+// Jobs of many clips.
+const sources = await (
+  await page.request.get(`${url}/api/sources/list?search=&filter=all&order=name&descending=false`)
+).json();
+const [source] = sources.ids;
+async function manyClips(count) {
+  const sheet = 'desk-phone-ring-tone';
+  const job = await (await page.request.post(`${url}/api/jobs`, { data: { title: `${count} clips`, sheet } })).json();
+  const clips = Array.from({ length: count }, (_, i) => ({
+    name: `Clip ${i + 1}`,
+    pieces: [{ source, cut: { start: 100 * (i % 50), end: 80_000 }, gapMs: 0 }],
+  }));
+  for (let at = 0; at < count; at += 200) {
+    await page.request.post(`${url}/api/jobs/${job.id}/clips`, { data: { clips: clips.slice(at, at + 200) } });
+  }
+  return job.id;
+}
+const many = await manyClips(1000);
+await manyClips(200);
+await page.goto(`${url}/jobs/${many}`);
+await isCurrent();
+rows.push(['the same: a job of 1 000 clips', fps(await framesWhileDragging()), '50 a second']);
+const opens = [];
+for (let run = 0; run < RUNS; run++) {
+  await page.goto(url);
+  const link = page.getByRole('link', { name: '200 clips', exact: true });
+  await link.waitFor();
+  opens.push(
+    await page.evaluate(async () => {
+      const started = performance.now();
+      [...document.querySelectorAll('a')].find(({ textContent }) => textContent === '200 clips').click();
+      await new Promise((resolve) => {
+        const look = () =>
+          document.querySelector('[data-testid=result-lane][data-current=true]')
+            ? resolve()
+            : requestAnimationFrame(look);
+        look();
+      });
+      return performance.now() - started;
+    }),
+  );
+}
+rows.push(['a job of 200 clips, from the click to its first result, ms', spread(opens), '1 000']);
+
+// An hour, and two.
+await drop('Portable player', wavFile('hour.wav', 3600), 'hour');
+const pieces = [];
+for (let run = 0; run < RUNS; run++) pieces.push(await change(run % 2 ? 'ArrowRight' : 'ArrowLeft'));
+rows.push(['a change to the piece around the playhead: an hour to MP3, ms', spread(pieces), '500']);
+await drop('Portable player', wavFile('two-hours.wav', 7200), 'two');
+rows.push(['a cut handle is dragged: a source of 2 hours', fps(await framesWhileDragging()), '50 a second']);
+const box = await page.getByRole('img', { name: /^Waveform of two/ }).boundingBox();
+const plays = [];
+for (let run = 0; run < RUNS; run++) {
+  await page.mouse.click(box.x + box.width * (0.1 + 0.11 * run), box.y + box.height / 2);
+  plays.push(await playing());
+}
+rows.push(['playing starts, anywhere in it, ms', spread(plays), '300']);
+rows.push(['memory of the page afterwards, MB', ((await memory()) / 1e6).toFixed(0), '400']);
+
+await browser.close();
+child.kill();
+rmSync(data, { recursive: true, force: true });
+
+writeSection(
+  'lanes',
+  `## How the bench follows a hand
+
+Made by \`npm run bench:lanes\` on ${machine}, headless Chromium, which draws at most 60 pictures a second. Milliseconds: median (least to most). The page's memory is that of its whole process, with the browser's own code.
+
+| what | measured | goal |
+|---|---|---|
+${rows.map((row) => `| ${row.join(' | ')} |`).join('\n')}`,
+);
