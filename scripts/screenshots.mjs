@@ -70,6 +70,21 @@ await picture('rate', { width: 1680, height: 1000 }, async (page) => {
   await page.getByRole('img', { name: /^Spectrum; above/ }).waitFor();
   await toTheEnd(page);
 });
+await picture('compare', { height: 900 }, async (page) => {
+  await open(page, 'Cabin panel', 'Doors closing');
+  await station(page, '6');
+  await page.getByRole('button', { name: 'Compare what else there is' }).click();
+  await page.getByText('being made').first().waitFor({ state: 'detached' });
+  await page.locator('body').press('2');
+  await page.locator('body').press('Space');
+  await toTheEnd(page);
+});
+await picture('tempo', {}, async (page) => {
+  await page.getByRole('radio', { name: 'Loop player' }).click();
+  await page.getByLabel('Audio files').setInputFiles('demo/sounds/summit-tune.ogg');
+  await page.getByRole('button', { name: 'Take the tempo 93.8' }).click();
+  await page.locator('[data-testid=result-lane][data-current=true]').waitFor();
+});
 await picture('ends', { height: 900 }, async (page) => {
   await open(page, 'Station desk phones', 'Winch');
   await station(page, '5');

@@ -20,14 +20,12 @@ import {
 } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { AlignHorizontalJustifyStart } from 'lucide-react';
-import { type ReactNode, useMemo, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { useStore } from 'zustand';
 import { SourceFacts } from '../shelf/source-facts.tsx';
 import type { Cut } from '../sound/cut.ts';
-import { lanes } from '../sound/lanes.ts';
 import type { Grid } from '../sound/snap.ts';
-import type { View } from '../sound/view.ts';
 import { useAct, useActs } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { TitleField } from '../ui/field.tsx';
@@ -38,6 +36,7 @@ import { ClipVerdict } from './clip-verdict.tsx';
 import { beginGesture, type JobStore } from './job-store.ts';
 import { KEYS, withKey } from './keys.ts';
 import { Line } from './line.tsx';
+import { looks, rememberView, viewOfClip } from './looks.ts';
 import { type Pane, shownOnly } from './pane.ts';
 import { ResultLane } from './result-lane.tsx';
 import type { SettledClip } from './set.ts';
@@ -75,13 +74,15 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
   const chain = 'chain' in settled ? settled.chain : null;
   const player = usePlayer();
   const preview = usePreview(source, settled, player);
-  const [opened, setOpened] = useState<StationId | null>('cut');
+  const opened = useStore(looks, (state) => state.opened);
+  const setOpened = (id: StationId | null) => looks.setState({ opened: id });
   const cut = chain?.stations.cut.plan ?? { start: 0, end: facts.frames };
   const [isComparing, setComparing] = useState(false);
   const comparedStation = isComparing && opened && STATIONS_WITH_ALTERNATIVES.includes(opened) ? opened : null;
   const compared = useAlternatives(source, chain, comparedStation);
   const refused = useLanes(player, { source, cut, preview, target: chain?.order.target ?? target, compared });
-  const [view, setView] = useState<View>({ from: 0, to: facts.frames });
+  const [view, setView] = useState(() => viewOfClip(clip.id, facts.frames));
+  useEffect(() => rememberView(clip.id, view), [clip.id, view]);
   const units = useMemo(() => unitsOf(chain, target), [chain, target]);
 
   const change = (settingsChange: Partial<ClipSettings>) => store.getState().changeSettings(clip.id, settingsChange);
@@ -91,7 +92,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
     const other = compared[Number(key) - 1];
     if (compared.length > 0) return other?.sound && player.hear(other.name);
     const id = stationIds[Number(key) - 1];
-    if (id) setOpened((before) => (before === id ? null : id));
+    if (id) setOpened(opened === id ? null : id);
   });
 
   useActs(
@@ -291,8 +292,8 @@ function cutWords({ start, end }: Cut, sampleRate: number, chain: Chain | null):
 
 /** Both lanes on one axis of time, or each on its own. */
 function OneAxis() {
-  const isAligned = useStore(lanes, (state) => state.isAligned);
-  const toggle = () => lanes.setState({ isAligned: !isAligned });
+  const isAligned = useStore(looks, (state) => state.isAligned);
+  const toggle = () => looks.setState({ isAligned: !isAligned });
   useAct(KEYS.align, toggle);
   return (
     <Button

@@ -3,7 +3,6 @@ import { type Dispatch, type SetStateAction, useCallback, useEffect, useMemo, us
 import { useStore } from 'zustand';
 import { Canvas } from '../sound/canvas.tsx';
 import type { Cut } from '../sound/cut.ts';
-import { lanes } from '../sound/lanes.ts';
 import { drawGrid, drawMarks, marksOf } from '../sound/marks.ts';
 import type { Player } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
@@ -11,6 +10,7 @@ import type { View } from '../sound/view.ts';
 import { drawSteps, drawWaveform, extentOfSamples } from '../sound/waveform.ts';
 import { colour } from '../ui/theme.ts';
 import { pointedWords, Reading } from './lane-reading.tsx';
+import { looks } from './looks.ts';
 import { useLaneView } from './use-lane-view.ts';
 import type { PreviewState } from './use-preview.ts';
 
@@ -40,7 +40,7 @@ export function ResultLane({ preview, player, cut, source, view: sourceView, set
       : frameCount(preview.made.pcm)
     : 0;
   const rate = pcm?.sampleRate ?? source.sampleRate;
-  const isAligned = useStore(lanes, (state) => state.isAligned);
+  const isAligned = useStore(looks, (state) => state.isAligned);
   const lane = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   useEffect(() => {

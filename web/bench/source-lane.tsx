@@ -6,7 +6,6 @@ import { useStore } from 'zustand';
 import { Canvas } from '../sound/canvas.tsx';
 import type { Cut } from '../sound/cut.ts';
 import { Handle, Shade } from '../sound/cut-handle.tsx';
-import { lanes } from '../sound/lanes.ts';
 import { drawGrid, drawMarks, marksOf } from '../sound/marks.ts';
 import type { Player } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
@@ -18,6 +17,7 @@ import { Button } from '../ui/button.tsx';
 import { colour } from '../ui/theme.ts';
 import { withKey } from './keys.ts';
 import { pointedWords, Reading } from './lane-reading.tsx';
+import { looks } from './looks.ts';
 import { Overview } from './overview.tsx';
 import { Selection } from './result-lane.tsx';
 import { useLaneData } from './use-lane-data.ts';
@@ -54,7 +54,7 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
   const onSeek = (frame: number) => player.seek(frame);
   const { selection, frameAt, handlers } = useLaneView(lane, { view, setView, frames, onSeek });
   const { zoomIn, zoomOut, showCut, showAll } = useViewKeys({ view, setView, frames, cut });
-  const snap = useStore(lanes, (state) => state.snap);
+  const snap = useStore(looks, (state) => state.snap);
   const { extent, whole, samples, error } = useLaneData(source, view, width);
   const [pointed, setPointed] = useState<number | null>(null);
   /** A handle has the focus; and it is being dragged. */

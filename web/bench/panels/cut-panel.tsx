@@ -1,8 +1,8 @@
 import { useStore } from 'zustand';
-import { lanes } from '../../sound/lanes.ts';
 import { SNAPS, type Snap } from '../../sound/snap.ts';
 import { Choice } from '../../ui/choice.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
+import { looks } from '../looks.ts';
 import type { PanelProps } from '../station-panel.tsx';
 
 const SNAP_WORDS: Readonly<Record<Snap, string>> = {
@@ -15,7 +15,7 @@ const SNAP_WORDS: Readonly<Record<Snap, string>> = {
 
 /** Start, end and length, in seconds and in frames of the source. */
 export function CutPanel({ chain, source, target, onChange }: PanelProps) {
-  const snap = useStore(lanes, (state) => state.snap);
+  const snap = useStore(looks, (state) => state.snap);
   const { rule } = chain.stations.ends.plan;
   const hasBlocks = rule.kind === 'blocks' && rule.multipleOf > 1;
   const hasBars = target.requirements.some(({ kind }) => kind === 'bars');
@@ -48,7 +48,7 @@ export function CutPanel({ chain, source, target, onChange }: PanelProps) {
         <Choice<Snap>
           name="Dragged ends go to"
           value={snap}
-          onChange={(next) => lanes.setState({ snap: next })}
+          onChange={(next) => looks.setState({ snap: next })}
           options={SNAPS.filter((each) => !(each === 'block' && !hasBlocks) && !(each === 'bar' && !hasBars)).map(
             (each) => ({ value: each, label: SNAP_WORDS[each] }),
           )}
