@@ -4,7 +4,7 @@ export * from './file-store.ts';
 export { limitInEffect } from './length-limits.ts';
 export type { Amendment, EncoderOrder, OpenEncoder, SoundEncoder, StereoMode } from './library.ts';
 export { levelsSum } from './makers/index.ts';
-export type { Block } from './passage.ts';
+export { type Block, Stages } from './passage.ts';
 export { type Piece, pieceOf } from './piece.ts';
 export * from './render.ts';
 export * from './settings.ts';

@@ -51,12 +51,17 @@ export const through =
   };
 
 /** The same sound, kept in memory when it is read through for the first time. */
-export function kept(sound: Passage): Passage {
+export interface KeptPassage extends Passage {
+  /** True from then on: it needs what it was made of no more. */
+  isWhole(): boolean;
+}
+
+export function kept(sound: Passage): KeptPassage {
   let known: { readonly blocks: readonly Block[]; readonly measured: Measured } | null = null;
   async function* again(blocks: readonly Block[]) {
     yield* blocks;
   }
-  return () => {
+  const passage = (): Pass => {
     if (known) {
       const { blocks, measured } = known;
       return { blocks: again(blocks), measured: () => measured };
@@ -74,4 +79,20 @@ export function kept(sound: Passage): Passage {
     }
     return { blocks: gathering(), measured: () => pass.measured() };
   };
+  return Object.assign(passage, { isWhole: () => known !== null });
+}
+
+/**
+ * Remembers the sound at its new rate from one render to the next, for whoever changes what comes after it: then cut,
+ * channels and rate are not worked through again. One sound at a time.
+ */
+export class Stages {
+  private last: { readonly key: string; readonly sound: KeptPassage } | null = null;
+
+  /** The sound that was made so before, or this one, kept as it is read. */
+  keep(key: string, sound: Passage): Passage {
+    if (this.last?.key === key && this.last.sound.isWhole()) return this.last.sound;
+    this.last = { key, sound: kept(sound) };
+    return this.last.sound;
+  }
 }

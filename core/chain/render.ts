@@ -13,8 +13,8 @@ import type { Reading } from '../containers/index.ts';
 import type { FileStore } from './file-store.ts';
 import type { OpenEncoder } from './library.ts';
 import { type FileMaker, openFileMaker } from './makers/index.ts';
-import { type Block, kept, type Pass, type Passage, through } from './passage.ts';
-import { stationIds, stations } from './settings.ts';
+import { type Block, kept, type Pass, type Passage, type Stages, through } from './passage.ts';
+import { type StationId, stationIds, stations } from './settings.ts';
 import type { Chain } from './settle.ts';
 import type { Format, RenderReport } from './station.ts';
 import { fileTooLarge } from './stations/ends.ts';
@@ -54,6 +54,8 @@ export interface RenderOptions {
   readonly openEncoder?: OpenEncoder;
   /** Samples of the sound at its new rate that are kept while it is looked at; a longer one is made again. */
   readonly mostKept?: number;
+  /** What was made for an earlier render of the same source; it has to be another for another source. */
+  readonly stages?: Stages;
 }
 
 /** 128 MB. */
@@ -83,7 +85,7 @@ export async function render(
   source: PcmReader,
   store: FileStore,
   work: Work,
-  { openEncoder, mostKept = MOST_KEPT }: RenderOptions = {},
+  { openEncoder, mostKept = MOST_KEPT, stages }: RenderOptions = {},
 ): Promise<Rendered> {
   const { cut, channels, rate, ends, wrap } = chain.stations;
   const format: Format = { sampleRate: rate.plan.to, channels: channels.plan.matrix.length };
@@ -95,15 +97,20 @@ export async function render(
   });
   if (trouble !== null) throw new InputError('too-large', trouble);
 
-  const steps = stationIds.flatMap((id) => stations[id].stepsIn(chain.stations, format));
+  const stepsOf = (id: StationId) => stations[id].stepsIn(chain.stations, format);
+  const steps = stationIds.flatMap(stepsOf);
+  /** So many steps bring the sound to its new rate. */
+  const atNewRate = stationIds.slice(0, stationIds.indexOf('rate') + 1).flatMap(stepsOf).length;
   const passes = 1 + steps.filter((step) => step.survey).length;
   const passWork = (pass: number) => portionOf(work, pass / passes, (pass + 1) / passes);
   const fits = ends.plan.incoming * format.channels <= mostKept;
   let sound = cutOf(source, chain, work);
   let surveys = 0;
-  for (const step of steps) {
+  for (const [i, step] of steps.entries()) {
+    const isStage = i === atNewRate && stages !== undefined && fits;
+    if (isStage) sound = stages.keep(JSON.stringify([cut.plan, channels.plan, rate.plan]), sound);
     if (step.survey) {
-      if (fits && surveys === 0) sound = kept(sound);
+      if (fits && surveys === 0 && !isStage) sound = kept(sound);
       const { survey } = step;
       await goThrough(sound(), ends.plan.incoming, passWork(surveys++), (block) => survey(block));
     }

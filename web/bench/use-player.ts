@@ -1,11 +1,11 @@
-import { frameCount, framesAtRate, type Pcm, type PcmReader, pcmReader } from '@tambur/core';
+import type { Pcm, PcmReader } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
+import { atRate } from '../sound/late-reader.ts';
 import { listening } from '../sound/listening.ts';
 import { Player } from '../sound/player.ts';
 import { sourceReader } from '../sound/samples.ts';
-import { previewWorker } from '../sound/workers/workers.ts';
 
 /** A player for one clip. */
 export function usePlayer(): Player {
@@ -14,24 +14,6 @@ export function usePlayer(): Player {
   useEffect(() => player.setVolume(volume), [player, volume]);
   useEffect(() => () => player.close(), [player]);
   return player;
-}
-
-/** A whole result brought to the source's rate, so that both run from one clock; brought there when it is first read. */
-function atRate(pcm: Pcm, sampleRate: number): PcmReader {
-  let whole: Promise<PcmReader> | undefined;
-  const brought = () => {
-    whole ??= previewWorker.run((remote) => remote.atRate(pcm, sampleRate)).then(pcmReader);
-    return whole;
-  };
-  return {
-    sampleRate,
-    channelCount: pcm.channels.length,
-    frames: framesAtRate(frameCount(pcm), pcm.sampleRate, sampleRate),
-    read: async (from, count) => {
-      const reader = await brought();
-      return from < reader.frames ? reader.read(from, Math.min(count, reader.frames - from)) : [];
-    },
-  };
 }
 
 /** A sound beside the source: a whole in memory, or what reads it piece by piece at the source's rate. */

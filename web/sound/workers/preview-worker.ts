@@ -11,6 +11,7 @@ import {
   pieceOf,
   type RenderReport,
   resample,
+  Stages,
   type Work,
   wholeOf,
 } from '@tambur/core';
@@ -80,9 +81,22 @@ function untilNewer(told: Told = () => undefined): Work {
 
 const unwatchedWork: Work = { check: async () => undefined, progress: () => undefined };
 
-async function rendered(source: SourceView, chain: Chain, work: Work): Promise<RenderedClip> {
+/** Of the source whose clip was made last. */
+let known: { readonly source: string; readonly stages: Stages } | null = null;
+
+function stagesOf({ id }: SourceView): Stages {
+  if (known?.source !== id) known = { source: id, stages: new Stages() };
+  return known.stages;
+}
+
+async function rendered(
+  source: SourceView,
+  chain: Chain,
+  work: Work,
+  stages?: { readonly stages: Stages },
+): Promise<RenderedClip> {
   const gathered = new Gathered();
-  const options = { library, hear: (block: readonly Float32Array[]) => gathered.add(block) };
+  const options = { library, ...stages, hear: (block: readonly Float32Array[]) => gathered.add(block) };
   const { file, facts, ...rest } = await makeClip(chain, sourceReader(source), work, options);
   const pcm = { sampleRate: facts.sampleRate, channels: gathered.channels(facts.channels) };
   return { ...rest, facts, bytes: wholeOf(file), pcm };
@@ -96,7 +110,7 @@ const worker = {
     told?: Told & Comlink.ProxyMarked,
   ): Promise<RenderedClip | Refused | null> {
     try {
-      const clip = await rendered(source, chain, untilNewer(told));
+      const clip = await rendered(source, chain, untilNewer(told), { stages: stagesOf(source) });
       return Comlink.transfer(clip, [clip.bytes.buffer as ArrayBuffer, ...buffersOf(clip.pcm)]);
     } catch (error) {
       return error instanceof Cancelled ? null : asRefusal(error);
