@@ -5,6 +5,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { choose } from './support/choose.ts';
 import { scratch, tambur, wavBytes, writeFiles } from './support/files.ts';
+import { openStation } from './support/jobs.ts';
 import { expect, test } from './support/server.ts';
 
 /** What the page has no decoder for. */
@@ -277,7 +278,7 @@ test('compressed files are made in the page and on the server, byte for byte the
     await page.getByRole('radio', { name: device }).click();
     await page.getByLabel('Audio files').setInputFiles(file('bell tone.wav', wavBytes(1.7717, 2)));
     await expect(page.getByTestId('result-lane')).toHaveAttribute('data-current', 'true', { timeout: 30_000 });
-    await page.locator('body').press('7');
+    await openStation(page, 'Wrap');
     const hash = (await page.getByTestId('fingerprint').textContent()) ?? '';
     expect(hash).toMatch(/^[0-9a-f]{64}$/);
     await page.getByRole('button', { name: 'Build set' }).click();

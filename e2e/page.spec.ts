@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { choose } from './support/choose.ts';
 import { badFiles, scratch, sha256, soundFiles, tambur, wavBytes, writeFiles } from './support/files.ts';
+import { openStation } from './support/jobs.ts';
 import { expect, test } from './support/server.ts';
 
 type Dropped = { name: string; mimeType: string; buffer: Buffer };
@@ -46,6 +47,7 @@ test('the bytes of the preview, of the build and of the command line are the sam
     { device: 'Microcontroller, 8-bit DAC', id: 'microcontroller-8-bit-dac', folder: scratch() },
   ]) {
     await startJob(page, device, [file('Platform bell.mp3', mp3)]);
+    await openStation(page, 'Cut');
     await page.getByLabel('Start, seconds').fill('1.25');
     await page.getByLabel('Start, seconds').press('Enter');
     await page.getByLabel('End, seconds').fill('3.1');

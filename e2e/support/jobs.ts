@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { expect, type Page } from '@playwright/test';
 import { newClip, ranksAfter } from '@tambur/core';
 
 /** A clip of a source as it is added to a job: all of it, or a cut. */
@@ -21,4 +22,11 @@ export function putting(clips: readonly Putting[]) {
       { id, name, pieces, wishes, values: {}, rank: ranks[i] },
     ]),
   );
+}
+
+/** Opens a station's panel, unless it is open: the page remembers which one was. */
+export async function openStation(page: Page, title: string): Promise<void> {
+  const button = page.getByRole('list', { name: 'Stations' }).getByRole('button', { name: new RegExp(`^${title}`) });
+  if ((await button.getAttribute('aria-expanded')) !== 'true') await button.click();
+  await expect(page.getByRole('region', { name: title, exact: true })).toBeVisible();
 }
