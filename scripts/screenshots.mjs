@@ -184,6 +184,7 @@ const sheet = {
         ? { ...entry, most: 32_768 }
         : entry,
   ),
+  blanks: board.blanks.map((blank) => ({ ...blank, usual: 32_768 })),
 };
 await fetch(`${url}/api/targets`, {
   method: 'POST',

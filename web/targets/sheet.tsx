@@ -1,6 +1,7 @@
 import {
   disagreements,
   type Evidence,
+  fieldOf,
   formatLength,
   kindOf,
   limitInEffect,
@@ -117,9 +118,9 @@ export function Sheet({ target, variantId, onVariant, actions }: Props) {
             <RowFile path={path} row={row} />
           </Line>
         ))}
-        {blanks.map(({ id, question, usual, level }) => (
-          <Line key={id} title="to be filled in" note={level === 'clip' ? 'for each clip' : ''}>
-            {question} {usual}
+        {blanks.map((blank) => (
+          <Line key={blank.id} title="to be filled in" note={blank.level === 'clip' ? 'for each clip' : ''}>
+            {blank.question} {blank.usual} {fieldOf(edition, blank)?.unit}
           </Line>
         ))}
         {does.length > 0 && (
