@@ -79,7 +79,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
   const cut = chain?.stations.cut.plan ?? { start: 0, end: facts.frames };
   const [isComparing, setComparing] = useState(false);
   const comparedStation = isComparing && opened && STATIONS_WITH_ALTERNATIVES.includes(opened) ? opened : null;
-  const compared = useAlternatives(source, chain, comparedStation);
+  const compared = useAlternatives(source, chain, comparedStation, player);
   const refused = useLanes(player, { source, cut, preview, target: chain?.order.target ?? target, compared });
   const [view, setView] = useState(() => viewOfClip(clip.id, facts.frames));
   useEffect(() => rememberView(clip.id, view), [clip.id, view]);
@@ -207,6 +207,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
             view={view}
             setView={setView}
             bar={units.bar}
+            beats={units.beats}
           />
           <ClipVerdict chain={chain} preview={preview} onWay={takeWay} onSheet={onSheet} />
           {isSmall ? dock && createPortal(transport, dock) : transport}
@@ -255,8 +256,8 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
 }
 
 /** What a block of the device, and a bar at its tempo, come to in frames of the source. */
-function unitsOf(chain: Chain | null, target: Target): Pick<Grid, 'block' | 'bar'> {
-  if (!chain) return { block: null, bar: null };
+function unitsOf(chain: Chain | null, target: Target): Pick<Grid, 'block' | 'bar'> & { readonly beats: number } {
+  if (!chain) return { block: null, bar: null, beats: 1 };
   const { ends, rate } = chain.stations;
   const { rule } = ends.plan;
   const toSource = rate.plan.from / rate.plan.to;
@@ -264,6 +265,7 @@ function unitsOf(chain: Chain | null, target: Target): Pick<Grid, 'block' | 'bar
   return {
     block: rule.kind === 'blocks' && rule.multipleOf > 1 ? rule.multipleOf * toSource : null,
     bar: bars?.kind === 'bars' ? (bars.beats * 60 * chain.order.facts.sampleRate) / bars.tempo : null,
+    beats: bars?.kind === 'bars' ? bars.beats : 1,
   };
 }
 

@@ -24,13 +24,24 @@ interface Props {
   readonly setView: Dispatch<SetStateAction<View>>;
   /** Of the device, in frames of the source; null where it has none. */
   readonly bar: number | null;
+  /** In a bar. */
+  readonly beats: number;
 }
 
 /** Drawn as steps where at least this many pixels fall on a frame. */
 const STEPS_FROM = 2;
 
 /** The result as it will play, drawn from the finished bytes: on an axis of its own, or on that of the source. */
-export function ResultLane({ preview, player, cut, source, view: sourceView, setView: setSourceView, bar }: Props) {
+export function ResultLane({
+  preview,
+  player,
+  cut,
+  source,
+  view: sourceView,
+  setView: setSourceView,
+  bar,
+  beats,
+}: Props) {
   const { refused } = preview;
   const pcm = preview.made?.pcm ?? null;
   const piece = preview.made?.piece ?? null;
@@ -82,6 +93,7 @@ export function ResultLane({ preview, player, cut, source, view: sourceView, set
   const [pointed, setPointed] = useState<number | null>(null);
   const resultFrame = pointed === null ? null : isAligned ? toResult(pointed) : pointed + first;
 
+  const bars = useMemo(() => (bar ? { from: 0, bar: bar * perFrame, beats } : null), [bar, perFrame, beats]);
   const extent = useMemo(() => (pcm ? extentOfSamples(pcm.channels, first) : null), [pcm, first]);
   const draw = useCallback(
     (context: CanvasRenderingContext2D, w: number, h: number) => {
@@ -165,7 +177,7 @@ export function ResultLane({ preview, player, cut, source, view: sourceView, set
           )
         )}
       </div>
-      {pcm && <Ruler view={shown} sampleRate={rate} frames={frames} />}
+      {pcm && <Ruler view={shown} sampleRate={rate} frames={frames} bars={bars} />}
     </>
   );
 }

@@ -2,6 +2,7 @@ import { type Alternative, alternativesOf, type Chain, messageOf, type StationId
 import type { SourceView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
 import { Pieces, wayOf } from '../sound/pieces.ts';
+import type { Player } from '../sound/player.ts';
 import type { RenderedClip } from '../sound/workers/preview-worker.ts';
 import { compareWorker } from '../sound/workers/workers.ts';
 import type { Beside } from './use-player.ts';
@@ -16,7 +17,12 @@ export interface Compared extends Alternative {
 }
 
 /** Renders what a station could do instead, one after the other, of the present cut; nothing where none is asked for. */
-export function useAlternatives(source: SourceView, chain: Chain | null, id: StationId | null): readonly Compared[] {
+export function useAlternatives(
+  source: SourceView,
+  chain: Chain | null,
+  id: StationId | null,
+  player: Player,
+): readonly Compared[] {
   const alternatives = useMemo(() => (chain && id ? alternativesOf(chain, id) : []), [chain, id]);
   const [made, setMade] = useState<ReadonlyMap<Alternative, Pick<Compared, 'made' | 'sound' | 'refused'>>>(new Map());
 
@@ -26,7 +32,7 @@ export function useAlternatives(source: SourceView, chain: Chain | null, id: Sta
       setMade((before) => new Map([...before, [each, found]]));
     const makeAll = async () => {
       for (const each of alternatives) {
-        const found = await make(source, each.chain);
+        const found = await make(source, each.chain, player.store.getState().position);
         if (isStale) return;
         if (found) add(each, found);
       }
@@ -36,7 +42,7 @@ export function useAlternatives(source: SourceView, chain: Chain | null, id: Sta
     return () => {
       isStale = true;
     };
-  }, [source, alternatives]);
+  }, [source, alternatives, player]);
 
   return useMemo(
     () =>
@@ -49,12 +55,16 @@ export function useAlternatives(source: SourceView, chain: Chain | null, id: Sta
   );
 }
 
-/** What takes long is compared by a piece, and heard piece by piece. */
-async function make(source: SourceView, chain: Chain): Promise<Pick<Compared, 'made' | 'sound' | 'refused'> | null> {
+/** What takes long is compared by the piece that the playhead is in, and heard piece by piece. */
+async function make(
+  source: SourceView,
+  chain: Chain,
+  position: number,
+): Promise<Pick<Compared, 'made' | 'sound' | 'refused'> | null> {
   try {
     if (wayOf(chain) !== 'whole') {
       const pieces = new Pieces(source, chain);
-      const piece = await pieces.at(0);
+      const piece = await pieces.at(pieces.indexAt(position));
       if ('refused' in piece) return { made: null, sound: null, refused: piece.refused };
       return { made: piece, sound: pieces.reader(), refused: null };
     }

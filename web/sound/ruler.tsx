@@ -1,7 +1,7 @@
 import { useCallback } from 'react';
 import { colour } from '../ui/theme.ts';
 import { Canvas } from './canvas.tsx';
-import { ticksOf, type View } from './view.ts';
+import { type Bars, barTicksOf, ticksOf, type View } from './view.ts';
 
 const FONT = '11px "Spline Sans Mono Variable", "Archivo Variable", monospace';
 
@@ -10,16 +10,18 @@ interface Props {
   readonly sampleRate: number;
   /** Of the sound, beyond whose ends there are no times. */
   readonly frames: number;
+  /** Counted instead of seconds, where there are any. */
+  readonly bars?: Bars | null;
 }
 
-/** Times below a lane, or frames where it is seen from near. */
-export function Ruler({ view, sampleRate, frames }: Props) {
+/** Times below a lane, or frames where it is seen from near, or bars. */
+export function Ruler({ view, sampleRate, frames, bars = null }: Props) {
   const draw = useCallback(
     (context: CanvasRenderingContext2D, width: number, height: number) => {
       context.clearRect(0, 0, width, height);
       context.font = FONT;
       context.textBaseline = 'bottom';
-      for (const { frame, words } of ticksOf(view, sampleRate, width)) {
+      for (const { frame, words } of (bars && barTicksOf(view, bars, width)) ?? ticksOf(view, sampleRate, width)) {
         if (frame < 0 || frame > frames) continue;
         const x = ((frame - view.from) / (view.to - view.from)) * width;
         context.fillStyle = colour('rule');
@@ -31,7 +33,7 @@ export function Ruler({ view, sampleRate, frames }: Props) {
         context.fillText(words, Math.max(0, Math.min(width - 2 * half, x - half)), height);
       }
     },
-    [view, sampleRate, frames],
+    [view, sampleRate, frames, bars],
   );
   return (
     <div aria-hidden>

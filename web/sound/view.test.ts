@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { moved, pinched, ticksOf, type View, viewOfRange, wheelFactor, zoomed } from './view.ts';
+import { barTicksOf, moved, pinched, ticksOf, type View, viewOfRange, wheelFactor, zoomed } from './view.ts';
 
 const frames = 100_000;
 const view = fc
@@ -131,5 +131,28 @@ describe('the ruler', () => {
         },
       ),
     );
+  });
+});
+
+describe('bars on a ruler', () => {
+  // A bar of four beats at 120 a minute lasts two seconds.
+  const bars = { from: 0, bar: 88_200, beats: 4 };
+  const words = (frames: number, width: number) =>
+    barTicksOf({ from: 0, to: frames }, bars, width)?.flatMap((tick) =>
+      tick.words ? [`${tick.words} ${tick.frame}`] : [],
+    );
+
+  test('are counted from one, with their beats between them', () => {
+    expect(words(2 * 88_200, 680)).toEqual(['bar 1 0', 'bar 2 88200', 'bar 3 176400']);
+    expect(barTicksOf({ from: 0, to: 2 * 88_200 }, bars, 680)).toHaveLength(9);
+  });
+
+  test('are left out where there is no room for all, and give way to times where it is nearer than a beat', () => {
+    expect(words(32 * 88_200, 680)).toEqual([0, 4, 8, 12, 16, 20, 24, 28, 32].map((n) => `bar ${n + 1} ${n * 88_200}`));
+    expect(barTicksOf({ from: 0, to: 20_000 }, bars, 680)).toBeNull();
+    expect(barTicksOf({ from: -88_200, to: 88_200 }, { ...bars, from: 44_100 }, 680)?.[0]).toEqual({
+      frame: 44_100,
+      words: 'bar 1',
+    });
   });
 });

@@ -101,6 +101,32 @@ export function ticksOf({ from, to }: View, sampleRate: number, width: number): 
   return ticks;
 }
 
+/** Bars of a sound: the frame at which the first begins, and how long one is. */
+export interface Bars {
+  readonly from: number;
+  readonly bar: number;
+  readonly beats: number;
+}
+
+/** Marks at bars, counted from one, with their beats between them; null where it is too near for that: then times say more. */
+export function barTicksOf(
+  { from, to }: View,
+  { from: first, bar, beats }: Bars,
+  width: number,
+): readonly Tick[] | null {
+  const perPixel = (to - from) / Math.max(1, width);
+  if (to - from < bar / beats) return null;
+  // As many bars from one number to the next as it takes: 1, 2, 4, 8 …
+  const step = 2 ** Math.max(0, Math.ceil(Math.log2((APART * perPixel) / bar)));
+  const parts = step === 1 ? beats : step;
+  const small = (step * bar) / parts;
+  const ticks: Tick[] = [];
+  for (let i = Math.max(0, Math.ceil((from - first) / small)); first + i * small <= to; i++) {
+    ticks.push({ frame: first + i * small, words: i % parts === 0 ? `bar ${(i / parts) * step + 1}` : null });
+  }
+  return ticks;
+}
+
 /** The smallest sensible step of at least so many frames. */
 function stepOf(least: number, sampleRate: number) {
   const seconds = least / sampleRate;
