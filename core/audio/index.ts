@@ -14,6 +14,7 @@ export * from './limits.ts';
 export * from './notes.ts';
 export * from './pcm.ts';
 export * from './peaks.ts';
+export * from './powers.ts';
 export * from './range.ts';
 export * from './room.ts';
 export * from './sound-finder.ts';

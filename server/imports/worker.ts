@@ -8,6 +8,7 @@ import {
   InputError,
   type InputErrorCode,
   PeaksBuilder,
+  PowersBuilder,
   type Reading,
   refuseTooLarge,
   surveyStream,
@@ -95,6 +96,7 @@ export default async function decodeUpload({ files, reading, track, progress }: 
     const frameBytes = channels * (stream.reader ? PEAK_BYTES : PEAK_BYTES + SAMPLE_BYTES);
     await refuseWhatWillNotFit(dirname(files.sound), (expectedFrames ?? 0) * frameBytes, 'Its decoded sound');
     const peaks = new PeaksBuilder(channels);
+    const powers = new PowersBuilder(channels);
     const room = new Room(dirname(files.sound), original.size);
     const sound = stream.reader ? null : await open(files.sound, 'wx');
     const writer = sound && soundWriter(sound, channels);
@@ -103,6 +105,7 @@ export default async function decodeUpload({ files, reading, track, progress }: 
     try {
       const facts = await surveyStream(stream, async (block) => {
         peaks.add(block);
+        powers.add(block);
         await writer?.add(block);
         frames += block[0]?.length ?? 0;
         await room.take((block[0]?.length ?? 0) * frameBytes);
@@ -113,7 +116,7 @@ export default async function decodeUpload({ files, reading, track, progress }: 
       await writer?.end();
       await sound?.sync();
       const levels = peaks.levels();
-      await writeNumbers(files.peaks, levels);
+      await writeNumbers(files.peaks, [...levels, ...powers.levels()]);
       return { facts, waveform: smallWaveform(levels[0] ?? new Float32Array(0), channels) };
     } finally {
       await sound?.close();

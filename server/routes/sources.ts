@@ -14,7 +14,7 @@ import { notFound, Problem } from '../problems.ts';
 import { deleteSource, restoreSources, sourceView } from '../shelf.ts';
 import { shelfList } from '../shelf-list.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
-import { openSourceSound, peaksRange } from '../storage/sound-file.ts';
+import { openSourceSound, peaksRange, powersRange } from '../storage/sound-file.ts';
 import { renewRecord } from '../storage/source-record.ts';
 import { SHELF_FILTERS, SHELF_ORDERS, type ShelfList, type ShelfView } from '../views.ts';
 import { bodyOf, jsonBody, jsonText, lengthOf, query } from './body.ts';
@@ -128,6 +128,17 @@ export const sourceRoutes = (data: DataFolder, sequelize: Sequelize, importer: I
       const bytes = new Uint8Array(range.length);
       await withFile(data.source(key).peaks, (file) => file.read(bytes, 0, range.length, range.offset));
       return c.body(bytes, 200, forever);
+    })
+    .get('/:id/powers', query(v.object({ step: wholeNumber })), async (c) => {
+      const { key, facts } = await findSource(c.req.param('id'));
+      const range = powersRange(facts, c.req.valid('query').step);
+      if (!range) throw new Problem(400, 'bad-request', 'step: there are no powers of that step.');
+      const bytes = new Uint8Array(range.length);
+      const { bytesRead } = await withFile(data.source(key).peaks, (file) =>
+        file.read(bytes, 0, range.length, range.offset),
+      );
+      // Sources from before they were measured have none.
+      return c.body(bytes.subarray(0, bytesRead === range.length ? range.length : 0), 200, forever);
     })
     .get('/:id/samples', query(v.object({ start: wholeNumber, count: wholeNumber })), async (c) => {
       const { key, facts, reading } = await findSource(c.req.param('id'));

@@ -114,6 +114,17 @@ export async function writeNumbers(path: string, lists: readonly Float32Array[])
   }
 }
 
+/** Place of one step's powers (see core's Powers), which come after all peaks. */
+export function powersRange(facts: Facts, step: number): { offset: number; length: number } | null {
+  const numbers = (stored: number) => Math.ceil(facts.frames / stored) * facts.channels * BYTES;
+  let offset = PEAK_STEPS.reduce((sum, stored) => sum + 2 * numbers(stored), 0);
+  for (const stored of PEAK_STEPS) {
+    if (stored === step) return { offset, length: numbers(stored) };
+    offset += numbers(stored);
+  }
+  return null;
+}
+
 /** Place of one step's peaks inside a peaks file. */
 export function peaksRange(facts: Facts, step: number): { offset: number; length: number } | null {
   let offset = 0;

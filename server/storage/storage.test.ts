@@ -2,12 +2,12 @@ import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { mkdir, open } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { coarser, type Facts, PEAK_STEP, PEAK_STEPS, peaksOf } from '@tambur/core';
+import { coarser, type Facts, PEAK_STEP, PEAK_STEPS, PowersBuilder, peaksOf } from '@tambur/core';
 import { afterEach, beforeEach, expect, test } from 'vitest';
 import { attachment } from '../routes/sources.ts';
 import { removeStray } from './data-folder.ts';
 import { publish } from './disk.ts';
-import { openSourceSound, peaksRange, soundFileReader, soundWriter } from './sound-file.ts';
+import { openSourceSound, peaksRange, powersRange, soundFileReader, soundWriter } from './sound-file.ts';
 
 let folder: string;
 beforeEach(() => {
@@ -76,6 +76,14 @@ test('the places of the peaks follow one another without a gap', () => {
     end += range?.length ?? 0;
   }
   expect(peaksRange(facts, 100)).toBeNull();
+  // The powers come after them.
+  const powers = new PowersBuilder(channels.length);
+  powers.add(channels);
+  for (const [level, values] of powers.levels().entries()) {
+    expect(powersRange(facts, PEAK_STEPS[level])).toEqual({ offset: end, length: values.byteLength });
+    end += values.byteLength;
+  }
+  expect(powersRange(facts, 100)).toBeNull();
 });
 
 test('publishing gives a folder its real name; a taken name is not overwritten', async () => {

@@ -7,7 +7,7 @@ import { drawGrid, drawMarks, marksOf } from '../sound/marks.ts';
 import type { Player } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
 import type { View } from '../sound/view.ts';
-import { drawSteps, drawWaveform, extentOfSamples } from '../sound/waveform.ts';
+import { drawSteps, drawWaveform, extentOfSamples, strengthOfSamples } from '../sound/waveform.ts';
 import { colour } from '../ui/theme.ts';
 import { pointedWords, Reading } from './lane-reading.tsx';
 import { looks } from './looks.ts';
@@ -116,7 +116,11 @@ export function ResultLane({
       const view = { from, to };
       if (w / (to - from) >= STEPS_FROM) {
         drawSteps(context, w, h, { from: from - first, to: to - first }, pcm.channels, tone);
-      } else drawWaveform(context, w, h, view, count, extent, () => tone);
+      } else {
+        const strength = strengthOfSamples(pcm.channels, first);
+        const peaks = colour('pine-peak');
+        drawWaveform(context, w, h, view, count, extent, () => tone, { strength, peakAt: () => peaks });
+      }
       if (bar) {
         const grid = { from: 0, to: frames, step: bar * perFrame };
         drawGrid(context, w, h, view, grid, colour('saffron-mark'));

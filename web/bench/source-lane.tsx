@@ -55,7 +55,7 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
   const { selection, frameAt, handlers } = useLaneView(lane, { view, setView, frames, onSeek });
   const { zoomIn, zoomOut, showCut, showAll } = useViewKeys({ view, setView, frames, cut });
   const snap = useStore(looks, (state) => state.snap);
-  const { extent, whole, samples, error } = useLaneData(source, view, width);
+  const { extent, strength, whole, samples, error } = useLaneData(source, view, width);
   const [pointed, setPointed] = useState<number | null>(null);
   /** A handle has the focus; and it is being dragged. */
   const [isHeld, setHeld] = useState(false);
@@ -104,15 +104,19 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
       context.fillStyle = colour('hairline');
       for (let channel = 0; channel < channels; channel++) context.fillRect(0, (h / channels) * (channel + 0.5), w, 1);
       if (!extent) return;
-      const [inside, outside] = [colour('ink'), colour('rule')];
+      const [inside, outside, peaks] = [colour('ink'), colour('rule'), colour('ink-peak')];
       const colourAt = (frame: number) => (frame >= cut.start && frame < cut.end ? inside : outside);
       if (samples && w / span >= SAMPLES_FROM) drawSamples(context, w, h, view, samples, colourAt);
-      else drawWaveform(context, w, h, view, channels, extent, colourAt);
+      else {
+        const peakAt = (frame: number) => (frame >= cut.start && frame < cut.end ? peaks : outside);
+        const body = strength && { strength, peakAt };
+        drawWaveform(context, w, h, view, channels, extent, colourAt, body);
+      }
       if (units.bar)
         drawGrid(context, w, h, view, { from: cut.start, to: cut.end, step: units.bar }, colour('saffron-mark'));
       drawMarks(context, w, h, view, marks, { flattened: colour('brick'), silence: colour('graphite') });
     },
-    [units.bar, marks, extent, samples, view, span, channels, cut.start, cut.end],
+    [units.bar, marks, extent, strength, samples, view, span, channels, cut.start, cut.end],
   );
 
   const percent = (frame: number) => ((frame - view.from) / span) * 100;

@@ -1,11 +1,11 @@
-import type { Peaks } from '@tambur/core';
+import type { Peaks, Powers } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { fetchFloats } from '../api/client.ts';
 import { sourceReader } from '../sound/samples.ts';
 import type { View } from '../sound/view.ts';
-import { extentOfPeaks, extentOfSamples } from '../sound/waveform.ts';
+import { extentOfPeaks, extentOfSamples, strengthOfPowers, strengthOfSamples } from '../sound/waveform.ts';
 import { laneNeeds } from './lane-needs.ts';
 
 const never = Number.POSITIVE_INFINITY;
@@ -30,6 +30,16 @@ export function useLaneData(source: SourceView, view: View, width: number) {
     staleTime: never,
   });
 
+  const powers = useQuery({
+    queryKey: ['powers', id, step],
+    queryFn: async ({ signal }): Promise<Powers> => ({
+      step,
+      channelCount: facts.channels,
+      values: await fetchFloats(`/api/sources/${id}/powers?step=${step}`, signal),
+    }),
+    staleTime: never,
+  });
+
   const samples = useQuery({
     queryKey: ['samples', id, near?.from, near?.count],
     queryFn: async () => near && sourceReader(source).read(near.from, near.count),
@@ -45,5 +55,10 @@ export function useLaneData(source: SourceView, view: View, width: number) {
     [from, samples.data],
   );
   const extent = useMemo(() => (seen ? extentOfSamples(seen.channels, seen.from) : whole), [seen, whole]);
-  return { extent, whole, samples: seen, error: peaks.error ?? (near ? samples.error : null) };
+  /** How strong it is; null where that has not been measured, or is on its way. */
+  const strength = useMemo(() => {
+    if (seen) return strengthOfSamples(seen.channels, seen.from);
+    return powers.data && powers.data.values.length > 0 ? strengthOfPowers(powers.data) : null;
+  }, [seen, powers.data]);
+  return { extent, strength, whole, samples: seen, error: peaks.error ?? (near ? samples.error : null) };
 }

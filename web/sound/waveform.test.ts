@@ -1,7 +1,14 @@
 import { peaksOf } from '@tambur/core';
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { drawSteps, drawWaveform, extentOfPeaks, extentOfSamples } from './waveform.ts';
+import {
+  drawSteps,
+  drawWaveform,
+  extentOfPeaks,
+  extentOfSamples,
+  strengthOfPowers,
+  strengthOfSamples,
+} from './waveform.ts';
 
 const sound = fc
   .array(fc.float({ min: -1, max: 1, noNaN: true }), { minLength: 8, maxLength: 200 })
@@ -56,6 +63,41 @@ test('a full-scale square fills its band, column by column, in the colours of th
     expect([y, height]).toEqual([2, 100]);
     expect(tone).toBe(x < 5 ? 'in' : 'out');
   }
+});
+
+test('from afar a wave has a body as strong as it is, within its peaks; from near it is a line', () => {
+  // A click in a tone of a tenth: the peaks are the click's, the body is the tone's.
+  const sound = Float32Array.from({ length: 1000 }, (_, i) => (i === 500 ? 1 : 0.1 * (i % 2 ? 1 : -1)));
+  const drawn = (to: number) => {
+    const { rects, context } = recorder();
+    const body = { strength: strengthOfSamples([sound]), peakAt: () => 'peak' };
+    drawWaveform(context, 10, 104, { from: 0, to }, 1, extentOfSamples([sound]), () => 'body', body);
+    return rects;
+  };
+  const far = drawn(1000);
+  const [peak, body] = far.filter(({ x }) => x === 5);
+  // Of a hundred frames the root of (99 * 0.01 + 1) / 100 upwards; downwards no farther than the peaks, a tenth.
+  expect([peak?.tone, peak?.y]).toEqual(['peak', 2]);
+  expect(body?.height).toBeCloseTo(50 * Math.sqrt(1.99 / 100) + 50 * 0.1, 3);
+  expect(far.filter(({ tone }) => tone === 'body').length).toBe(10);
+  expect(new Set(drawn(100).map(({ tone }) => tone))).toEqual(new Set(['body']));
+});
+
+test('powers tell the same as samples, to the bin', () => {
+  const sound = Float32Array.from({ length: 1024 }, (_, i) => Math.sin(i / 7) * (i / 1024));
+  const values = Float32Array.from({ length: 4 }, (_, bin) => {
+    const part = sound.subarray(bin * 256, (bin + 1) * 256);
+    return part.reduce((sum, value) => sum + value * value, 0) / 256;
+  });
+  const fromPowers = strengthOfPowers({ step: 256, channelCount: 1, values });
+  for (const [from, to] of [
+    [0, 256],
+    [256, 1024],
+    [0, 1024],
+  ] as const) {
+    expect(fromPowers(0, from, to)).toBeCloseTo(strengthOfSamples([sound])(0, from, to), 5);
+  }
+  expect(fromPowers(0, 2000, 3000)).toBe(0);
 });
 
 test('two channels lie above each other', () => {

@@ -1,4 +1,4 @@
-import type { Peaks } from '@tambur/core';
+import type { Peaks, Powers } from '@tambur/core';
 import type { View } from './view.ts';
 
 /** Gives the lowest and highest value of one channel between two frames. */
@@ -37,7 +37,37 @@ export const extentOfSamples =
     return low <= high ? [low, high] : [0, 0];
   };
 
-/** Draws each channel in a band of its own, one column for each pixel. */
+/** Gives the effective value of one channel between two frames. */
+export type Strength = (channel: number, from: number, to: number) => number;
+
+/** From powers: exact to the bin. */
+export function strengthOfPowers({ step, channelCount, values }: Powers): Strength {
+  const bins = values.length / channelCount;
+  return (channel, from, to) => {
+    const first = Math.max(0, Math.floor(from / step));
+    const last = Math.min(bins - 1, Math.max(first, Math.ceil(to / step) - 1));
+    let sum = 0;
+    for (let bin = first; bin <= last; bin++) sum += values[bin * channelCount + channel] ?? 0;
+    return last >= first ? Math.sqrt(sum / (last - first + 1)) : 0;
+  };
+}
+
+/** From samples that begin at frame `start`. */
+export const strengthOfSamples =
+  (channels: readonly Float32Array[], start = 0): Strength =>
+  (channel, from, to) => {
+    const samples = channels[channel] ?? new Float32Array(0);
+    const first = Math.max(0, Math.floor(from) - start);
+    const last = Math.min(samples.length, Math.max(first + 1, Math.ceil(to) - start));
+    let sum = 0;
+    for (let i = first; i < last; i++) sum += (samples[i] ?? 0) ** 2;
+    return last > first ? Math.sqrt(sum / (last - first)) : 0;
+  };
+
+/** Below so many frames for each pixel a body would only hide the wave. */
+const LEAST_FOR_BODY = 64;
+
+/** Draws each channel in a band of its own, one column for each pixel: its peaks and, inside them, how strong it is. */
 export function drawWaveform(
   context: CanvasRenderingContext2D,
   width: number,
@@ -46,9 +76,11 @@ export function drawWaveform(
   channelCount: number,
   extent: Extent,
   colourAt: (frame: number) => string,
+  body?: { readonly strength: Strength; readonly peakAt: (frame: number) => string } | null,
 ): void {
   const band = height / channelCount;
   const perPixel = (to - from) / width;
+  const shown = perPixel >= LEAST_FOR_BODY ? body : null;
   for (let channel = 0; channel < channelCount; channel++) {
     const middle = band * (channel + 0.5);
     const half = band / 2 - 2;
@@ -60,8 +92,15 @@ export function drawWaveform(
       // Columns touch their neighbours, so that a slow wave stays one line.
       const top = y(before ? Math.max(high, before[0]) : high);
       const bottom = y(before ? Math.min(low, before[1]) : low);
-      context.fillStyle = colourAt(start);
+      context.fillStyle = shown ? shown.peakAt(start) : colourAt(start);
       context.fillRect(x, top, 1, Math.max(1, bottom - top));
+      if (shown) {
+        const strong = Math.min(half, shown.strength(channel, start, start + perPixel) * half);
+        context.fillStyle = colourAt(start);
+        // Never beyond the peaks of a sound that lies on one side.
+        const [above, below] = [Math.max(top, middle - strong), Math.min(bottom, middle + strong)];
+        if (below > above) context.fillRect(x, above, 1, below - above);
+      }
       before = [low, high];
     }
   }

@@ -1,0 +1,68 @@
+import { PEAK_STEP, PEAK_STEPS } from './peaks.ts';
+
+/**
+ * How strong a sound is beside its peaks: for each run of `step` frames the mean of the squares, bin by bin, channel by
+ * channel. Its root is the effective value of that run.
+ */
+export interface Powers {
+  readonly step: number;
+  readonly channelCount: number;
+  readonly values: Float32Array;
+}
+
+/** Gathers the powers of all steps at which peaks are stored, block by block. */
+export class PowersBuilder {
+  private readonly channelCount: number;
+  /** Sums of squares at the finest step. */
+  private sums = new Float64Array(1 << 13);
+  private frames = 0;
+
+  constructor(channelCount: number) {
+    this.channelCount = channelCount;
+  }
+
+  /** Takes the next frames of the same channels. */
+  add(channels: readonly Float32Array[]): void {
+    const count = channels[0]?.length ?? 0;
+    this.makeRoom(Math.ceil((this.frames + count) / PEAK_STEP));
+    for (let at = 0; at < count; ) {
+      const bin = Math.floor((this.frames + at) / PEAK_STEP);
+      const end = Math.min(count, (bin + 1) * PEAK_STEP - this.frames);
+      for (let channel = 0; channel < this.channelCount; channel++) {
+        const samples = channels[channel];
+        let sum = 0;
+        for (let i = at; i < end; i++) sum += samples[i] * samples[i];
+        this.sums[bin * this.channelCount + channel] += sum;
+      }
+      at = end;
+    }
+    this.frames += count;
+  }
+
+  private makeRoom(bins: number): void {
+    const needed = bins * this.channelCount;
+    if (needed <= this.sums.length) return;
+    const larger = new Float64Array(Math.max(needed, this.sums.length * 2));
+    larger.set(this.sums);
+    this.sums = larger;
+  }
+
+  /** Values of every stored step, finest first. Takes the sound as ended. */
+  levels(): Float32Array[] {
+    const finest = Math.ceil(this.frames / PEAK_STEP);
+    return PEAK_STEPS.map((step) => {
+      const factor = step / PEAK_STEP;
+      const sums = new Float64Array(Math.ceil(finest / factor) * this.channelCount);
+      for (let bin = 0; bin < finest; bin++) {
+        for (let channel = 0; channel < this.channelCount; channel++) {
+          sums[Math.floor(bin / factor) * this.channelCount + channel] += this.sums[bin * this.channelCount + channel];
+        }
+      }
+      // The last bin may cover fewer frames.
+      return Float32Array.from(sums, (sum, i) => {
+        const first = Math.floor(i / this.channelCount) * step;
+        return sum / (Math.min(this.frames, first + step) - first);
+      });
+    });
+  }
+}
