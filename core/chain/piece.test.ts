@@ -1,8 +1,9 @@
 import { describe, expect, test } from 'vitest';
 import type { Pcm } from '../audio/index.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
-import { EMPTY_SHEET, type Target } from '../targets/index.ts';
+import type { Target } from '../targets/index.ts';
 import { rendered } from './fixtures/render.ts';
+import { wavSheet } from './fixtures/sheets.ts';
 import { factsFor } from './fixtures/sources.ts';
 import { automaticSettings, type Chain, parseSettings, pieceOf, settle } from './index.ts';
 
@@ -18,18 +19,8 @@ const sound: Pcm = {
     ),
   ),
 };
-const sheet = (...requirements: Target['requirements']): Target => ({
-  ...EMPTY_SHEET,
-  id: 'any',
-  name: 'Any',
-  about: '',
-  naming: { separator: '-' },
-  requirements: [
-    { key: 'container', kind: 'container', anyOf: ['wav'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['float-32le'] },
-    ...requirements,
-  ],
-});
+const sheet = (...requirements: Target['requirements']): Target =>
+  wavSheet({ key: 'encoding', kind: 'encoding', anyOf: ['float-32le'] }, ...requirements);
 const chainOf = (target: Target, wishes: object = {}): Chain =>
   settle({ facts: factsFor(sound), settings: parseSettings({ ...automaticSettings('x'), ...wishes }), target });
 const samplesOf = async (chain: Chain) => openPlain((await rendered(chain, sound)).bytes).pcm.channels;

@@ -4,22 +4,14 @@ import { crc32, fromDb, type Pcm, toDb } from '../audio/index.ts';
 import { fitSine, sine } from '../dsp/fixtures/sine.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
 import { checkReport } from '../findings/index.ts';
-import { EMPTY_SHEET, type Target } from '../targets/index.ts';
 import { centsOf, layOut, lengthOf } from './ends-layout.ts';
 import { rendered } from './fixtures/render.ts';
+import { wavSheet } from './fixtures/sheets.ts';
 import { factsFor, sources } from './fixtures/sources.ts';
 import { automaticSettings, type ClipSettings, idealSignalToNoise, parseSettings, settle } from './index.ts';
 
-const target = (...requirements: Target['requirements']): Target => ({
-  ...EMPTY_SHEET,
-  id: 'any',
-  name: 'Any',
-  about: '',
-  naming: { separator: '-' },
-  requirements: [{ key: 'container', kind: 'container', anyOf: ['wav'] }, ...requirements],
-});
-const free = target({ key: 'encoding', kind: 'encoding', anyOf: ['float-32le'] });
-const shorts = target({ key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] });
+const free = wavSheet({ key: 'encoding', kind: 'encoding', anyOf: ['float-32le'] });
+const shorts = wavSheet({ key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] });
 
 type Change = Partial<Record<keyof ClipSettings, unknown>>;
 const settled = (pcm: Pcm, change: Change = {}, sheet = free) =>
@@ -80,7 +72,7 @@ describe('channels by hand', () => {
   });
 
   test('sides that are upside down keep their full level when one is inverted', async () => {
-    const sheet = target(
+    const sheet = wavSheet(
       { key: 'channels', kind: 'channels', anyOf: [1] },
       { key: 'encoding', kind: 'encoding', anyOf: ['float-32le'] },
     );
@@ -237,7 +229,7 @@ describe('ends', () => {
     ['nearest', 1100, 1200],
     ['nearest', 100, 240],
   ])('blocks of 240 by %s: %i frames become %i', async (by, from, to) => {
-    const sheet = target(
+    const sheet = wavSheet(
       { key: 'frames', kind: 'frames', multipleOf: 240 },
       { key: 'encoding', kind: 'encoding', anyOf: ['float-32le'] },
     );
@@ -261,7 +253,7 @@ describe('ends', () => {
     const { amplitude } = fitSine(channels[0], 44_100, 500 * 1.025, 20_000, 150_000);
     expect(amplitude).toBeCloseTo(0.9, 3);
     // The bars that a sheet asks for are come to in the same way.
-    const asked = target({ key: 'bars', kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 });
+    const asked = wavSheet({ key: 'bars', kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 });
     const fitted = await make(loop, { ends: { fit: 'stretch' } }, asked);
     expect(fitted.channels[0]).toHaveLength(4 * 44_100);
     expect(fitSine(fitted.channels[0], 44_100, 500 * 1.025, 20_000, 150_000).amplitude).toBeCloseTo(0.9, 2);
@@ -363,7 +355,7 @@ describe('depth', () => {
     const quiet = mono(sine(8000, 1, 440, fromDb(-42)), 8000);
     const { report } = await make(quiet, { depth: { bits: 8, dither: 'none' } }, shorts);
     expect(report.rangeUsed).toBeCloseTo(3 / 256, 2);
-    const law = target({ key: 'encoding', kind: 'encoding', anyOf: ['mu-law'] });
+    const law = wavSheet({ key: 'encoding', kind: 'encoding', anyOf: ['mu-law'] });
     const { report: companded } = await make(mono(sine(8000, 1, 440, 0.9), 8000), {}, law);
     // ITU-T G.712 wants 33 dB and more of a full-size tone (from memory); the law itself gives some 38 dB.
     expect(companded.signalToNoiseDb).toBeGreaterThan(33);
