@@ -159,12 +159,13 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
       },
       removeClips(ids) {
         const { job, selectedId } = get();
-        const gone = new Set(ids);
+        // Another window may have removed some of them already.
+        const gone = new Set(ids.filter((id) => clipOf(id)));
         const index = job.clips.findIndex(({ id }) => id === selectedId);
         const left = job.clips.filter(({ id }) => !gone.has(id));
         // What follows takes its place, and at the end what is before.
         const next = job.clips.slice(index).find(({ id }) => !gone.has(id)) ?? left.at(-1);
-        const change = Object.assign({}, ...ids.map((id) => removalOf(job, id))) as Change;
+        const change = Object.assign({}, ...[...gone].map((id) => removalOf(job, id))) as Change;
         make(change, only(next?.id ?? null));
       },
       moveClip(id, to) {
