@@ -70,7 +70,8 @@ export function JobHeader({ target, sheet, store, saving }: Props) {
           kind="quiet"
           aria-label="Undo"
           title={withKey('Undo', 'undo')}
-          disabled={history.undo === 0 && !hasPending}
+          // What is on its way to the server can be undone as well.
+          disabled={history.undo === 0 && !hasPending && save.state !== 'saving'}
           onClick={undo}
         >
           <Undo2 className="size-4" aria-hidden />
