@@ -63,7 +63,8 @@ export function StartJob({ targets }: { targets: readonly SheetView[] }) {
           <div className="mt-4">
             {isNarrow ? (
               // So many devices would push the place to drop out of sight.
-              <Suspense fallback={null}>
+              // As high as what comes, so that nothing moves when it does.
+              <Suspense fallback={<div className="h-15" />}>
                 <Select label="Device" value={targetId} onChange={choose} options={devices} />
               </Suspense>
             ) : (
