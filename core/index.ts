@@ -42,6 +42,7 @@ export {
   SpectrumMeter,
   spectrogramOf,
   splitPart,
+  TEMPO_SECONDS,
   tempoOf,
 } from './dsp/index.ts';
 export * from './encodings/alac.ts';

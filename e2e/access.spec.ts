@@ -15,6 +15,14 @@ const toPart = async (page: Page, name: string | RegExp) => {
   if (await button.isVisible()) await button.click();
 };
 
+const compareDepths = async (page: Page) => {
+  await openBench(page, 'Cabin panel');
+  await page.locator('body').press('6');
+  await page.getByRole('button', { name: 'Compare what else there is' }).click();
+  await expect(page.getByText('being made')).toHaveCount(0);
+  await page.locator('body').press('2');
+};
+
 const STATIONS = ['Cut', 'Channels', 'Rate', 'Level', 'Ends', 'Depth', 'Wrap'];
 
 const views = [
@@ -108,22 +116,12 @@ const views = [
   },
   {
     name: 'Alternatives, compared',
-    open: async (page: Page) => {
-      await openBench(page, 'Cabin panel');
-      await page.locator('body').press('6');
-      await page.getByRole('button', { name: 'Compare what else there is' }).click();
-      await expect(page.getByText('being made')).toHaveCount(0);
-      await page.locator('body').press('2');
-    },
+    open: compareDepths,
   },
   {
     name: 'Blind test',
     open: async (page: Page) => {
-      await openBench(page, 'Cabin panel');
-      await page.locator('body').press('6');
-      await page.getByRole('button', { name: 'Compare what else there is' }).click();
-      await expect(page.getByText('being made')).toHaveCount(0);
-      await page.locator('body').press('2');
+      await compareDepths(page);
       await page.getByRole('button', { name: 'Blind test …' }).click();
       await expect(page.getByText('Round 1')).toBeVisible();
     },

@@ -42,6 +42,9 @@ export function fractionOf(rate: Rate): Fraction {
   return { of: of / divisor, by: by / divisor };
 }
 
+/** Rates that devices commonly play, Hz (common practice, no source). */
+export const USUAL_RATES: readonly number[] = [8000, 11_025, 16_000, 22_050, 32_000, 44_100, 48_000];
+
 /** Hz of a rate. */
 export const hertz = (rate: Rate): number => {
   const { of, by } = fractionOf(rate);

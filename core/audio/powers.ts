@@ -1,3 +1,4 @@
+import { squares } from '../kernel/samples.ts';
 import { PEAK_STEP, PEAK_STEPS } from './peaks.ts';
 
 /**
@@ -26,13 +27,14 @@ export class PowersBuilder {
     const count = channels[0]?.length ?? 0;
     this.makeRoom(Math.ceil((this.frames + count) / PEAK_STEP));
     for (let at = 0; at < count; ) {
-      const bin = Math.floor((this.frames + at) / PEAK_STEP);
-      const end = Math.min(count, (bin + 1) * PEAK_STEP - this.frames);
+      const begun = (this.frames + at) % PEAK_STEP;
+      const place = Math.floor((this.frames + at) / PEAK_STEP) * this.channelCount;
+      const bins = begun === 0 ? Math.floor((count - at) / PEAK_STEP) : 0;
+      const end = bins > 0 ? at + bins * PEAK_STEP : Math.min(count, at + PEAK_STEP - begun);
       for (let channel = 0; channel < this.channelCount; channel++) {
-        const samples = channels[channel];
-        let sum = 0;
-        for (let i = at; i < end; i++) sum += samples[i] * samples[i];
-        this.sums[bin * this.channelCount + channel] += sum;
+        const samples = channels[channel].subarray(at, end);
+        if (bins > 0) squares(samples, PEAK_STEP, this.sums, place + channel, this.channelCount);
+        else for (const sample of samples) this.sums[place + channel] += sample * sample;
       }
       at = end;
     }

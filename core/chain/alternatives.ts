@@ -1,4 +1,4 @@
-import { formatBitRate, formatDb, formatRate, hertz, InputError } from '../audio/index.ts';
+import { formatBitRate, formatDb, formatRate, hertz, InputError, USUAL_RATES } from '../audio/index.ts';
 import { DITHERS } from '../dsp/index.ts';
 import { encodingTitle } from '../facts/index.ts';
 import { demandsOf, type SettledDemands } from '../targets/index.ts';
@@ -9,6 +9,7 @@ import { together } from './ways/index.ts';
 
 /** Another way to settle one station, all else being equal. */
 export interface Alternative {
+  /** No two of a station are called the same. */
   readonly label: string;
   /** What is to be wished at the station. */
   readonly wish: ClipSettings[StationId];
@@ -23,8 +24,6 @@ interface Candidate {
   readonly wish: object;
 }
 
-/** Rates that are usual, for sheets that leave them open (common practice, no source). */
-const USUAL_RATES = [8000, 11_025, 16_000, 22_050, 32_000, 44_100, 48_000];
 /** dBFS and LUFS (common practice, no source). */
 const PEAKS = [-1, -3, -6];
 const LOUDNESSES = [-16, -23];

@@ -50,12 +50,13 @@ export const through =
     return { blocks: blocks(), measured: () => ({ ...before.measured(), ...process.measured?.() }) };
   };
 
-/** The same sound, kept in memory when it is read through for the first time. */
+/** A passage that is kept once it has been read through. */
 export interface KeptPassage extends Passage {
   /** True from then on: it needs what it was made of no more. */
   isWhole(): boolean;
 }
 
+/** The same sound, kept in memory when it is read through for the first time. */
 export function kept(sound: Passage): KeptPassage {
   let known: { readonly blocks: readonly Block[]; readonly measured: Measured } | null = null;
   async function* again(blocks: readonly Block[]) {

@@ -15,11 +15,11 @@ export interface FoundTempo {
 /** Steps of the onset curve in a second: at 200 beats a minute 60 of them are a beat. */
 const STEPS = 200;
 /** Seconds that are listened to. */
-const MOST_SECONDS = 60;
+export const TEMPO_SECONDS = 60;
 /** Beats a minute between which a tempo is looked for. */
 const SLOWEST = 55;
 const FASTEST = 210;
-/** What people tap: most near 115, half as likely 0.9 octaves away (after the resonance of perceived tempo, from memory). */
+/** What people tap: most near 115, spread by 0.9 octaves (a normal curve; after the resonance of perceived tempo, from memory). */
 const USUAL = 115;
 const SPREAD = 0.9;
 /** Corners of the bands in which onsets are looked for, Hz: drums, voices, cymbals. */
@@ -60,7 +60,7 @@ export function tempoOf(channels: readonly Float32Array[], sampleRate: number): 
 
 /** How much louder each step is than the one before, over three bands. */
 function onsetsOf(channels: readonly Float32Array[], sampleRate: number): Float64Array {
-  const frames = Math.min(channels[0]?.length ?? 0, MOST_SECONDS * sampleRate);
+  const frames = Math.min(channels[0]?.length ?? 0, TEMPO_SECONDS * sampleRate);
   const steps = Math.floor((frames * STEPS) / sampleRate);
   const onsets = new Float64Array(steps);
   // One-pole filters part the bands: what each leaves over is the next band.

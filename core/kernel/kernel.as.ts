@@ -302,6 +302,25 @@ export function extremes(x: usize, bins: i32, step: i32, out: usize): void {
   }
 }
 
+/** For each of `bins` runs of `step` float32 samples (a multiple of four) the sum of squares, as float64 at `out`. */
+export function squares(x: usize, bins: i32, step: i32, out: usize): void {
+  for (let bin = 0; bin < bins; bin++) {
+    let low = f64x2.splat(0);
+    let high = f64x2.splat(0);
+    const end = x + (<usize>step << 2);
+    for (; x < end; x += 16) {
+      const v = v128.load(x);
+      const a = f64x2.promote_low_f32x4(v);
+      const b = f64x2.promote_low_f32x4(v128.shuffle<f32>(v, v, 2, 3, 2, 3));
+      low = f64x2.add(low, f64x2.mul(a, a));
+      high = f64x2.add(high, f64x2.mul(b, b));
+    }
+    const sum = f64x2.add(low, high);
+    f64.store(out, f64x2.extract_lane(sum, 0) + f64x2.extract_lane(sum, 1));
+    out += 8;
+  }
+}
+
 /** Splits `count` frames of two float32 samples at `x` into the channels `left` and `right`, four at a time. */
 export function splitFloats(x: usize, left: usize, right: usize, count: i32): void {
   for (let n = 0; n < count; n += 4) {

@@ -131,6 +131,19 @@ test.each<Row>([
     },
   ],
   [
+    'squares',
+    (frames, seed) => {
+      const step = 4 * (1 + (seed % 64));
+      const samples = noise(frames - (frames % step), seed);
+      const made = [kernel.squares, kernel.squaresTwin].map((sum) => {
+        const out = new Float64Array(2 * (samples.length / step) + 1);
+        sum(samples, step, out, 1, 2);
+        return out;
+      });
+      return [made[0], made[1]];
+    },
+  ],
+  [
     'pairLevels',
     (frames, seed) => [
       kernel.pairLevels(noise(frames, seed), noise(frames, seed + 1)),

@@ -320,3 +320,33 @@ export function extremesTwin(samples: Float32Array, step: number, out: Float32Ar
     out[place + 1] = high;
   }
 }
+
+/**
+ * Sum of squares of each run of `step` samples, a multiple of four; `samples` holds whole runs. Puts the sums into `out`,
+ * the first at `at`, each `stride` after the one before.
+ */
+export function squares(samples: Float32Array, step: number, out: Float64Array, at: number, stride: number): void {
+  const kernel = sharedMemory();
+  if (!kernel) {
+    squaresTwin(samples, step, out, at, stride);
+    return;
+  }
+  const whole = PIECE - (PIECE % step);
+  for (let from = 0; from < samples.length; from += whole) {
+    const piece = samples.subarray(from, from + whole);
+    const bins = piece.length / step;
+    kernel.run.squares(placeOf(kernel, piece, X), bins, step, LEFT);
+    for (let bin = 0; bin < bins; bin++) {
+      out[at + (from / step + bin) * stride] = kernel.doubles[LEFT / Float64Array.BYTES_PER_ELEMENT + bin];
+    }
+  }
+}
+
+export function squaresTwin(samples: Float32Array, step: number, out: Float64Array, at: number, stride: number): void {
+  const sums = new Float64Array(LANES);
+  for (let from = 0; from < samples.length; from += step) {
+    sums.fill(0);
+    for (let i = from; i < from + step; i++) sums[(i - from) % LANES] += samples[i] * samples[i];
+    out[at + (from / step) * stride] = sums[0] + sums[2] + (sums[1] + sums[3]);
+  }
+}

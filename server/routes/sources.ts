@@ -14,7 +14,7 @@ import { notFound, Problem } from '../problems.ts';
 import { deleteSource, restoreSources, sourceView } from '../shelf.ts';
 import { shelfList } from '../shelf-list.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
-import { openSourceSound, peaksRange, powersRange } from '../storage/sound-file.ts';
+import { openSourceSound, type Stored, storedRange } from '../storage/sound-file.ts';
 import { renewRecord } from '../storage/source-record.ts';
 import { SHELF_FILTERS, SHELF_ORDERS, type ShelfList, type ShelfView } from '../views.ts';
 import { bodyOf, jsonBody, jsonText, lengthOf, query } from './body.ts';
@@ -37,6 +37,21 @@ async function withFile<T>(path: string, use: (file: FileHandle) => Promise<T>):
   } finally {
     await file.close();
   }
+}
+
+/**
+ * Numbers that are stored beside a source's sound; none where they have not been made.
+ * @throws Problem where there is no such step
+ */
+async function readStored(id: string, kind: Stored, step: number, data: DataFolder): Promise<Uint8Array<ArrayBuffer>> {
+  const { key, facts } = await findSource(id);
+  const range = storedRange(facts, kind, step);
+  if (!range) throw new Problem(400, 'bad-request', `step: there are no ${kind} of that step.`);
+  const bytes = new Uint8Array(range.length);
+  const { bytesRead } = await withFile(data.source(key).peaks, (file) =>
+    file.read(bytes, 0, range.length, range.offset),
+  );
+  return bytesRead === range.length ? bytes : new Uint8Array(0);
 }
 
 /** Numbers of a source never change, so that pages may keep them. */
@@ -121,25 +136,13 @@ export const sourceRoutes = (data: DataFolder, sequelize: Sequelize, importer: I
       events.send({ type: 'shelf' });
       return c.json(await shelfEntry(await findSource(id)));
     })
-    .get('/:id/peaks', query(v.object({ step: wholeNumber })), async (c) => {
-      const { key, facts } = await findSource(c.req.param('id'));
-      const range = peaksRange(facts, c.req.valid('query').step);
-      if (!range) throw new Problem(400, 'bad-request', 'step: there are no peaks of that step.');
-      const bytes = new Uint8Array(range.length);
-      await withFile(data.source(key).peaks, (file) => file.read(bytes, 0, range.length, range.offset));
-      return c.body(bytes, 200, forever);
-    })
-    .get('/:id/powers', query(v.object({ step: wholeNumber })), async (c) => {
-      const { key, facts } = await findSource(c.req.param('id'));
-      const range = powersRange(facts, c.req.valid('query').step);
-      if (!range) throw new Problem(400, 'bad-request', 'step: there are no powers of that step.');
-      const bytes = new Uint8Array(range.length);
-      const { bytesRead } = await withFile(data.source(key).peaks, (file) =>
-        file.read(bytes, 0, range.length, range.offset),
-      );
-      // Sources from before they were measured have none.
-      return c.body(bytes.subarray(0, bytesRead === range.length ? range.length : 0), 200, forever);
-    })
+    .get('/:id/peaks', query(v.object({ step: wholeNumber })), async (c) =>
+      c.body(await readStored(c.req.param('id'), 'peaks', c.req.valid('query').step, data), 200, forever),
+    )
+    // Sources from before they were measured have none.
+    .get('/:id/powers', query(v.object({ step: wholeNumber })), async (c) =>
+      c.body(await readStored(c.req.param('id'), 'powers', c.req.valid('query').step, data), 200, forever),
+    )
     .get('/:id/samples', query(v.object({ start: wholeNumber, count: wholeNumber })), async (c) => {
       const { key, facts, reading } = await findSource(c.req.param('id'));
       const { start, count } = c.req.valid('query');

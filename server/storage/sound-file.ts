@@ -114,24 +114,20 @@ export async function writeNumbers(path: string, lists: readonly Float32Array[])
   }
 }
 
-/** Place of one step's powers (see core's Powers), which come after all peaks. */
-export function powersRange(facts: Facts, step: number): { offset: number; length: number } | null {
-  const numbers = (stored: number) => Math.ceil(facts.frames / stored) * facts.channels * BYTES;
-  let offset = PEAK_STEPS.reduce((sum, stored) => sum + 2 * numbers(stored), 0);
-  for (const stored of PEAK_STEPS) {
-    if (stored === step) return { offset, length: numbers(stored) };
-    offset += numbers(stored);
-  }
-  return null;
-}
+/** What is stored of each step beside a source's sound, in this order; numbers for each channel of a bin. */
+const STORED = { peaks: 2, powers: 1 } as const;
+export type Stored = keyof typeof STORED;
 
-/** Place of one step's peaks inside a peaks file. */
-export function peaksRange(facts: Facts, step: number): { offset: number; length: number } | null {
+/** Place of one step's peaks or powers inside a peaks file: all peaks come first, then all powers. Null where there is no such step. */
+export function storedRange(facts: Facts, kind: Stored, step: number): { offset: number; length: number } | null {
+  const lengthOf = (numbers: number, each: number) => Math.ceil(facts.frames / each) * facts.channels * numbers * BYTES;
   let offset = 0;
-  for (const stored of PEAK_STEPS) {
-    const length = Math.ceil(facts.frames / stored) * facts.channels * 2 * BYTES;
-    if (stored === step) return { offset, length };
-    offset += length;
+  for (const [name, numbers] of Object.entries(STORED)) {
+    for (const each of PEAK_STEPS) {
+      const length = lengthOf(numbers, each);
+      if (name === kind && each === step) return { offset, length };
+      offset += length;
+    }
   }
   return null;
 }

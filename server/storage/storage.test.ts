@@ -7,7 +7,7 @@ import { afterEach, beforeEach, expect, test } from 'vitest';
 import { attachment } from '../routes/sources.ts';
 import { removeStray } from './data-folder.ts';
 import { publish } from './disk.ts';
-import { openSourceSound, peaksRange, powersRange, soundFileReader, soundWriter } from './sound-file.ts';
+import { openSourceSound, soundFileReader, soundWriter, storedRange } from './sound-file.ts';
 
 let folder: string;
 beforeEach(() => {
@@ -70,20 +70,20 @@ test('the places of the peaks follow one another without a gap', () => {
   let end = 0;
   const finest = peaksOf(channels, PEAK_STEP);
   for (const step of PEAK_STEPS) {
-    const range = peaksRange(facts, step);
+    const range = storedRange(facts, 'peaks', step);
     expect(range?.offset).toBe(end);
     expect(range?.length).toBe((step === PEAK_STEP ? finest : coarser(finest, step / PEAK_STEP)).values.byteLength);
     end += range?.length ?? 0;
   }
-  expect(peaksRange(facts, 100)).toBeNull();
+  expect(storedRange(facts, 'peaks', 100)).toBeNull();
   // The powers come after them.
   const powers = new PowersBuilder(channels.length);
   powers.add(channels);
   for (const [level, values] of powers.levels().entries()) {
-    expect(powersRange(facts, PEAK_STEPS[level])).toEqual({ offset: end, length: values.byteLength });
+    expect(storedRange(facts, 'powers', PEAK_STEPS[level])).toEqual({ offset: end, length: values.byteLength });
     end += values.byteLength;
   }
-  expect(powersRange(facts, 100)).toBeNull();
+  expect(storedRange(facts, 'powers', 100)).toBeNull();
 });
 
 test('publishing gives a folder its real name; a taken name is not overwritten', async () => {

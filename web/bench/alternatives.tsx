@@ -1,4 +1,3 @@
-import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/react';
 import {
   type ClipSettings,
   formatBytes,
@@ -9,19 +8,18 @@ import {
   type Target,
   worstOf,
 } from '@tambur/core';
-import { ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import type { Player } from '../sound/player.ts';
 import { useAct } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
+import { Fold } from '../ui/fold.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
 import { BlindTest } from './blind-test.tsx';
 import { KEYS, withKey } from './keys.ts';
 import type { Compared } from './use-alternatives.ts';
 
 interface Props {
-  readonly id: StationId;
   readonly compared: readonly Compared[];
   readonly player: Player;
   readonly target: Target;
@@ -31,72 +29,69 @@ interface Props {
 }
 
 /** What the station could do instead: what each costs, heard by its number, taken by a key. */
-export function Alternatives({ id, compared, player, target, isOpen, onOpen, onTake }: Props) {
+export function Alternatives({ compared, player, target, isOpen, onOpen, onTake }: Props) {
   /** What is being told from the source; in such a test the source is heard as well. */
   const [blind, setBlind] = useState<Compared | null>(null);
   const heard = useStore(player.store, (state) => state.heard);
-  const chosen = compared.find(({ name }) => name === heard);
+  const chosen = compared.find(({ label }) => label === heard);
   const take = () => chosen && onTake(chosen.wish);
   useAct(KEYS.take, () => isOpen && take());
   return (
-    <Disclosure as="div" key={`${id} ${isOpen}`} defaultOpen={isOpen} className="mt-3 border-t border-hairline pt-2">
-      <DisclosureButton
-        className="group inline-flex items-center gap-1 text-sm text-graphite hover:text-ink"
-        onClick={() => onOpen(!isOpen)}
-      >
-        <ChevronRight className="size-3.5 group-data-open:rotate-90" aria-hidden /> Compare what else there is
-      </DisclosureButton>
-      <DisclosurePanel static={false}>
-        <div className="overflow-x-auto">
-          <table className="mt-1 w-full text-sm">
-            <thead>
-              <tr className="text-left text-graphite">
-                <th className="w-6">
-                  <span className="sr-only">Key</span>
-                </th>
-                <th className="font-normal">Heard</th>
-                <th className="px-1.5 text-right font-normal">Size</th>
-                <th
-                  className="px-1.5 text-right font-normal"
-                  title="How much quieter the sound gets by what is above half of the rate"
-                >
-                  Lost
-                </th>
-                <th
-                  className="px-1.5 text-right font-normal"
-                  title="Signal to noise: the sound's power over that of the rounding"
-                >
-                  SNR
-                </th>
-                <th className="px-2 font-normal">Sheet</th>
-              </tr>
-            </thead>
-            <tbody>
-              {compared.map((each, i) => (
-                <Row
-                  key={each.name}
-                  number={i + 1}
-                  compared={each}
-                  target={target}
-                  isHeard={each.name === heard}
-                  onHear={() => player.hear(each.name)}
-                />
-              ))}
-            </tbody>
-          </table>
-        </div>
-        <div className="mt-2 flex flex-wrap items-center gap-2">
-          <Button disabled={!chosen} title={withKey('Take what is heard', 'take')} onClick={take}>
-            Take {chosen ? chosen.label : 'what is heard'}
-          </Button>
-          <Button disabled={!chosen?.sound} onClick={() => setBlind(chosen ?? null)}>
-            Blind test …
-          </Button>
-          <span className="text-xs text-graphite">Number keys hear each from the same place, S the source.</span>
-        </div>
-        {blind && <BlindTest player={player} against={blind} onClose={() => setBlind(null)} />}
-      </DisclosurePanel>
-    </Disclosure>
+    <Fold
+      title="Compare what else there is"
+      isOpen={isOpen}
+      onToggle={onOpen}
+      className="mt-3 border-t border-hairline pt-2"
+    >
+      <div className="overflow-x-auto">
+        <table className="mt-1 w-full text-sm">
+          <thead>
+            <tr className="text-left text-graphite">
+              <th className="w-6">
+                <span className="sr-only">Key</span>
+              </th>
+              <th className="font-normal">Heard</th>
+              <th className="px-1.5 text-right font-normal">Size</th>
+              <th
+                className="px-1.5 text-right font-normal"
+                title="How much quieter the sound gets by what is above half of the rate"
+              >
+                Lost
+              </th>
+              <th
+                className="px-1.5 text-right font-normal"
+                title="Signal to noise: the sound's power over that of the rounding"
+              >
+                SNR
+              </th>
+              <th className="px-2 font-normal">Sheet</th>
+            </tr>
+          </thead>
+          <tbody>
+            {compared.map((each, i) => (
+              <Row
+                key={each.label}
+                number={i + 1}
+                compared={each}
+                target={target}
+                isHeard={each.label === heard}
+                onHear={() => player.hear(each.label)}
+              />
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <div className="mt-2 flex flex-wrap items-center gap-2">
+        <Button disabled={!chosen} title={withKey('Take what is heard', 'take')} onClick={take}>
+          Take {chosen ? chosen.label : 'what is heard'}
+        </Button>
+        <Button disabled={!chosen?.sound} onClick={() => setBlind(chosen ?? null)}>
+          Blind test …
+        </Button>
+        <span className="text-xs text-graphite">Number keys hear each from the same place, S the source.</span>
+      </div>
+      {blind && <BlindTest player={player} against={blind} onClose={() => setBlind(null)} />}
+    </Fold>
   );
 }
 

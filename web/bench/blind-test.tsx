@@ -31,7 +31,7 @@ export function BlindTest({ player, against, onClose }: Props) {
 
   const hear = (which: 0 | 1) => {
     setPlaying(which);
-    player.hear(which === isSource ? 'source' : against.name);
+    player.hear(which === isSource ? 'source' : against.label);
   };
   const answer = (which: 0 | 1) => {
     setRounds([...rounds, which === isSource]);
@@ -48,11 +48,11 @@ export function BlindTest({ player, against, onClose }: Props) {
     listening.setState({ isMatched: true });
     return () => {
       listening.setState({ isMatched });
-      player.listen(against.name);
+      player.listen(against.label);
     };
-  }, [player, against.name]);
-  useKey('1', () => hear(0));
-  useKey('2', () => hear(1));
+  }, [player, against.label]);
+  useKey('1', () => hear(0), { isInDialog: true });
+  useKey('2', () => hear(1), { isInDialog: true });
 
   return (
     <Modal

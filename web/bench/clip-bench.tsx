@@ -80,7 +80,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
   const [isComparing, setComparing] = useState(false);
   const comparedStation = isComparing && opened && STATIONS_WITH_ALTERNATIVES.includes(opened) ? opened : null;
   const compared = useAlternatives(source, chain, comparedStation, player);
-  const refused = useLanes(player, { source, cut, preview, target: chain?.order.target ?? target, compared });
+  const device = useLanes(player, { source, cut, preview, target: chain?.order.target ?? target, compared });
   const [view, setView] = useState(() => viewOfClip(clip.id, facts.frames));
   useEffect(() => rememberView(clip.id, view), [clip.id, view]);
   const units = useMemo(() => unitsOf(chain, target), [chain, target]);
@@ -90,7 +90,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
 
   useKey(KEYS.stations.keys, ({ key }) => {
     const other = compared[Number(key) - 1];
-    if (compared.length > 0) return other?.sound && player.hear(other.name);
+    if (compared.length > 0) return other?.sound && player.hear(other.label);
     const id = stationIds[Number(key) - 1];
     if (id) setOpened(opened === id ? null : id);
   });
@@ -116,7 +116,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
       sampleRate={facts.sampleRate}
       hasResult={made !== null}
       hasDevice={made !== null && made.piece === null}
-      refused={refused}
+      device={device}
     />
   );
   const isOpen = opened !== null && chain !== null;
@@ -228,7 +228,6 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
           >
             {STATIONS_WITH_ALTERNATIVES.includes(opened) && (
               <Alternatives
-                id={opened}
                 compared={compared}
                 player={player}
                 target={target}

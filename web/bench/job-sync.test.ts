@@ -207,11 +207,14 @@ describe('two windows', () => {
 
 test('undo sends what is not sent yet, and takes over what the server took back', async () => {
   const { open, names } = office();
-  const { sync, name, ...here } = open();
+  const { sync, name, told, ...here } = open();
   name('a', 'one');
   await pass(400);
   name('b', 'two');
-  expect(await sync.step('undo')).toBe(true);
+  const undone = sync.step('undo');
+  expect(told.at(-1)).toEqual({ state: 'saving' });
+  expect(await undone).toBe(true);
+  expect(told.at(-1)).toEqual({ state: 'saved' });
   expect([names(), here.names()]).toEqual([
     ['one', 'b'],
     ['one', 'b'],

@@ -99,6 +99,7 @@ export class JobSync {
   /** Lets the server change the job when it has everything from here, and takes over what it did. */
   private afterSending(change: () => Promise<unknown>): Promise<boolean> {
     clearTimeout(this.timer);
+    this.told.state({ state: 'saving' });
     return this.inTurn(async () => {
       await this.sendAll();
       await change();

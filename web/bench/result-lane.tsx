@@ -1,11 +1,12 @@
 import { formatSeconds, frameCount } from '@tambur/core';
-import { type Dispatch, type SetStateAction, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { type Dispatch, type SetStateAction, useCallback, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { Canvas } from '../sound/canvas.tsx';
 import type { Cut } from '../sound/cut.ts';
 import { drawGrid, drawMarks, marksOf } from '../sound/marks.ts';
 import type { Player } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
+import { useSize } from '../sound/use-size.ts';
 import type { View } from '../sound/view.ts';
 import { drawSteps, drawWaveform, extentOfSamples, strengthOfSamples } from '../sound/waveform.ts';
 import { colour } from '../ui/theme.ts';
@@ -53,13 +54,7 @@ export function ResultLane({
   const rate = pcm?.sampleRate ?? source.sampleRate;
   const isAligned = useStore(looks, (state) => state.isAligned);
   const lane = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(0);
-  useEffect(() => {
-    if (!lane.current) return;
-    const observer = new ResizeObserver(([entry]) => entry && setWidth(entry.contentRect.width));
-    observer.observe(lane.current);
-    return () => observer.disconnect();
-  }, []);
+  const { width } = useSize(lane);
 
   // What is seen of the result, or of a piece, stays the same part of it when its length or its rate changes.
   const [part, setPart] = useState<View>({ from: 0, to: 1 });
@@ -94,12 +89,16 @@ export function ResultLane({
   const resultFrame = pointed === null ? null : isAligned ? toResult(pointed) : pointed + first;
 
   const bars = useMemo(() => (bar ? { from: 0, bar: bar * perFrame, beats } : null), [bar, perFrame, beats]);
-  const extent = useMemo(() => (pcm ? extentOfSamples(pcm.channels, first) : null), [pcm, first]);
+  const wave = useMemo(
+    () => pcm && { extent: extentOfSamples(pcm.channels, first), strength: strengthOfSamples(pcm.channels, first) },
+    [pcm, first],
+  );
   const draw = useCallback(
     (context: CanvasRenderingContext2D, w: number, h: number) => {
       context.fillStyle = colour('sheet');
       context.fillRect(0, 0, w, h);
-      if (!pcm || !extent) return;
+      if (!pcm || !wave) return;
+      const { extent, strength } = wave;
       const tone = colour('pine');
       // Beside the result there is nothing.
       const place = (frame: number) => ((frame - from) / (to - from)) * w;
@@ -117,7 +116,6 @@ export function ResultLane({
       if (w / (to - from) >= STEPS_FROM) {
         drawSteps(context, w, h, { from: from - first, to: to - first }, pcm.channels, tone);
       } else {
-        const strength = strengthOfSamples(pcm.channels, first);
         const peaks = colour('pine-peak');
         drawWaveform(context, w, h, view, count, extent, () => tone, { strength, peakAt: () => peaks });
       }
@@ -131,7 +129,7 @@ export function ResultLane({
       });
       context.restore();
     },
-    [pcm, extent, first, held, from, to, bar, frames, perFrame],
+    [pcm, wave, first, held, from, to, bar, frames, perFrame],
   );
   const position = useStore(player.store, (state) => state.position);
   const place = (toResult(position) - from) / (to - from);
@@ -162,11 +160,17 @@ export function ResultLane({
         )}
         <Reading isLeft={resultFrame !== null && (resultFrame - from) / (to - from) > 0.55}>
           {pcm &&
-            extent &&
+            wave &&
             resultFrame !== null &&
             resultFrame >= first &&
             resultFrame < first + held &&
-            pointedWords(Math.floor(resultFrame), rate, pcm.channels.length, (to - from) / Math.max(1, width), extent)}
+            pointedWords(
+              Math.floor(resultFrame),
+              rate,
+              pcm.channels.length,
+              (to - from) / Math.max(1, width),
+              wave.extent,
+            )}
         </Reading>
         {piece && <PieceNote preview={preview} />}
         {refused ? (

@@ -1,7 +1,7 @@
 import { formatSeconds, nearestZeroCrossing } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { Maximize2, Scissors, ZoomIn, ZoomOut } from 'lucide-react';
-import { type Dispatch, type SetStateAction, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { type Dispatch, type SetStateAction, useCallback, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { Canvas } from '../sound/canvas.tsx';
 import type { Cut } from '../sound/cut.ts';
@@ -11,6 +11,7 @@ import type { Player } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
 import { sourceReader } from '../sound/samples.ts';
 import { type Grid, snapped } from '../sound/snap.ts';
+import { useSize } from '../sound/use-size.ts';
 import type { View } from '../sound/view.ts';
 import { drawSamples, drawWaveform } from '../sound/waveform.ts';
 import { Button } from '../ui/button.tsx';
@@ -50,7 +51,7 @@ const SAMPLES_FROM = 3;
 export function SourceLane({ source, view, setView, cut, player, cutWords, units, onCut, onGesture }: Props) {
   const { frames, sampleRate, channels } = source.facts;
   const lane = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(0);
+  const { width } = useSize(lane);
   const onSeek = (frame: number) => player.seek(frame);
   const { selection, frameAt, handlers } = useLaneView(lane, { view, setView, frames, onSeek });
   const { zoomIn, zoomOut, showCut, showAll } = useViewKeys({ view, setView, frames, cut });
@@ -89,13 +90,6 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
     if (edge === 'start') onCut(Math.min(from + frame, cut.end - 1), cut.end);
     else onCut(cut.start, Math.max(from + frame, cut.start + 1));
   };
-
-  useEffect(() => {
-    if (!lane.current) return;
-    const observer = new ResizeObserver(([entry]) => entry && setWidth(entry.contentRect.width));
-    observer.observe(lane.current);
-    return () => observer.disconnect();
-  }, []);
 
   const draw = useCallback(
     (context: CanvasRenderingContext2D, w: number, h: number) => {

@@ -9,6 +9,7 @@ import { useAct } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { KEYS, withKey } from './keys.ts';
 import { ListeningMenu } from './listening-menu.tsx';
+import type { DeviceState } from './use-lanes.ts';
 
 interface Props {
   readonly player: Player;
@@ -22,8 +23,7 @@ interface Props {
   readonly hasResult: boolean;
   /** False where only a piece of the result is there, which no device plays. */
   readonly hasDevice: boolean;
-  /** Why the device plays nothing. */
-  readonly refused: string | null;
+  readonly device: DeviceState;
 }
 
 const HEARD = [
@@ -33,7 +33,7 @@ const HEARD = [
 ] as const;
 
 /** Play, what is heard, loop, and where the playhead is, which can become an end of the cut. */
-export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, hasResult, hasDevice, refused }: Props) {
+export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, hasResult, hasDevice, device }: Props) {
   const { playing, heard, loop, problem } = useStore(player.store);
   const position = useStore(player.store, (state) => state.position);
   // Space on a button presses that button, as everywhere.
@@ -85,7 +85,8 @@ export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, has
             value={name}
             disabled={(name === 'result' && !hasResult) || (name === 'device' && !hasDevice)}
             title={withKey(label, name)}
-            className="cursor-pointer px-3 py-1 not-first:border-l not-first:border-rule data-checked:bg-ink data-checked:text-paper data-disabled:opacity-45 data-focus:outline-2 data-focus:outline-offset-2 data-focus:outline-pine"
+            aria-busy={name === 'device' && device.isAwaited}
+            className="cursor-pointer px-3 py-1 not-first:border-l not-first:border-rule data-checked:bg-ink data-checked:text-paper data-disabled:opacity-45 aria-busy:opacity-65 data-focus:outline-2 data-focus:outline-offset-2 data-focus:outline-pine"
           >
             {label}
           </Radio>
@@ -134,9 +135,9 @@ export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, has
           <span className="sr-only"> frames</span>
         </span>
       </span>
-      {refused && (
+      {device.refused && (
         <p role="alert" className="w-full text-sm text-brick">
-          The device would play nothing: {refused}
+          The device would play nothing: {device.refused}
         </p>
       )}
       {problem && (

@@ -9,10 +9,15 @@ interface OnDevice {
   readonly refused: string | null;
 }
 
-const NOTHING: OnDevice = { sound: null, refused: null };
+const UNKNOWN = { sound: null, refused: null };
 
 /** What the device plays of a finished file, made when somebody wants to hear it. */
-export function useDevice(preview: Preview | null, target: Target, rate: number, isWanted: boolean): OnDevice {
+export function useDevice(
+  preview: Preview | null,
+  target: Target,
+  rate: number,
+  isWanted: boolean,
+): OnDevice & { readonly isAwaited: boolean } {
   const [known, setKnown] = useState<(OnDevice & { readonly of: Preview }) | null>(null);
   const whole = preview && !preview.piece ? preview : null;
   useEffect(() => {
@@ -33,5 +38,6 @@ export function useDevice(preview: Preview | null, target: Target, rate: number,
       isStale = true;
     };
   }, [whole, target, rate, isWanted]);
-  return known && known.of === whole ? known : NOTHING;
+  const isKnown = known !== null && known.of === whole;
+  return { ...(isKnown ? known : UNKNOWN), isAwaited: isWanted && whole !== null && !isKnown };
 }

@@ -19,8 +19,16 @@ interface Heard {
   readonly compared: readonly Compared[];
 }
 
-/** Everything that can be heard of a clip goes into its player: source, result, the device, what is compared. Says why the device plays nothing. */
-export function useLanes(player: Player, { source, cut, preview, target, compared }: Heard): string | null {
+/** How it stands with what the device plays, where that is what is listened to. */
+export interface DeviceState {
+  /** True until it is known what it plays; the result is heard until then. */
+  readonly isAwaited: boolean;
+  /** Why it plays nothing. */
+  readonly refused: string | null;
+}
+
+/** Everything that can be heard of a clip goes into its player: source, result, the device, what is compared. */
+export function useLanes(player: Player, { source, cut, preview, target, compared }: Heard): DeviceState {
   const { pieces, made } = preview;
   const byPieces = useMemo<PcmReader | null>(() => pieces?.reader() ?? null, [pieces]);
   const result = byPieces ?? made?.pcm ?? null;
@@ -38,7 +46,7 @@ export function useLanes(player: Player, { source, cut, preview, target, compare
         source: isMatched ? loudness : null,
         result: isMatched ? (made?.facts.measures.loudness ?? null) : null,
         ...Object.fromEntries(
-          (others ?? []).map((each) => [each.name, isMatched ? (each.made?.facts.measures.loudness ?? null) : null]),
+          (others ?? []).map((each) => [each.label, isMatched ? (each.made?.facts.measures.loudness ?? null) : null]),
         ),
       }),
     [isMatched, loudness, made, others],
@@ -50,9 +58,9 @@ export function useLanes(player: Player, { source, cut, preview, target, compare
     };
     add('result', result, gains.result);
     add('device', device.sound, gains.result);
-    for (const { name, sound } of others ?? []) add(name, sound, (gains as Record<string, number>)[name]);
+    for (const { label, sound } of others ?? []) add(label, sound, (gains as Record<string, number>)[label]);
     return all;
   }, [result, device.sound, others, gains]);
   useMaterial(player, source, cut, lanes, gains.source);
-  return wantsDevice ? device.refused : null;
+  return { isAwaited: device.isAwaited, refused: wantsDevice ? device.refused : null };
 }

@@ -51,6 +51,7 @@ export function usePreview(source: SourceView, settled: SettledClip, player: Pla
   const way = chain ? wayOf(chain) : 'whole';
   const { known, whole } = useWhole(source, way === 'pieces' ? null : chain, way !== 'whole');
   const pieces = useMemo(() => (chain && way !== 'whole' ? new Pieces(source, chain) : null), [source, chain, way]);
+  useEffect(() => pieces?.hold(), [pieces]);
   const hasWhole = known !== null && known.chain === chain;
   const piece = usePiece(source, chain, hasWhole ? null : pieces, player);
 

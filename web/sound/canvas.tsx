@@ -1,5 +1,6 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { useIsDark } from '../ui/theme.ts';
+import { useSize } from './use-size.ts';
 
 interface Props {
   readonly label: string;
@@ -10,18 +11,8 @@ interface Props {
 /** A picture that is drawn again when its size, the theme or `draw` changes; sharp on every screen. */
 export function Canvas({ label, className, draw }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
+  const size = useSize(canvas);
   const isDark = useIsDark();
-
-  useEffect(() => {
-    const element = canvas.current;
-    if (!element) return;
-    const observer = new ResizeObserver(([entry]) => {
-      if (entry) setSize({ width: entry.contentRect.width, height: entry.contentRect.height });
-    });
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: the theme changes the colours that `draw` reads
   useEffect(() => {

@@ -1,5 +1,6 @@
 import { clamp, formatCount, formatSeconds } from '@tambur/core';
 import { type PointerEvent, useEffect, useRef } from 'react';
+import { notifyFailure } from '../ui/notify.tsx';
 
 interface HandleProps {
   readonly edge: 'start' | 'end';
@@ -50,6 +51,9 @@ export function Handle({
     endGesture.current = null;
     try {
       await onRelease?.(edge);
+    } catch (error) {
+      // The end stays where it was let go of.
+      notifyFailure(error);
     } finally {
       end?.();
     }

@@ -14,6 +14,11 @@ const COMPRESSED_SECONDS = 2;
 /** Pieces that are kept: about 20 MB of stereo. */
 const KEPT = 6;
 
+/** Pieces are made one after the other, so that one that nobody waits for any more need not be begun. */
+let turn: Promise<unknown> = Promise.resolve();
+
+const NOT_WANTED = { refused: 'This piece is not needed any more.' };
+
 /** Pieces of a clip that takes long to be made as a whole: each is made when it is asked for, and stays for a while. */
 export class Pieces {
   /** What may come out differently in the whole, in words. */
@@ -22,6 +27,7 @@ export class Pieces {
   private readonly chain: Chain;
   private readonly length: number;
   private readonly known = new LRUCache<number, Promise<PieceOutcome>>({ max: KEPT });
+  private holders = 0;
 
   constructor(source: SourceView, chain: Chain) {
     this.source = source;
@@ -46,19 +52,36 @@ export class Pieces {
     return { start, end: Math.min(this.cut.end, start + this.length) };
   }
 
+  /** Pieces are made only while somebody holds on to them, which ends with what this gives back. */
+  hold(): () => void {
+    this.holders++;
+    return () => {
+      this.holders--;
+    };
+  }
+
   /** Never rejects: what cannot be made says so. */
   at(index: number): Promise<PieceOutcome> {
     const known = this.known.get(index);
     if (known) return known;
-    const range = this.rangeOf(index);
-    const made = pieceWorker
-      .run((remote) => remote.piece(this.source, this.chain, range))
-      .then(
-        (outcome): PieceOutcome => ('refused' in outcome ? outcome : { ...outcome, range }),
-        (error: unknown): PieceOutcome => ({ refused: `This piece could not be made: ${messageOf(error)}` }),
-      );
+    const made = turn.then(() => {
+      if (this.holders > 0) return this.make(index);
+      this.known.delete(index);
+      return NOT_WANTED;
+    });
+    turn = made;
     this.known.set(index, made);
     return made;
+  }
+
+  private async make(index: number): Promise<PieceOutcome> {
+    const range = this.rangeOf(index);
+    try {
+      const outcome = await pieceWorker.run((remote) => remote.piece(this.source, this.chain, range));
+      return 'refused' in outcome ? outcome : { ...outcome, range };
+    } catch (error) {
+      return { refused: `This piece could not be made: ${messageOf(error)}` };
+    }
   }
 
   /** The result at the source's rate, piece by piece as it is asked for; frame 0 is the start of the cut. */

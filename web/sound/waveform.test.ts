@@ -33,6 +33,24 @@ test('samples that begin later are found at their frames; beyond them is silence
   expect(extent(0, 500, 501)).toEqual([0, 0]);
 });
 
+test('long ranges are what going through every sample gives', () => {
+  const frames = 3000;
+  const place = fc.integer({ min: 0, max: frames });
+  fc.assert(
+    fc.property(fc.infiniteStream(fc.integer({ min: -128, max: 127 })), place, place, (values, a, b) => {
+      const samples = Float32Array.from({ length: frames }, () => (values.next().value ?? 0) / 128);
+      const [first, last] = [Math.min(a, b), Math.max(a, b, Math.min(a, b) + 1)];
+      const range = Array.from(samples.subarray(first, last));
+      if (range.length === 0) return;
+      const sound = [new Float32Array(frames), samples];
+      expect(extentOfSamples(sound, 50)(1, first + 50, last + 50)).toEqual([Math.min(...range), Math.max(...range)]);
+      const effective = Math.hypot(...range) / Math.sqrt(range.length);
+      expect(strengthOfSamples(sound, 50)(1, first + 50, last + 50)).toBeCloseTo(effective, 9);
+    }),
+    { numRuns: 40 },
+  );
+});
+
 test('less than one frame to a pixel still shows that frame', () => {
   expect(extentOfSamples([Float32Array.of(0, 0.25, 0.5)])(0, 1.2, 1.4)).toEqual([0.25, 0.25]);
 });

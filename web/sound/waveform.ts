@@ -20,22 +20,77 @@ export function extentOfPeaks({ step, channelCount, values }: Peaks): Extent {
   };
 }
 
+/** One number for the values from `first` up to `last`. */
+type Fold = (values: Float32Array | Float64Array, first: number, last: number) => number;
+
+const lowest: Fold = (values, first, last) => {
+  let low = Number.POSITIVE_INFINITY;
+  for (let i = first; i < last; i++) {
+    const value = values[i] ?? 0;
+    if (value < low) low = value;
+  }
+  return low;
+};
+const highest: Fold = (values, first, last) => {
+  let high = Number.NEGATIVE_INFINITY;
+  for (let i = first; i < last; i++) {
+    const value = values[i] ?? 0;
+    if (value > high) high = value;
+  }
+  return high;
+};
+const total: Fold = (values, first, last) => {
+  let sum = 0;
+  for (let i = first; i < last; i++) sum += values[i] ?? 0;
+  return sum;
+};
+const squares: Fold = (values, first, last) => {
+  let sum = 0;
+  for (let i = first; i < last; i++) sum += (values[i] ?? 0) ** 2;
+  return sum;
+};
+
+/** Frames of a bin. */
+const BIN = 256;
+
+/**
+ * Folds samples: whole bins are gone through once, when they are first needed, and folded by what came of them, so that
+ * a lane that is drawn again costs as much as it is wide, not as the sound is long.
+ */
+function binned(samples: Float32Array, fold: Fold, foldBins: Fold = fold): (first: number, last: number) => number {
+  let bins: Float64Array | null = null;
+  return (first, last) => {
+    const [from, to] = [Math.ceil(first / BIN), Math.floor(last / BIN)];
+    if (to <= from) return fold(samples, first, last);
+    bins ??= Float64Array.from({ length: Math.floor(samples.length / BIN) }, (_, bin) =>
+      fold(samples, bin * BIN, (bin + 1) * BIN),
+    );
+    const ends = [fold(samples, first, from * BIN), fold(samples, to * BIN, last)];
+    return foldBins(Float64Array.of(...ends, foldBins(bins, from, to)), 0, 3);
+  };
+}
+
+/** The frames of `samples`, which begin at frame `start`, between two places; at least one where there are any. */
+function framesBetween(
+  samples: Float32Array | undefined,
+  start: number,
+  from: number,
+  to: number,
+): readonly [number, number] {
+  const first = Math.max(0, Math.floor(from) - start);
+  return [first, Math.min(samples?.length ?? 0, Math.max(first + 1, Math.ceil(to) - start))];
+}
+
 /** From samples that begin at frame `start`. */
-export const extentOfSamples =
-  (channels: readonly Float32Array[], start = 0): Extent =>
-  (channel, from, to) => {
-    const samples = channels[channel] ?? new Float32Array(0);
-    const first = Math.max(0, Math.floor(from) - start);
-    const last = Math.min(samples.length, Math.max(first + 1, Math.ceil(to) - start));
-    let low = Number.POSITIVE_INFINITY;
-    let high = Number.NEGATIVE_INFINITY;
-    for (let i = first; i < last; i++) {
-      const value = samples[i] ?? 0;
-      if (value < low) low = value;
-      if (value > high) high = value;
-    }
+export function extentOfSamples(channels: readonly Float32Array[], start = 0): Extent {
+  const folds = channels.map((samples) => ({ low: binned(samples, lowest), high: binned(samples, highest) }));
+  return (channel, from, to) => {
+    const [first, last] = framesBetween(channels[channel], start, from, to);
+    const low = folds[channel]?.low(first, last) ?? 0;
+    const high = folds[channel]?.high(first, last) ?? 0;
     return low <= high ? [low, high] : [0, 0];
   };
+}
 
 /** Gives the effective value of one channel between two frames. */
 export type Strength = (channel: number, from: number, to: number) => number;
@@ -53,16 +108,13 @@ export function strengthOfPowers({ step, channelCount, values }: Powers): Streng
 }
 
 /** From samples that begin at frame `start`. */
-export const strengthOfSamples =
-  (channels: readonly Float32Array[], start = 0): Strength =>
-  (channel, from, to) => {
-    const samples = channels[channel] ?? new Float32Array(0);
-    const first = Math.max(0, Math.floor(from) - start);
-    const last = Math.min(samples.length, Math.max(first + 1, Math.ceil(to) - start));
-    let sum = 0;
-    for (let i = first; i < last; i++) sum += (samples[i] ?? 0) ** 2;
-    return last > first ? Math.sqrt(sum / (last - first)) : 0;
+export function strengthOfSamples(channels: readonly Float32Array[], start = 0): Strength {
+  const folds = channels.map((samples) => binned(samples, squares, total));
+  return (channel, from, to) => {
+    const [first, last] = framesBetween(channels[channel], start, from, to);
+    return last > first ? Math.sqrt((folds[channel]?.(first, last) ?? 0) / (last - first)) : 0;
   };
+}
 
 /** Below so many frames for each pixel a body would only hide the wave. */
 const LEAST_FOR_BODY = 64;

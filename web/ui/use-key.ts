@@ -9,11 +9,23 @@ export interface KeyOptions {
   readonly useKey?: boolean;
   /** Also while text is typed. */
   readonly isEverywhere?: boolean;
+  /** Of a dialog, not of the page below. */
+  readonly isInDialog?: boolean;
 }
 
-/** Calls `handler` when one of `keys` (see react-hotkeys-hook) is pressed anywhere but in a text field. */
+const hasDialog = (): boolean => document.querySelector('[role=dialog]') !== null;
+
+/**
+ * Calls `handler` when one of `keys` (see react-hotkeys-hook) is pressed anywhere but in a text field. Below an open
+ * dialog the page hears no keys.
+ */
 export const useKey = (
   keys: string,
   handler: (event: KeyboardEvent) => void,
-  { isEverywhere = false, ...options }: KeyOptions = {},
-) => useHotkeys(keys, handler, { enableOnFormTags: isEverywhere || ALSO_IN, ...options });
+  { isEverywhere = false, isInDialog = false, ...options }: KeyOptions = {},
+) =>
+  useHotkeys(keys, handler, {
+    enableOnFormTags: isEverywhere || ALSO_IN,
+    ignoreEventWhen: () => hasDialog() !== isInDialog,
+    ...options,
+  });

@@ -1,4 +1,4 @@
-import { formatDb, formatRate, hertz } from '../../audio/index.ts';
+import { formatDb, formatRate, hertz, USUAL_RATES } from '../../audio/index.ts';
 import { ENERGY_STEPS, type Facts } from '../../facts/index.ts';
 import type { SettledDemands } from '../../targets/index.ts';
 import { type KindOfWay, together } from './way.ts';
@@ -26,13 +26,13 @@ function lossAt(facts: Facts, rate: number): string {
   return `loses ${formatDb(lost, 'dB')} above ${formatRate(edge)}`;
 }
 
-/** Usual rates, tried where a sheet leaves the rate open (common practice, no source). */
-const USUAL_RATES = [32_000, 24_000, 22_050, 16_000, 12_000, 11_025, 8000];
+/** Tried where a sheet leaves the rate open: the usual ones, and a half and a quarter of 48 000. */
+const TRIED_RATES = [...USUAL_RATES, 24_000, 12_000];
 
 /** Rates below `now` that a sheet accepts, the highest first. */
 function lowerRates({ sampleRates, rateRange }: SettledDemands, now: number): (number | string)[] {
   const range = rateRange?.value;
-  const open = USUAL_RATES.filter((rate) => !range || (rate >= range.least && rate <= range.most));
+  const open = TRIED_RATES.filter((rate) => !range || (rate >= range.least && rate <= range.most));
   return [...(sampleRates?.value ?? open)].filter((rate) => hertz(rate) < now).sort((a, b) => hertz(b) - hertz(a));
 }
 

@@ -10,6 +10,7 @@ import {
   settle,
   soundBytesOf,
   TIMER_RANGES,
+  USUAL_RATES,
 } from '@tambur/core';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo, useState } from 'react';
@@ -24,9 +25,6 @@ const Spectrograms = lazy(() => import('../spectrogram.tsx'));
 const SpectrumChart = lazy(() => import('../spectrum-chart.tsx'));
 
 type Wish = Exclude<ClipSettings['rate'], 'automatic'>;
-
-/** Rates that devices commonly play. */
-const COMMON = [8_000, 11_025, 16_000, 22_050, 32_000, 44_100, 48_000];
 
 /** A processor's clock and what a timer divides it by. */
 const USUAL_CLOCK = 16_000_000;
@@ -93,7 +91,7 @@ export function RatePanel({ chain, settings, source, preview, onChange }: PanelP
         onChange={(rate) => set({ sampleRate: rate === 'automatic' ? undefined : rate })}
         options={[
           { value: 'automatic', label: 'Automatic' },
-          ...COMMON.map((rate) => ({ value: rate, label: formatRate(rate), detail: costOf(rate) })),
+          ...USUAL_RATES.map((rate) => ({ value: rate, label: formatRate(rate), detail: costOf(rate) })),
         ]}
       />
       <div className="flex flex-wrap items-end gap-x-8 gap-y-3">

@@ -10,6 +10,7 @@ import {
   type Spectrogram,
   settle,
   spectrogramOf,
+  TEMPO_SECONDS,
   tempoOf,
   UNROUNDED_ENCODING,
   USUAL_CONTAINER,
@@ -20,9 +21,6 @@ import * as Comlink from 'comlink';
 import { sourceReader } from '../samples.ts';
 import { type Spectrum, spectrumOfCut, spectrumOfSound } from '../spectrum.ts';
 import { asRefusal, type Refused } from './transfer.ts';
-
-/** A tempo is found in so many seconds. */
-const MOST_SECONDS = 60;
 
 /** Of a spectrogram: about as many as a screen has pixels for. */
 const GRID = { columns: 320, rows: 128 } as const;
@@ -58,7 +56,7 @@ const worker = {
 
   /** The tempo that a cut of a source may have; null where nothing repeats. */
   async tempoOfCut(source: SourceView, start: number, end: number): Promise<FoundTempo | null> {
-    const count = Math.min(end - start, MOST_SECONDS * source.facts.sampleRate);
+    const count = Math.min(end - start, TEMPO_SECONDS * source.facts.sampleRate);
     return tempoOf(await sourceReader(source).read(start, count), source.facts.sampleRate);
   },
 

@@ -12,6 +12,7 @@ import {
   type RenderReport,
   resample,
   Stages,
+  unwatched,
   type Work,
   wholeOf,
 } from '@tambur/core';
@@ -79,8 +80,6 @@ function untilNewer(told: Told = () => undefined): Work {
   };
 }
 
-const unwatchedWork: Work = { check: async () => undefined, progress: () => undefined };
-
 /** Of the source whose clip was made last. */
 let known: { readonly source: string; readonly stages: Stages } | null = null;
 
@@ -125,7 +124,7 @@ const worker = {
       const { cut, rate } = chain.stations;
       const margin = Math.round(MARGIN * source.facts.sampleRate);
       const range = { start: Math.max(cut.plan.start, start - margin), end: Math.min(cut.plan.end, end + margin) };
-      const clip = await rendered(source, pieceOf(chain, range).chain, unwatchedWork);
+      const clip = await rendered(source, pieceOf(chain, range).chain, unwatched);
       const scale = rate.plan.to / rate.plan.from;
       const own = (pcm: Pcm, perFrame: number): Pcm => {
         const [from, to] = [start, end].map((frame) => Math.round((frame - range.start) * perFrame));
