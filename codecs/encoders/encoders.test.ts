@@ -40,6 +40,7 @@ async function encode(
     parts.push((await encoder.push(channels.map((samples) => samples.slice(at, at + 7001)))).slice());
   }
   parts.push(await encoder.finish());
+  await encoder.close();
   const bytes = new Uint8Array(Buffer.concat(parts));
   for (const amendment of encoder.amendments?.() ?? []) bytes.set(amendment.bytes, amendment.at);
   return bytes;
@@ -165,6 +166,15 @@ function mp3Frames(bytes: Uint8Array) {
 
 // ISO/IEC 11172-3, 2.4.1.3: the mode is 0 for stereo, 1 for joint stereo, 3 for one channel.
 describe('MP3, frame by frame', () => {
+  test('an encoder that is used again, even one that was left in the middle, leaves nothing behind', async () => {
+    const quiet = sound(9000, 2);
+    const first = await encode(quiet, {});
+    const left = await library.openEncoder({ ...usual, frames: 50_000, bitRate: 320_000 });
+    await left.push(sound(20_000, 2).map((samples) => samples.map((value) => -value)));
+    await left.close();
+    expect(await encode(quiet, {})).toEqual(first);
+  });
+
   test.each([
     [320_000, 2, 'joint', 1],
     [128_000, 2, 'joint', 1],
