@@ -1,7 +1,7 @@
 import { type Chain, messageOf } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import * as Comlink from 'comlink';
-import { useEffect, useMemo, useState } from 'react';
+import { useLayoutEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import type { Cut } from '../sound/cut.ts';
 import { type PieceOutcome, Pieces, wayOf } from '../sound/pieces.ts';
@@ -51,7 +51,7 @@ export function usePreview(source: SourceView, settled: SettledClip, player: Pla
   const way = chain ? wayOf(chain) : 'whole';
   const { known, whole } = useWhole(source, way === 'pieces' ? null : chain, way !== 'whole');
   const pieces = useMemo(() => (chain && way !== 'whole' ? new Pieces(source, chain) : null), [source, chain, way]);
-  useEffect(() => pieces?.hold(), [pieces]);
+  useLayoutEffect(() => pieces?.hold(), [pieces]);
   const hasWhole = known !== null && known.chain === chain;
   const piece = usePiece(source, chain, hasWhole ? null : pieces, player);
 
@@ -70,7 +70,8 @@ export function usePreview(source: SourceView, settled: SettledClip, player: Pla
 function useWhole(source: SourceView, chain: Chain | null, isLong: boolean) {
   const [known, setKnown] = useState<Known | null>(null);
   const [whole, setWhole] = useState<PreviewState['whole']>(null);
-  useEffect(() => {
+  // At layout: the worker is at it while the lanes are drawn.
+  useLayoutEffect(() => {
     setWhole(null);
     if (!chain) return;
     let isStale = false;
@@ -103,7 +104,7 @@ function useWhole(source: SourceView, chain: Chain | null, isLong: boolean) {
 function usePiece(source: SourceView, chain: Chain | null, pieces: Pieces | null, player: Player) {
   const [known, setKnown] = useState<(Known & { readonly index: number; readonly of: Pieces }) | null>(null);
   const index = useStore(player.store, ({ position }) => pieces?.indexAt(position) ?? 0);
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!pieces || !chain) return;
     let isStale = false;
     const take = (outcome: PieceOutcome) => {

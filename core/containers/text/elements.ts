@@ -100,7 +100,8 @@ export class NumberLines {
       const value = hex && values[i] < 0 ? values[i] + 2 ** (8 * bytes) : values[i];
       const magnitude = Math.abs(value);
       let digits = 1;
-      for (let rest = magnitude; rest >= base; rest = Math.floor(rest / base)) digits++;
+      // A magnitude is below 2^32, which `>>>` makes a whole number of without a call.
+      for (let rest = magnitude; rest >= base; rest = (rest / base) >>> 0) digits++;
       if (hex) digits = 2 * bytes;
       const width = digits + (hex ? 2 : value < 0 ? 1 : 0);
       if (this.column < 0 || this.column + 2 + width + lineEnd.length > lineWidth) {
@@ -120,9 +121,12 @@ export class NumberLines {
         out[at++] = ZERO;
         out[at++] = SMALL_X;
       } else if (value < 0) out[at++] = MINUS;
-      for (let rest = magnitude, place = at + digits - 1; place >= at; place--, rest = Math.floor(rest / base)) {
-        const digit = rest % base;
+      let rest = magnitude >>> 0;
+      for (let place = at + digits - 1; place >= at; place--) {
+        const next = (rest / base) >>> 0;
+        const digit = rest - next * base;
         out[place] = digit < 10 ? ZERO + digit : SMALL_A + digit - 10;
+        rest = next;
       }
       at += digits;
       this.column += width;
@@ -138,11 +142,15 @@ function floatText(value: number, bytes: number): string {
   return /[.e]/.test(text) ? text : `${text}.0`;
 }
 
-const digitOf = (byte: number): number => {
-  if (byte >= ZERO && byte <= ZERO + 9) return byte - ZERO;
-  const letter = byte | 0x20;
-  return letter >= SMALL_A && letter <= SMALL_A + 5 ? letter - SMALL_A + 10 : -1;
-};
+/** What each byte is as a digit, up to 15; more where it is none. */
+const DIGITS = Uint8Array.from({ length: 256 }, (_, byte) => {
+  const digit = Number.parseInt(String.fromCharCode(byte), 16);
+  return Number.isNaN(digit) ? 255 : digit;
+});
+
+/** 1 for what stands between numbers. */
+const BETWEEN = new Uint8Array(256);
+for (const byte of [SPACE, LINE_FEED, CARRIAGE_RETURN, TAB, COMMA]) BETWEEN[byte] = 1;
 
 /** Where numbers are in a text. */
 export interface NumberText {
@@ -166,10 +174,8 @@ function parseWhole({ bytes, from, closing, skipped }: NumberText, element: Whol
   const word = asciiBytes(skipped);
   let length = 0;
   let at = from;
-  const isSpace = (byte: number) =>
-    byte === SPACE || byte === LINE_FEED || byte === CARRIAGE_RETURN || byte === TAB || byte === COMMA;
   for (;;) {
-    while (at < bytes.length && isSpace(bytes[at])) at++;
+    while (at < bytes.length && BETWEEN[bytes[at]]) at++;
     if (at >= bytes.length) return null;
     if (bytes[at] === closing) return data.subarray(0, length);
     if (word.length && word.every((byte, k) => bytes[at + k] === byte)) {
@@ -183,11 +189,11 @@ function parseWhole({ bytes, from, closing, skipped }: NumberText, element: Whol
     const base = hex ? 16 : 10;
     const start = at;
     let value = 0;
-    for (let digit = digitOf(bytes[at]); digit >= 0 && digit < base; digit = digitOf(bytes[at])) {
+    for (let digit = DIGITS[bytes[at]]; digit < base; digit = DIGITS[bytes[at]]) {
       value = value * base + digit;
       at++;
     }
-    if (at === start || (at < bytes.length && !isSpace(bytes[at]) && bytes[at] !== closing)) return null;
+    if (at === start || (at < bytes.length && !BETWEEN[bytes[at]] && bytes[at] !== closing)) return null;
     if (negative) value = -value;
     if (hex && value > most) value -= range;
     if (value < least || value > most) return null;
