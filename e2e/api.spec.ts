@@ -4,7 +4,8 @@ import { request as plainRequest } from 'node:http';
 import { join } from 'node:path';
 import type { APIRequestContext } from '@playwright/test';
 import { openSource } from '@tambur/codecs';
-import type { DeliveryView, JobView, SheetView, ShelfView, SourceView } from '@tambur/server';
+import { targetOf } from '@tambur/core';
+import type { DeliveryView, JobView, SheetView, ShelfView, SourceView, WholeView } from '@tambur/server';
 import { badFiles, scratch, sha256, soundFiles, wavBytes, zipEntries } from './support/files.ts';
 import { clip, putting } from './support/jobs.ts';
 import { expect, test } from './support/server.ts';
@@ -55,6 +56,49 @@ test('a source: facts, samples, peaks, its own bytes again; the same bytes twice
 
   expect((await request.get(`/api/sources/${source.id}/samples?start=66149&count=2`)).status()).toBe(400);
   expect((await request.get(`/api/sources/${source.id}/peaks?step=7`)).status()).toBe(400);
+});
+
+test('a whole that the page has no room for: the file that is delivered, its sound and its strength in ranges', async ({
+  request,
+}) => {
+  const bytes = wavBytes(3);
+  const source: SourceView = await (await upload(request, 'long.wav', bytes)).json();
+  const job = await newJob(request, 'portable-player');
+  const entry = clip(source.id, 'Long');
+  await put(request, job.id, job.revision, [entry]);
+  const target = targetOf('portable-player');
+  const asked = { progressId: randomUUID(), source: source.id, settings: { name: 'Long' }, target, stem: 'long' };
+  const answer = await request.post('/api/wholes', { data: asked });
+  expect(answer.status()).toBe(201);
+  const whole: WholeView = await answer.json();
+  const { id } = await (await request.post(`/api/jobs/${job.id}/deliveries`)).json();
+  const [delivered] = (await built(request, id)).artifacts;
+  expect(whole.sha256).toBe(delivered?.sha256);
+  expect(whole.findings).toEqual(delivered?.parts[0]?.findings);
+  const file = await (await request.get(`/api/deliveries/${id}/files/${delivered?.path}`)).body();
+  expect(whole.head).toEqual([...file.subarray(0, 640)]);
+  const { pcm } = await openSource(file);
+  const numbers = async (path: string) => {
+    const body = await (await request.get(`/api/wholes/${whole.id}/${path}`)).body();
+    return new Float32Array(body.buffer.slice(body.byteOffset, body.byteOffset + body.length));
+  };
+  const read = await numbers('samples?start=44100&count=1000');
+  expect([...read]).toEqual(Array.from({ length: 2000 }, (_, i) => pcm.channels[i % 2]?.[44_100 + Math.floor(i / 2)]));
+  const first = [...(pcm.channels[0]?.subarray(0, 256) ?? [])];
+  const [lowest = 0, highest = 0] = await numbers('peaks?step=256');
+  expect([lowest, highest]).toEqual([Math.min(...first), Math.max(...first)]);
+  const [power = 0] = await numbers('powers?step=256');
+  expect(power).toBeCloseTo(first.reduce((sum, value) => sum + value * value, 0) / 256, 6);
+
+  for (const [bad, status] of [
+    [{ stem: '../x' }, 400],
+    [{ settings: { name: 'x', rate: 'fast' } }, 400],
+    [{ target: { ...target, requirements: 'none' } }, 400],
+    [{ source: 'nobody' }, 404],
+  ] as const) {
+    expect((await request.post('/api/wholes', { data: { ...asked, ...bad } })).status()).toBe(status);
+  }
+  expect((await request.get('/api/wholes/nobody/peaks?step=256')).status()).toBe(404);
 });
 
 test('a large compressed file, which two threads read, is what one thread finds in it', async ({ request }) => {

@@ -1,6 +1,8 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
 import type { JobView, SourceView } from '@tambur/server';
-import { wavBytes } from './support/files.ts';
+import { scratch, wavBytes } from './support/files.ts';
 import { clip, putting } from './support/jobs.ts';
 import { expect, test } from './support/server.ts';
 
@@ -678,12 +680,80 @@ test.describe('lanes', () => {
   });
 });
 
+/** Notes which buffers go into which gain, so that what is heard can be told from what is not. */
+async function listenIn(page: Page) {
+  await page.addInitScript(() => {
+    const played: { samples: number[]; gain: GainNode }[] = [];
+    Object.assign(window, { played });
+    const { connect } = AudioNode.prototype;
+    AudioNode.prototype.connect = function (this: AudioNode, ...to: unknown[]) {
+      if (this instanceof AudioBufferSourceNode && this.buffer && to[0] instanceof GainNode) {
+        played.push({ samples: [...this.buffer.getChannelData(0).subarray(0, 3000)], gain: to[0] });
+      }
+      return (connect as (...args: unknown[]) => AudioNode).apply(this, to);
+    } as typeof connect;
+  });
+  return () =>
+    page.evaluate(() =>
+      (window as unknown as { played: { samples: number[]; gain: GainNode }[] }).played
+        .filter(({ gain }) => gain.gain.value > 0.5)
+        .map(({ samples }) => samples),
+    );
+}
+
 test.describe('what takes long', () => {
   test.slow();
 
-  test('is there as a piece at once, around the playhead; the whole follows, or comes with the set', async ({
+  test('has a whole from the server where the page has no room for it: it is read from there, and answers the sheet', async ({
     page,
   }) => {
+    const audible = await listenIn(page);
+    // One second again and again: 800 of them are 70 million samples.
+    const seconds = 800;
+    const second = wavBytes(1);
+    const head = Buffer.from(second.subarray(0, 44));
+    const samples = second.subarray(44);
+    head.writeUInt32LE(36 + seconds * samples.length, 4);
+    head.writeUInt32LE(seconds * samples.length, 40);
+    const path = join(scratch(), 'long.wav');
+    writeFileSync(path, Buffer.concat([head, ...Array.from({ length: seconds }, () => samples)]));
+    const peak = Math.max(
+      ...Array.from({ length: samples.length / 2 }, (_, i) => Math.abs(samples.readInt16LE(2 * i))),
+    );
+    const wanted = (frame: number) => (10 ** (-1 / 20) * samples.readInt16LE(4 * (frame % 44_100))) / peak;
+
+    await page.goto('/');
+    await page.getByRole('radio', { name: 'I2S amplifier board' }).click();
+    await page.getByLabel('Audio files').setInputFiles(path);
+    const sheet = page.getByTestId('target-sheet');
+    await expect(page.getByTestId('piece')).toContainText(/provisional: the level · the whole \d+ %/, {
+      timeout: 60_000,
+    });
+    await resultIsCurrent(page);
+    await expect(sheet.getByText('Of a piece, so far')).toBeVisible();
+    await expect(sheet.getByText('with the whole')).not.toHaveCount(0);
+    await expect(page.getByTestId('piece')).toHaveCount(0, { timeout: 240_000 });
+    await expect(page.getByTestId('clip-verdict')).toContainText('the sheet');
+    await expect(page.getByTestId('clip-verdict')).not.toContainText('as far as');
+    await expect(sheet.getByText('Of a piece, so far')).toHaveCount(0);
+    await expect(sheet.getByText('with the whole')).toHaveCount(0);
+    await expect(sheet.getByText('-1.0 dBFS'.replace('-', '\u2212')).first()).toBeVisible();
+
+    // A place in the middle of the result: what is heard there is what the file holds there.
+    const lane = await result(page).boundingBox();
+    if (!lane) throw new Error('there is no lane');
+    await page.mouse.click(lane.x + lane.width / 2, lane.y + lane.height / 2);
+    const [, digits = ''] = /([\d\s]+) frames/.exec((await page.getByRole('timer').textContent()) ?? '') ?? [];
+    const frame = Number(digits.replace(/\D/g, '').slice(-8));
+    expect(frame).toBeGreaterThan(300 * 44_100);
+    await page.locator('body').press('Space');
+    await expect.poll(async () => (await audible()).length).toBeGreaterThan(0);
+    const [heard = []] = await audible();
+    expect(heard).toHaveLength(3000);
+    for (const [i, value] of heard.entries()) expect(Math.abs(value - wanted(frame + i))).toBeLessThan(3 / 32_768);
+  });
+
+  test('is there as a piece at once, around the playhead; the whole follows', async ({ page }) => {
     // Four minutes of stereo take an encoder some ten seconds.
     const bytes = wavBytes(240);
     await page.goto('/');
@@ -710,27 +780,6 @@ test.describe('what takes long', () => {
 });
 
 test.describe('comparing', () => {
-  /** Notes which buffers go into which gain, so that what is heard can be told from what is not. */
-  async function listenIn(page: Page) {
-    await page.addInitScript(() => {
-      const played: { samples: number[]; gain: GainNode }[] = [];
-      Object.assign(window, { played });
-      const { connect } = AudioNode.prototype;
-      AudioNode.prototype.connect = function (this: AudioNode, ...to: unknown[]) {
-        if (this instanceof AudioBufferSourceNode && this.buffer && to[0] instanceof GainNode) {
-          played.push({ samples: [...this.buffer.getChannelData(0).subarray(0, 3000)], gain: to[0] });
-        }
-        return (connect as (...args: unknown[]) => AudioNode).apply(this, to);
-      } as typeof connect;
-    });
-    return () =>
-      page.evaluate(() =>
-        (window as unknown as { played: { samples: number[]; gain: GainNode }[] }).played
-          .filter(({ gain }) => gain.gain.value > 0.5)
-          .map(({ samples }) => samples),
-      );
-  }
-
   async function compareLevels(page: Page, sheet: string) {
     const bytes = wavBytes(2, 1);
     await page.goto('/');

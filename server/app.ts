@@ -15,22 +15,25 @@ import { jobRoutes } from './routes/jobs.ts';
 import { sourceRoutes } from './routes/sources.ts';
 import { speechRoutes } from './routes/speech.ts';
 import { targetRoutes } from './routes/targets.ts';
+import { wholeRoutes } from './routes/wholes.ts';
 import { onlyLocal, safeHeaders } from './security.ts';
 import type { Speaker } from './speech/speaker.ts';
 import type { DataFolder } from './storage/data-folder.ts';
+import type { Wholes } from './wholes/wholes.ts';
 
 export interface Parts {
   readonly data: DataFolder;
   readonly sequelize: Sequelize;
   readonly importer: Importer;
   readonly builder: Builder;
+  readonly wholes: Wholes;
   readonly changes: JobChanges;
   readonly speaker: Speaker;
   readonly events: Events;
   readonly log: Logger;
 }
 
-const apiRoutes = ({ data, sequelize, importer, builder, changes, speaker, events }: Parts) =>
+const apiRoutes = ({ data, sequelize, importer, builder, wholes, changes, speaker, events }: Parts) =>
   new Hono()
     .route('/targets', targetRoutes(sequelize))
     .route('/check', checkRoutes(importer))
@@ -38,6 +41,7 @@ const apiRoutes = ({ data, sequelize, importer, builder, changes, speaker, event
     .route('/speech', speechRoutes(speaker))
     .route('/jobs', jobRoutes({ data, sequelize, changes, builder, importer, events }))
     .route('/deliveries', deliveryRoutes(data, builder))
+    .route('/wholes', wholeRoutes(wholes, events))
     .route('/events', eventRoutes(events));
 
 /** Types of every route: the page's client is made from them. */

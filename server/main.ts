@@ -19,6 +19,7 @@ import { diskTrouble } from './storage/disk.ts';
 import { lockFolder } from './storage/lock.ts';
 import { claimFolder, type Opening, openFolder } from './storage/opening.ts';
 import { tidy } from './tidy.ts';
+import { Wholes } from './wholes/wholes.ts';
 
 /** This file runs as build/server/main.js. */
 const here = fileURLToPath(new URL('.', import.meta.url));
@@ -99,6 +100,7 @@ const importer = new Importer(data, sequelize, join(here, 'import-worker.js'));
 const speaker = new Speaker(join(here, 'speech-worker.js'));
 const changes = new JobChanges(sequelize, events);
 const builder = new Builder(data, sequelize, events, log, join(here, 'build-worker.js'));
+const wholes = new Wholes(data, join(here, 'build-worker.js'));
 try {
   for (const sentence of await tidy(data, sequelize, importer, builder)) say(sentence);
   if (existsSync(wantsDemo)) {
@@ -118,7 +120,7 @@ process.on('uncaughtException', (error) => log.error({ err: error }, 'an uncaugh
 process.on('unhandledRejection', (reason) => log.error({ err: reason }, 'an uncaught rejection'));
 
 let port = wantedPort;
-const parts = { data, sequelize, importer, builder, changes, speaker, events, log };
+const parts = { data, sequelize, importer, builder, wholes, changes, speaker, events, log };
 const app = createApp(parts, { port: () => port, webFolder: join(projectFolder, 'build/web') });
 // An upload may take as long as it likes; its headers may not.
 const serverOptions = { requestTimeout: 0, headersTimeout: 60_000 };
@@ -147,7 +149,7 @@ async function end(): Promise<void> {
   clearInterval(backups);
   server.close();
   if ('closeAllConnections' in server) server.closeAllConnections();
-  await Promise.all([importer.close(), builder.close(), speaker.close()]);
+  await Promise.all([importer.close(), builder.close(), wholes.close(), speaker.close()]);
   await sequelize.close();
   await release();
   process.exit(0);

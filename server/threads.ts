@@ -51,7 +51,9 @@ export class Threads<Task, Outcome> {
         ...(signal ? { signal } : {}),
         transferList: [...transferList],
       });
-      return await work;
+      return await work.catch((error: unknown) => {
+        throw signal?.aborted ? signal.reason : error;
+      });
     });
   }
 

@@ -20,6 +20,7 @@ export async function tidy(
   builder: Builder,
 ): Promise<string[]> {
   const done: string[] = [];
+  await removeStray(data.wholes, () => true);
   await purge(data, sequelize, new Date());
   const uploads = await removeStray(data.uploads, isUnfinished);
   const known = new Set((await Source.findAll({ attributes: ['key'] })).map(({ key }) => key));

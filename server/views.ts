@@ -1,4 +1,4 @@
-import type { Artifact, Change, Facts, Finding, Target, WorkingJob } from '@tambur/core';
+import type { Artifact, Change, Facts, Finding, RenderReport, Target, WorkingJob } from '@tambur/core';
 
 /** What the API gives to the page: plain data, one interface for each resource. */
 
@@ -129,6 +129,17 @@ export interface DeliveryView {
   readonly findings: readonly Finding[];
 }
 
+/** A clip as a whole that lies on the server: what is said of it, and where its sound is read from. */
+export interface WholeView {
+  readonly id: string;
+  readonly sha256: string;
+  /** The first bytes of the file. */
+  readonly head: readonly number[];
+  readonly facts: Facts;
+  readonly report: RenderReport;
+  readonly findings: readonly Finding[];
+}
+
 /** What the server tells every open page. */
 export type ServerEvent =
   | {
@@ -138,6 +149,8 @@ export type ServerEvent =
       readonly frames: number;
       readonly expected: number | null;
     }
+  /** A whole is being made; the page has named its request. */
+  | { readonly type: 'whole'; readonly progressId: string; readonly part: number }
   | { readonly type: 'shelf' }
   | { readonly type: 'job'; readonly jobId: string; readonly revision: number }
   | { readonly type: 'build'; readonly deliveryId: string; readonly jobId: string; readonly progress: number }

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import type { Pcm } from '../audio/index.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
-import type { Target } from '../targets/index.ts';
+import { type Target, targetOf } from '../targets/index.ts';
 import { rendered } from './fixtures/render.ts';
 import { wavSheet } from './fixtures/sheets.ts';
 import { factsFor } from './fixtures/sources.ts';
@@ -70,5 +70,8 @@ describe('a piece', () => {
     const words = (chain: Chain) => pieceOf(chain, { start: 0, end: FROM }).provisional;
     expect(words(shaped)).toEqual(['the shaped noise']);
     expect(words(chainOf(sheet(), { ends: { trim: {} } }))).toEqual(['where it begins and ends']);
+    expect(words(chainOf(targetOf('portable-player')))).toEqual(['what MP3 loses, near the ends of a piece']);
+    // FLAC loses nothing.
+    expect(words(chainOf(targetOf('archive-copy')))).toEqual([]);
   });
 });

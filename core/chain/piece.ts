@@ -55,7 +55,10 @@ export function pieceOf(chain: Chain, range: { readonly start: number; readonly 
       ...(trim || loop || isStretched ? ['where it begins and ends'] : []),
       ...(fadeIn.frames || fadeOut.frames ? ['fades'] : []),
       ...(depth.plan.dither === 'shaped' ? ['the shaped noise'] : []),
-      ...(wrap.plan.compressed ? [`what ${encodingTitle(wrap.plan.encoding)} loses, near the ends of a piece`] : []),
+      // What is lossless has a depth.
+      ...(wrap.plan.compressed && depth.plan.bits === null
+        ? [`what ${encodingTitle(wrap.plan.encoding)} loses, near the ends of a piece`]
+        : []),
     ],
   };
 }

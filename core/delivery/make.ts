@@ -52,7 +52,7 @@ export interface MakeOptions extends Omit<RenderOptions, 'openEncoder'> {
   /** Where the file goes; by default into memory. */
   readonly store?: FileStore;
   /** Shown the sound of the finished file, block by block, as it is read again. */
-  readonly hear?: (block: Block) => void;
+  readonly hear?: (block: Block) => void | Promise<void>;
   /** Of plain samples: what somebody else found, who has been reading the file again while it was written. */
   readonly readBeside?: () => Promise<ReadBack>;
 }
@@ -80,7 +80,7 @@ export async function makeClip(
   let frames = 0;
   const heard = async (block: Block) => {
     await reading.check();
-    hear(block);
+    await hear(block);
     frames += block[0].length;
     reading.progress(frames / rendered.report.frames);
   };

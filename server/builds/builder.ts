@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { setMaxListeners } from 'node:events';
 import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
@@ -20,6 +19,7 @@ import {
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
 import type { Events } from '../events.ts';
+import { hashOf, sha256Of } from '../hash.ts';
 import { ArtifactRow, type Delivery, Source, writing } from '../models/index.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { diskTrouble, flush, publish } from '../storage/disk.ts';
@@ -177,6 +177,7 @@ export class Builder {
         source: this.data.source(source.key),
         reading: source.reading,
         folder,
+        beside: null,
         progress: port2,
       };
       try {
@@ -206,18 +207,6 @@ export class Builder {
     return { built: results.flatMap((result) => (result.status === 'fulfilled' ? [result.value] : [])), failures };
   }
 }
-
-const sha256Of = (bytes: Uint8Array | string): string => createHash('sha256').update(bytes).digest('hex');
-
-/** A hash of plain data, whatever order its entries were written in. */
-const hashOf = (data: unknown): string =>
-  sha256Of(
-    JSON.stringify(data, (_, value) =>
-      typeof value === 'object' && value !== null && !Array.isArray(value)
-        ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
-        : value,
-    ),
-  );
 
 const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
 

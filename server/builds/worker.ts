@@ -21,6 +21,7 @@ import {
 import type { SourceFiles } from '../storage/data-folder.ts';
 import { asDiskError, refuseWhatWillNotFit } from '../storage/disk.ts';
 import { openSourceSound } from '../storage/sound-file.ts';
+import { SoundKeeper } from '../storage/sound-keeper.ts';
 
 export interface BuildTask {
   readonly order: ClipOrder;
@@ -29,21 +30,23 @@ export interface BuildTask {
   readonly reading: Reading | null;
   /** The unfinished delivery's folder. */
   readonly folder: string;
+  /** Where what pages read of its sound goes; null where none does. */
+  readonly beside: SourceFiles | null;
   /** Receives numbers, 0..1. */
   readonly progress: MessagePort;
 }
 
-export type BuildOutcome =
-  | {
-      /** Within the delivery. */
-      readonly path: string;
-      readonly bytes: number;
-      readonly sha256: string;
-      readonly facts: Facts;
-      readonly report: RenderReport;
-      readonly findings: readonly Finding[];
-    }
-  | { readonly refused: string };
+export interface BuiltFile {
+  /** Within the delivery. */
+  readonly path: string;
+  readonly bytes: number;
+  readonly sha256: string;
+  readonly facts: Facts;
+  readonly report: RenderReport;
+  readonly findings: readonly Finding[];
+}
+
+export type BuildOutcome = BuiltFile | { readonly refused: string };
 
 /** SHA-256 in hex of what can be read of a file. */
 function sha256Of(file: ByteFile): string {
@@ -60,12 +63,18 @@ export default async function buildFile(task: BuildTask): Promise<BuildOutcome> 
     const chain = settle(order);
     // The folder of the card in which the sheet wants its files.
     const below = folderOf(order.target);
-    await refuseWhatWillNotFit(task.folder, soundBytesOf(chain), order.settings.name);
+    const { channels, ends } = chain.stations;
+    const samples = ends.plan.frames * channels.plan.matrix.length;
+    const besideBytes = task.beside ? samples * Float32Array.BYTES_PER_ELEMENT : 0;
+    await refuseWhatWillNotFit(task.folder, soundBytesOf(chain) + besideBytes, order.settings.name);
     const store = createDiskStore(join(task.folder, below, chain.fileName));
+    const keeper = task.beside && (await SoundKeeper.open(task.beside, channels.plan.matrix.length, true));
     try {
       // Where the build is not wanted any more, its thread is ended.
       const work: Work = { check: () => undefined, progress: (part) => task.progress.postMessage(part) };
-      const made = await makeClip(chain, sound, work, { store, library });
+      const hear = keeper ? (block: readonly Float32Array[]) => keeper.add(block) : () => undefined;
+      const made = await makeClip(chain, sound, work, { store, library, hear });
+      await keeper?.end();
       return {
         path: below ? `${below}/${chain.fileName}` : chain.fileName,
         bytes: store.size,
@@ -76,6 +85,7 @@ export default async function buildFile(task: BuildTask): Promise<BuildOutcome> 
       };
     } finally {
       store.close();
+      await keeper?.close();
     }
   } catch (error) {
     const shown = asDiskError(error);

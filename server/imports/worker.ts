@@ -1,21 +1,11 @@
-import { open } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
 import { openSourceStream } from '@tambur/codecs';
 import { openDiskFile } from '@tambur/codecs/node';
-import {
-  type Facts,
-  InputError,
-  type InputErrorCode,
-  PeaksBuilder,
-  PowersBuilder,
-  type Reading,
-  refuseTooLarge,
-  surveyStream,
-} from '@tambur/core';
+import { type Facts, InputError, type InputErrorCode, type Reading, refuseTooLarge, surveyStream } from '@tambur/core';
 import type { SourceFiles } from '../storage/data-folder.ts';
 import { asDiskError, refuseWhatWillNotFit } from '../storage/disk.ts';
-import { soundWriter, writeNumbers } from '../storage/sound-file.ts';
+import { SoundKeeper } from '../storage/sound-keeper.ts';
 import { smallWaveform } from '../storage/waveform.ts';
 import { decodedBeside, isWorthAThread } from './decoded-beside.ts';
 
@@ -95,31 +85,22 @@ export default async function decodeUpload({ files, reading, track, progress }: 
     // What can be read from the original at any place is not written again.
     const frameBytes = channels * (stream.reader ? PEAK_BYTES : PEAK_BYTES + SAMPLE_BYTES);
     await refuseWhatWillNotFit(dirname(files.sound), (expectedFrames ?? 0) * frameBytes, 'Its decoded sound');
-    const peaks = new PeaksBuilder(channels);
-    const powers = new PowersBuilder(channels);
     const room = new Room(dirname(files.sound), original.size);
-    const sound = stream.reader ? null : await open(files.sound, 'wx');
-    const writer = sound && soundWriter(sound, channels);
+    const keeper = await SoundKeeper.open(files, channels, !stream.reader);
     let frames = 0;
     let told = 0;
     try {
       const facts = await surveyStream(stream, async (block) => {
-        peaks.add(block);
-        powers.add(block);
-        await writer?.add(block);
+        await keeper.add(block);
         frames += block[0]?.length ?? 0;
         await room.take((block[0]?.length ?? 0) * frameBytes);
         if (performance.now() - told < TELL_MS) return;
         told = performance.now();
         tell(frames, expectedFrames);
       });
-      await writer?.end();
-      await sound?.sync();
-      const levels = peaks.levels();
-      await writeNumbers(files.peaks, [...levels, ...powers.levels()]);
-      return { facts, waveform: smallWaveform(levels[0] ?? new Float32Array(0), channels) };
+      return { facts, waveform: smallWaveform(await keeper.end(), channels) };
     } finally {
-      await sound?.close();
+      await keeper.close();
     }
   } catch (error) {
     const shown = asDiskError(error);

@@ -2,7 +2,7 @@ import { vValidator } from '@hono/valibot-validator';
 import { notFinite } from '@tambur/core';
 import type { Context, MiddlewareHandler, TypedResponse } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
-import type * as v from 'valibot';
+import * as v from 'valibot';
 import { Problem } from '../problems.ts';
 
 function refuse(issue: v.BaseIssue<unknown>, otherwise: string): never {
@@ -24,6 +24,9 @@ export const query = <S extends v.GenericSchema>(schema: S) =>
   vValidator('query', schema, (result) => {
     if (!result.success) refuse(result.issues[0], 'query');
   });
+
+/** A whole number in a query. */
+export const wholeNumber = v.pipe(v.string(), v.regex(/^\d{1,15}$/), v.transform(Number));
 
 /** The bytes of a request as they come, chunk by chunk; none where it has no body. */
 export async function* bodyOf(c: Context): AsyncGenerator<Uint8Array> {

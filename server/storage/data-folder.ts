@@ -47,6 +47,11 @@ export class DataFolder {
     return join(this.root, 'deliveries');
   }
 
+  /** Clips as a whole that a page is looking at; they do not outlive the process. */
+  get wholes(): string {
+    return join(this.root, 'wholes');
+  }
+
   upload(id: string): string {
     return join(this.uploads, `${id}.part`);
   }
@@ -60,6 +65,15 @@ export class DataFolder {
     return sourceFiles(join(this.sources, `${key}.part`));
   }
 
+  /** @param path of the finished file, within the whole's folder */
+  whole(id: string, path: string): SourceFiles {
+    return sourceFiles(join(this.wholes, id), path);
+  }
+
+  unfinishedWhole(id: string): SourceFiles {
+    return sourceFiles(join(this.wholes, `${id}.part`));
+  }
+
   delivery(id: string): string {
     return join(this.deliveries, id);
   }
@@ -69,13 +83,13 @@ export class DataFolder {
   }
 
   async create(): Promise<void> {
-    for (const folder of [this.uploads, this.sources, this.deliveries, this.backups]) {
+    for (const folder of [this.uploads, this.sources, this.deliveries, this.wholes, this.backups]) {
       await mkdir(folder, { recursive: true });
     }
   }
 }
 
-/** The files that make up one source. */
+/** The files that make up one source, or a clip as a whole, which is read likewise. */
 export interface SourceFiles {
   readonly folder: string;
   /** The bytes as they arrived. */
@@ -88,9 +102,9 @@ export interface SourceFiles {
   readonly record: string;
 }
 
-const sourceFiles = (folder: string): SourceFiles => ({
+const sourceFiles = (folder: string, original = 'original'): SourceFiles => ({
   folder,
-  original: join(folder, 'original'),
+  original: join(folder, original),
   sound: join(folder, 'sound.f32'),
   peaks: join(folder, 'peaks.f32'),
   record: join(folder, 'source.json'),

@@ -1,7 +1,7 @@
 import type { DeliveryView } from '@tambur/server';
 import { QueryClient } from '@tanstack/react-query';
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
-import { listenToImport } from './import-progress.ts';
+import { listenToProgress } from './progress.ts';
 
 let stream: { onmessage?: (event: { data: string }) => void; onopen?: () => void; close: () => void };
 
@@ -61,7 +61,7 @@ test('what was built, and a shelf that changed, are asked for again; nothing els
 test('how far an import is reaches whoever waits for it; after a gap all deliveries are asked for again', async () => {
   const { client, keys, stop, isStale, tell } = await following();
   const heard: number[] = [];
-  const stopListening = listenToImport('i', ({ frames }) => heard.push(frames));
+  const stopListening = listenToProgress('import', 'i', ({ frames }) => heard.push(frames));
   await tell({ type: 'import', importId: 'i', frames: 10, expected: null });
   await tell({ type: 'import', importId: 'another', frames: 20, expected: null });
   stopListening();

@@ -1,8 +1,8 @@
 import type { DeliveryView, ServerEvent } from '@tambur/server';
 import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { tellProgress } from './import-progress.ts';
 import { tellEveryJob, tellJob } from './job-events.ts';
+import { tellProgress } from './progress.ts';
 import { keys } from './queries.ts';
 import { refresh } from './refresh.ts';
 
@@ -13,7 +13,7 @@ export function followServer(client: QueryClient): () => void {
     const event: ServerEvent = JSON.parse(data);
     if (event.type === 'shelf') void refresh(client, keys.shelf);
     else if (event.type === 'job') tellJob(event.jobId, event.revision);
-    else if (event.type === 'import') tellProgress(event);
+    else if (event.type === 'import' || event.type === 'whole') tellProgress(event);
     else if (event.type === 'build') {
       const move = (view: DeliveryView): DeliveryView =>
         view.id === event.deliveryId ? { ...view, progress: event.progress } : view;

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
-import { tellProgress } from './import-progress.ts';
+import { tellProgress } from './progress.ts';
 import { uploadSource } from './upload.ts';
 
 class FakeRequest {

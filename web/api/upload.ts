@@ -1,7 +1,7 @@
 import { type Reading, refuseTooLarge } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { errorFrom, OFFLINE } from './errors.ts';
-import { listenToImport } from './import-progress.ts';
+import { listenToProgress } from './progress.ts';
 
 /** What the user says of a file that does not say it itself. */
 export interface UploadOptions {
@@ -15,7 +15,7 @@ export interface UploadOptions {
 /** Sends a file to the shelf. Uses XMLHttpRequest: fetch cannot tell how far it is. */
 export function uploadSource(file: File, { reading, onProgress, signal }: UploadOptions): Promise<SourceView> {
   const importId = crypto.randomUUID();
-  const stopListening = listenToImport(importId, ({ frames, expected }) =>
+  const stopListening = listenToProgress('import', importId, ({ frames, expected }) =>
     onProgress({ sent: 1, decoded: expected ? Math.min(1, frames / expected) : null }),
   );
   const sending = new Promise<SourceView>((resolve, reject) => {

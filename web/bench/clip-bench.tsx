@@ -48,7 +48,7 @@ import { useAlternatives } from './use-alternatives.ts';
 import type { Saving } from './use-job-sync.ts';
 import { useLanes } from './use-lanes.ts';
 import { usePlayer } from './use-player.ts';
-import { usePreview } from './use-preview.ts';
+import { saysAll, usePreview } from './use-preview.ts';
 
 interface Props {
   readonly store: JobStore;
@@ -186,7 +186,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
                     formatRate(made.facts.sampleRate),
                     formatChannels(made.facts.channels),
                     encodingTitle(made.facts.encoding),
-                    ...(made.piece
+                    ...(!saysAll(made)
                       ? plannedWords(made.chain)
                       : [
                           formatSeconds(made.facts.frames / made.facts.sampleRate),

@@ -1,7 +1,7 @@
 import { type Chain, formatCount, formatDb, type RenderReport, type StationId, worstOf } from '@tambur/core';
 import { Button } from '../ui/button.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
-import type { PreviewState } from './use-preview.ts';
+import { type PreviewState, saysAll } from './use-preview.ts';
 
 interface Props {
   readonly chain: Chain | null;
@@ -22,7 +22,7 @@ export function ClipVerdict({ chain, preview: { made, refused }, onWay, onSheet 
   const words = obstacle
     ? obstacle.text
     : isMet || !worstFinding
-      ? made?.piece
+      ? made && !saysAll(made)
         ? 'the sheet, as far as a piece tells'
         : 'the sheet'
       : `${worstFinding.title}: wanted ${worstFinding.wanted}, found ${worstFinding.found}`;

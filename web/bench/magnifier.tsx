@@ -34,7 +34,7 @@ const valueWords = (value: number, bits: number | null): string => {
 
 /** Some frames of the result as the steps that a converter makes, over the source at the level that it was given. */
 export function Magnifier({ preview, source }: Props) {
-  const { pcm, chain, report } = preview;
+  const { pcm, chain, report, piece } = preview;
   const result = pcm.channels[0] ?? new Float32Array(0);
   const loudest = useMemo(() => loudestFrame(result), [result]);
   const [moved, setMoved] = useState<number | null>(null);
@@ -44,12 +44,10 @@ export function Magnifier({ preview, source }: Props) {
   const middle = Math.min(result.length - 1, from + SHOWN / 2);
   const { cut, rate } = chain.stations;
   const ratio = rate.plan.from / rate.plan.to;
-  // Frames that Ends trimmed at the start were in the source.
-  const ahead = (report.trimmed?.front ?? 0) + (report.loop?.front ?? 0);
-  const sourceFrom = Math.max(
-    0,
-    Math.min(source.facts.frames - 2, Math.floor(cut.plan.start + (from + ahead) * ratio)),
-  );
+  // Frames that Ends trimmed at the start were in the source; a piece says where it begins.
+  const ahead = piece ? 0 : (report.trimmed?.front ?? 0) + (report.loop?.front ?? 0);
+  const begin = piece?.start ?? cut.plan.start;
+  const sourceFrom = Math.max(0, Math.min(source.facts.frames - 2, Math.floor(begin + (from + ahead) * ratio)));
   const count = Math.max(2, Math.min(source.facts.frames - sourceFrom, Math.ceil(SHOWN * ratio) + 1));
   const samples = useQuery({
     queryKey: ['samples', source.id, sourceFrom, count],

@@ -6,14 +6,16 @@ import type { Cut } from '../sound/cut.ts';
 import { drawGrid, drawMarks, marksOf } from '../sound/marks.ts';
 import type { Player } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
+import { soundOfWhole } from '../sound/samples.ts';
 import { useSize } from '../sound/use-size.ts';
 import type { View } from '../sound/view.ts';
 import { drawSteps, drawWaveform, extentOfSamples, strengthOfSamples } from '../sound/waveform.ts';
 import { colour } from '../ui/theme.ts';
 import { pointedWords, Reading } from './lane-reading.tsx';
 import { looks } from './looks.ts';
+import { useLaneData } from './use-lane-data.ts';
 import { useLaneView } from './use-lane-view.ts';
-import type { PreviewState } from './use-preview.ts';
+import type { Preview, PreviewState, WholeProgress } from './use-preview.ts';
 
 interface Props {
   readonly preview: PreviewState;
@@ -44,21 +46,19 @@ export function ResultLane({
   beats,
 }: Props) {
   const { refused } = preview;
-  const pcm = preview.made?.pcm ?? null;
-  const piece = preview.made?.piece ?? null;
-  const frames = preview.made
-    ? piece
-      ? preview.made.chain.stations.ends.plan.frames
-      : frameCount(preview.made.pcm)
-    : 0;
-  const rate = pcm?.sampleRate ?? source.sampleRate;
+  const { made } = preview;
+  const stored = made?.stored ?? null;
+  const piece = made && !stored ? made.piece : null;
+  const frames = made ? (piece ? made.chain.stations.ends.plan.frames : made.facts.frames) : 0;
+  const rate = made?.facts.sampleRate ?? source.sampleRate;
+  const channels = made?.facts.channels ?? 1;
   const isAligned = useStore(looks, (state) => state.isAligned);
   const lane = useRef<HTMLDivElement>(null);
   const { width } = useSize(lane);
 
   // What is seen of the result, or of a piece, stays the same part of it when its length or its rate changes.
   const [part, setPart] = useState<View>({ from: 0, to: 1 });
-  const held = pcm ? frameCount(pcm) : 0;
+  const held = made ? (piece ? frameCount(made.pcm) : frames) : 0;
   const scale = Math.max(1, held);
   const own = useMemo(() => ({ from: part.from * scale, to: part.to * scale }), [part, scale]);
   const setOwn = useCallback<Dispatch<SetStateAction<View>>>(
@@ -72,7 +72,7 @@ export function ResultLane({
   );
   const perFrame = rate / source.sampleRate;
   const toResult = (frame: number) => (frame - cut.start) * perFrame;
-  /** The first frame of the result that `pcm` holds. */
+  /** The first frame of the result that is there. */
   const first = piece ? Math.round(toResult(piece.start)) : 0;
   const shown = isAligned
     ? { from: toResult(sourceView.from), to: toResult(sourceView.to) }
@@ -89,51 +89,48 @@ export function ResultLane({
   const resultFrame = pointed === null ? null : isAligned ? toResult(pointed) : pointed + first;
 
   const bars = useMemo(() => (bar ? { from: 0, bar: bar * perFrame, beats } : null), [bar, perFrame, beats]);
-  const wave = useMemo(
-    () => pcm && { extent: extentOfSamples(pcm.channels, first), strength: strengthOfSamples(pcm.channels, first) },
-    [pcm, first],
-  );
+  const wave = useWave(made, first, shown, width);
   const draw = useCallback(
     (context: CanvasRenderingContext2D, w: number, h: number) => {
       context.fillStyle = colour('sheet');
       context.fillRect(0, 0, w, h);
-      if (!pcm || !wave) return;
-      const { extent, strength } = wave;
+      if (!wave) return;
+      const { extent, strength, near } = wave;
       const tone = colour('pine');
       // Beside the result there is nothing.
       const place = (frame: number) => ((frame - from) / (to - from)) * w;
       const [left, right] = [Math.max(0, place(first)), Math.min(w, place(first + held))];
       context.fillStyle = colour('hairline');
-      const count = pcm.channels.length;
-      pcm.channels.forEach((_, channel) => {
-        context.fillRect(left, (h / count) * (channel + 0.5), right - left, 1);
-      });
+      for (let channel = 0; channel < channels; channel++) {
+        context.fillRect(left, (h / channels) * (channel + 0.5), right - left, 1);
+      }
       context.save();
       context.beginPath();
       context.rect(left, 0, right - left, h);
       context.clip();
       const view = { from, to };
-      if (w / (to - from) >= STEPS_FROM) {
-        drawSteps(context, w, h, { from: from - first, to: to - first }, pcm.channels, tone);
+      if (near && w / (to - from) >= STEPS_FROM) {
+        drawSteps(context, w, h, { from: from - near.from, to: to - near.from }, near.channels, tone);
       } else {
         const peaks = colour('pine-peak');
-        drawWaveform(context, w, h, view, count, extent, () => tone, { strength, peakAt: () => peaks });
+        const body = strength && { strength, peakAt: () => peaks };
+        drawWaveform(context, w, h, view, channels, extent, () => tone, body);
       }
       if (bar) {
         const grid = { from: 0, to: frames, step: bar * perFrame };
         drawGrid(context, w, h, view, grid, colour('saffron-mark'));
       }
-      drawMarks(context, w, h, view, marksOf(extent, count, view, w), {
+      drawMarks(context, w, h, view, marksOf(extent, channels, view, w), {
         flattened: colour('brick'),
         silence: colour('graphite'),
       });
       context.restore();
     },
-    [pcm, wave, first, held, from, to, bar, frames, perFrame],
+    [wave, channels, first, held, from, to, bar, frames, perFrame],
   );
   const position = useStore(player.store, (state) => state.position);
   const place = (toResult(position) - from) / (to - from);
-  const isHeard = pcm !== null && toResult(position) >= 0 && toResult(position) <= frames;
+  const isHeard = made !== null && toResult(position) >= 0 && toResult(position) <= frames;
 
   return (
     <>
@@ -150,7 +147,7 @@ export function ResultLane({
         onPointerLeave={() => setPointed(null)}
       >
         <Canvas
-          label={pcm ? `Waveform of the result, ${formatSeconds(frames / rate)}` : 'No result yet'}
+          label={made ? `Waveform of the result, ${formatSeconds(frames / rate)}` : 'No result yet'}
           className="absolute inset-0 size-full"
           draw={draw}
         />
@@ -159,18 +156,11 @@ export function ResultLane({
           <div className="pointer-events-none absolute inset-y-0 w-px bg-brick" style={{ left: `${place * 100}%` }} />
         )}
         <Reading isLeft={resultFrame !== null && (resultFrame - from) / (to - from) > 0.55}>
-          {pcm &&
-            wave &&
+          {wave &&
             resultFrame !== null &&
             resultFrame >= first &&
             resultFrame < first + held &&
-            pointedWords(
-              Math.floor(resultFrame),
-              rate,
-              pcm.channels.length,
-              (to - from) / Math.max(1, width),
-              wave.extent,
-            )}
+            pointedWords(Math.floor(resultFrame), rate, channels, (to - from) / Math.max(1, width), wave.extent)}
         </Reading>
         {piece && <PieceNote preview={preview} />}
         {refused ? (
@@ -178,14 +168,14 @@ export function ResultLane({
             {refused}
           </p>
         ) : (
-          !pcm && (
+          !made && (
             <p role="status" className="absolute inset-0 flex items-center justify-center text-sm text-graphite">
               making the result …
             </p>
           )
         )}
       </div>
-      {pcm && <Ruler view={shown} sampleRate={rate} frames={frames} bars={bars} />}
+      {made && <Ruler view={shown} sampleRate={rate} frames={frames} bars={bars} />}
     </>
   );
 }
@@ -193,6 +183,28 @@ export function ResultLane({
 /** ", 1:52 left". */
 const leftWords = (seconds: number | null): string =>
   seconds === null ? '' : `, ${formatSeconds(Math.ceil(seconds)).replace('.000', '')} left`;
+
+/** How far the whole is, or why there will be none. */
+const wholeWords = ({ part, left, problem }: WholeProgress): string =>
+  problem === null ? `the whole ${Math.floor(100 * part)} %${leftWords(left)}` : `no whole: ${problem}`;
+
+/** What is drawn of a result: of what the page holds, or in ranges of what lies on the server. Null while it is on its way. */
+function useWave(made: Preview | null, first: number, view: View, width: number) {
+  const stored = made?.stored ?? null;
+  const pcm = stored ? null : (made?.pcm ?? null);
+  const here = useMemo(
+    () =>
+      pcm && {
+        extent: extentOfSamples(pcm.channels, first),
+        strength: strengthOfSamples(pcm.channels, first),
+        near: { from: first, channels: pcm.channels },
+      },
+    [pcm, first],
+  );
+  const { extent, strength, samples } = useLaneData(stored && soundOfWhole(stored), view, width);
+  const there = useMemo(() => extent && { extent, strength, near: samples }, [extent, strength, samples]);
+  return stored ? (there ?? null) : here;
+}
 
 /** What is seen is a piece; what of it is provisional, and how far the whole is. */
 function PieceNote({ preview: { pieces, whole } }: { readonly preview: PreviewState }) {
@@ -206,9 +218,7 @@ function PieceNote({ preview: { pieces, whole } }: { readonly preview: PreviewSt
       {[
         'a piece',
         ...(provisional.length > 0 ? [`provisional: ${provisional.join(', ')}`] : []),
-        whole
-          ? `the whole ${Math.floor(100 * whole.part)} %${leftWords(whole.left)}`
-          : 'the whole is made with the set',
+        ...(whole ? [wholeWords(whole)] : []),
       ].join(' · ')}
     </p>
   );

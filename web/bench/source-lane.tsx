@@ -9,7 +9,7 @@ import { Handle, Shade } from '../sound/cut-handle.tsx';
 import { drawGrid, drawMarks, marksOf } from '../sound/marks.ts';
 import type { Player } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
-import { sourceReader } from '../sound/samples.ts';
+import { soundOfSource, sourceReader } from '../sound/samples.ts';
 import { type Grid, snapped } from '../sound/snap.ts';
 import { useSize } from '../sound/use-size.ts';
 import type { View } from '../sound/view.ts';
@@ -56,7 +56,7 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
   const { selection, frameAt, handlers } = useLaneView(lane, { view, setView, frames, onSeek });
   const { zoomIn, zoomOut, showCut, showAll } = useViewKeys({ view, setView, frames, cut });
   const snap = useStore(looks, (state) => state.snap);
-  const { extent, strength, whole, samples, error } = useLaneData(source, view, width);
+  const { extent, strength, whole, samples, error } = useLaneData(soundOfSource(source), view, width);
   const [pointed, setPointed] = useState<number | null>(null);
   /** A handle has the focus; and it is being dragged. */
   const [isHeld, setHeld] = useState(false);

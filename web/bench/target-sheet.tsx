@@ -13,7 +13,7 @@ import { VerdictMark } from '../ui/verdict.tsx';
 import type { JobStore } from './job-store.ts';
 import { readingOrder, type SheetRow, sheetRows } from './sheet-rows.ts';
 import { BarsHelp, TempoHelp } from './tempo-help.tsx';
-import type { PreviewState } from './use-preview.ts';
+import { type PreviewState, saysAll } from './use-preview.ts';
 
 interface Props {
   readonly store: JobStore;
@@ -32,6 +32,7 @@ interface Props {
 export function TargetSheet({ store, clip, edition, target, chain, source, preview, className, onChange }: Props) {
   const before = useMemo(() => checkFile(target, source.facts, source.name), [target, source]);
   const { made, refused } = preview;
+  const isPiece = made !== null && !saysAll(made);
   const { open, folded } = readingOrder(sheetRows(before, made?.findings ?? []));
   return (
     <aside
@@ -56,15 +57,16 @@ export function TargetSheet({ store, clip, edition, target, chain, source, previ
           </div>
         </div>
       ))}
-      <Rows rows={open} />
+      {isPiece && <h3 className="label mt-3">Of a piece, so far</h3>}
+      <Rows rows={open} isPiece={isPiece} />
       {folded.length > 0 && (
         <Fold title={`${folded.length} meet`} className="mt-2">
-          <Rows rows={folded} />
+          <Rows rows={folded} isPiece={isPiece} />
         </Fold>
       )}
       {refused && !made && <p className="mt-2 text-sm text-brick">Not answered: there is no result.</p>}
       <p className="mt-3 text-xs text-graphite">
-        {made?.piece
+        {isPiece
           ? 'Answered from a piece of the finished bytes, read again; the rest once the whole is made.'
           : 'Answered from the finished bytes, read again.'}
       </p>
@@ -131,22 +133,32 @@ function Blanks({ store, clip, edition, source, chain, onWish }: BlanksProps) {
   );
 }
 
-const Rows = ({ rows }: { rows: readonly SheetRow[] }) => (
+interface RowsProps {
+  readonly rows: readonly SheetRow[];
+  /** True where answers are those of a piece; what has none waits for the whole. */
+  readonly isPiece: boolean;
+}
+
+const Rows = ({ rows, isPiece }: RowsProps) => (
   <dl className="mt-2 divide-y divide-hairline">
     {rows.map((row) => (
-      <Row key={`${row.about.requirement} ${row.about.wanted}`} row={row} />
+      <Row key={`${row.about.requirement} ${row.about.wanted}`} row={row} isPiece={isPiece} />
     ))}
   </dl>
 );
 
 /** What it is about and the verdict; below, what is wanted, what was found, and how to mend what does not meet. */
-function Row({ row: { about, was, is } }: { row: SheetRow }) {
+function Row({ row: { about, was, is }, isPiece }: { readonly row: SheetRow } & Pick<RowsProps, 'isPiece'>) {
   const isMet = is?.verdict === 'meets';
   return (
     <div className="py-1.5 text-sm">
       <dt className="flex items-center justify-between gap-2 text-graphite">
         {about.title}
-        {is ? <VerdictMark verdict={is.verdict} /> : <span>…</span>}
+        {is ? (
+          <VerdictMark verdict={is.verdict} />
+        ) : (
+          <span className="text-xs">{isPiece ? 'with the whole' : '…'}</span>
+        )}
       </dt>
       <dd>
         <span className="figure font-medium break-words">{unbroken(about.wanted)}</span>

@@ -21,7 +21,7 @@ interface Props {
   readonly frames: number;
   readonly sampleRate: number;
   readonly hasResult: boolean;
-  /** False where only a piece of the result is there, which no device plays. */
+  /** False where the page does not hold the whole: no device plays a piece. */
   readonly hasDevice: boolean;
   readonly device: DeviceState;
 }
@@ -31,6 +31,8 @@ const HEARD = [
   { name: 'result', label: 'Result' },
   { name: 'device', label: 'Device' },
 ] as const;
+
+const NO_DEVICE = 'The device can be heard once the page holds the whole; what is too large for it is heard as a file.';
 
 /** Play, what is heard, loop, and where the playhead is, which can become an end of the cut. */
 export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, hasResult, hasDevice, device }: Props) {
@@ -84,7 +86,7 @@ export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, has
             key={name}
             value={name}
             disabled={(name === 'result' && !hasResult) || (name === 'device' && !hasDevice)}
-            title={withKey(label, name)}
+            title={name === 'device' && hasResult && !hasDevice ? NO_DEVICE : withKey(label, name)}
             aria-busy={name === 'device' && device.isAwaited}
             className="cursor-pointer px-3 py-1 not-first:border-l not-first:border-rule data-checked:bg-ink data-checked:text-paper data-disabled:opacity-45 aria-busy:opacity-65 data-focus:outline-2 data-focus:outline-offset-2 data-focus:outline-pine"
           >

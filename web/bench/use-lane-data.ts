@@ -1,9 +1,8 @@
 import type { Peaks, Powers } from '@tambur/core';
-import type { SourceView } from '@tambur/server';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { fetchFloats } from '../api/client.ts';
-import { sourceReader } from '../sound/samples.ts';
+import { type StoredSound, storedReader } from '../sound/samples.ts';
 import type { View } from '../sound/view.ts';
 import { extentOfPeaks, extentOfSamples, strengthOfPowers, strengthOfSamples } from '../sound/waveform.ts';
 import { laneNeeds } from './lane-needs.ts';
@@ -16,34 +15,39 @@ export interface Seen {
   readonly channels: readonly Float32Array[];
 }
 
-/** What a lane draws of a source in a view: peaks from far, samples from near; and of all of it. Undefined while it is on its way. */
-export function useLaneData(source: SourceView, view: View, width: number) {
-  const { id, facts } = source;
+const NOTHING: StoredSound = { path: '', facts: { sampleRate: 1, channels: 1, frames: 0 } };
+
+/** What a lane draws of a sound in a view: peaks from far, samples from near; and of all of it. Undefined while it is on its way, and where there is none. */
+export function useLaneData(sound: StoredSound | null, view: View, width: number) {
+  const { path, facts } = sound ?? NOTHING;
   const { step, samples: near } = laneNeeds(facts.frames, view, width);
+  const enabled = sound !== null;
   const peaks = useQuery({
-    queryKey: ['peaks', id, step],
+    queryKey: ['peaks', path, step],
     queryFn: async ({ signal }): Promise<Peaks> => ({
       step,
       channelCount: facts.channels,
-      values: await fetchFloats(`/api/sources/${id}/peaks?step=${step}`, signal),
+      values: await fetchFloats(`${path}/peaks?step=${step}`, signal),
     }),
+    enabled,
     staleTime: never,
   });
 
   const powers = useQuery({
-    queryKey: ['powers', id, step],
+    queryKey: ['powers', path, step],
     queryFn: async ({ signal }): Promise<Powers> => ({
       step,
       channelCount: facts.channels,
-      values: await fetchFloats(`/api/sources/${id}/powers?step=${step}`, signal),
+      values: await fetchFloats(`${path}/powers?step=${step}`, signal),
     }),
+    enabled,
     staleTime: never,
   });
 
   const samples = useQuery({
-    queryKey: ['samples', id, near?.from, near?.count],
-    queryFn: async () => near && sourceReader(source).read(near.from, near.count),
-    enabled: near !== null,
+    queryKey: ['samples', path, near?.from, near?.count],
+    queryFn: async () => near && sound && storedReader(sound).read(near.from, near.count),
+    enabled: enabled && near !== null,
     staleTime: never,
     gcTime: 10_000,
   });

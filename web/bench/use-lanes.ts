@@ -5,6 +5,7 @@ import { useStore } from 'zustand';
 import type { Cut } from '../sound/cut.ts';
 import { listening } from '../sound/listening.ts';
 import type { Player } from '../sound/player.ts';
+import { soundOfWhole, storedReader } from '../sound/samples.ts';
 import type { Compared } from './use-alternatives.ts';
 import { useDevice } from './use-device.ts';
 import { matched, useLoudness } from './use-matching.ts';
@@ -31,7 +32,9 @@ export interface DeviceState {
 export function useLanes(player: Player, { source, cut, preview, target, compared }: Heard): DeviceState {
   const { pieces, made } = preview;
   const byPieces = useMemo<PcmReader | null>(() => pieces?.reader() ?? null, [pieces]);
-  const result = byPieces ?? made?.pcm ?? null;
+  const stored = made?.stored ?? null;
+  const byRanges = useMemo<PcmReader | null>(() => stored && storedReader(soundOfWhole(stored)), [stored]);
+  const result = byPieces ?? byRanges ?? made?.pcm ?? null;
   const wantsDevice = useStore(player.store, ({ heard }) => heard === 'device');
   const device = useDevice(made, target, source.facts.sampleRate, wantsDevice);
   const isMatched = useStore(listening, (state) => state.isMatched);

@@ -1,4 +1,4 @@
-import type { Pcm, PcmReader } from '@tambur/core';
+import { type Pcm, type PcmReader, pcmReader } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
@@ -16,7 +16,7 @@ export function usePlayer(): Player {
   return player;
 }
 
-/** A sound beside the source: a whole in memory, or what reads it piece by piece at the source's rate. */
+/** A sound beside the source: a whole in memory, or what reads it piece by piece. */
 export interface Beside {
   readonly sound: Pcm | PcmReader;
   /** Linear; 1 where there is none. */
@@ -37,8 +37,7 @@ export function useMaterial(
   useEffect(() => {
     const { sampleRate } = reader;
     const readerOf = (sound: Pcm | PcmReader): PcmReader => {
-      if (!('channels' in sound)) return sound;
-      const made = known.get(sound) ?? atRate(sound, sampleRate);
+      const made = known.get(sound) ?? atRate('channels' in sound ? pcmReader(sound) : sound, sampleRate);
       known.set(sound, made);
       return made;
     };

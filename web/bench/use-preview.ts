@@ -1,8 +1,9 @@
 import { type Chain, messageOf } from '@tambur/core';
-import type { SourceView } from '@tambur/server';
+import type { SourceView, WholeView } from '@tambur/server';
 import * as Comlink from 'comlink';
-import { useLayoutEffect, useMemo, useState } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
+import { makeWhole } from '../api/wholes.ts';
 import type { Cut } from '../sound/cut.ts';
 import { type PieceOutcome, Pieces, wayOf } from '../sound/pieces.ts';
 import type { Player } from '../sound/player.ts';
@@ -15,9 +16,14 @@ export interface Preview extends RenderedClip {
   readonly chain: Chain;
   /** No other preview has it. */
   readonly id: number;
-  /** Frames of the source that it is a piece of; null for the whole. */
+  /** Frames of the source that its bytes and its sound are a piece of; null where they are the whole. */
   readonly piece: Cut | null;
+  /** The whole, where it lies on the server: what is said is said of it then. */
+  readonly stored: WholeView | null;
 }
+
+/** True where what a preview says is said of the whole. */
+export const saysAll = ({ piece, stored }: Preview): boolean => piece === null || stored !== null;
 
 let previews = 0;
 
@@ -29,8 +35,22 @@ export interface PreviewState {
   readonly isCurrent: boolean;
   /** What makes pieces, where the whole takes long and is not there yet. */
   readonly pieces: Pieces | null;
-  /** The whole, which is being made beside: how much is done, 0..1, and the seconds left; null where none is on its way. */
-  readonly whole: { readonly part: number; readonly left: number | null } | null;
+  /** The whole, which is being made beside; null where none is on its way. */
+  readonly whole: WholeProgress | null;
+}
+
+/** How much of a whole is done, 0..1, and the seconds left; or why there will be none. */
+export interface WholeProgress {
+  readonly part: number;
+  readonly left: number | null;
+  readonly problem: string | null;
+}
+
+const BEGINNING: WholeProgress = { part: 0, left: null, problem: null };
+
+function progressSince(since: number, part: number): WholeProgress {
+  const seconds = (performance.now() - since) / 1000;
+  return { part, left: part > 0.02 ? (seconds / part) * (1 - part) : null, problem: null };
 }
 
 /** A result with what it was made of: nothing else is ever said to be the result of that. */
@@ -52,8 +72,16 @@ export function usePreview(source: SourceView, settled: SettledClip, player: Pla
   const { known, whole } = useWhole(source, way === 'pieces' ? null : chain, way !== 'whole');
   const pieces = useMemo(() => (chain && way !== 'whole' ? new Pieces(source, chain) : null), [source, chain, way]);
   useLayoutEffect(() => pieces?.hold(), [pieces]);
+  const stored = useStoredWhole(source, way === 'pieces' ? chain : null);
   const hasWhole = known !== null && known.chain === chain;
   const piece = usePiece(source, chain, hasWhole ? null : pieces, player);
+  const { view } = stored;
+  const ofPiece = piece?.chain === chain ? piece?.made : null;
+  const told = useMemo(() => {
+    if (!ofPiece || !view) return ofPiece ?? null;
+    const { facts, report, findings } = view;
+    return { ...ofPiece, facts, report, findings, stored: view };
+  }, [ofPiece, view]);
 
   if (!chain) {
     const refused = 'refused' in settled ? settled.refused : null;
@@ -61,9 +89,17 @@ export function usePreview(source: SourceView, settled: SettledClip, player: Pla
   }
   const best = pieces && !hasWhole ? piece : known;
   if (!isOf(best, source, chain)) return { made: null, refused: null, isCurrent: false, pieces, whole };
-  const { made, refused } = best;
+  const { refused } = best;
+  const made = best === piece ? (told ?? piece.made) : best.made;
   const isCurrent = best.chain === chain && (hasWhole || !pieces || piece?.isHere === true);
-  return { made, refused, isCurrent, pieces: hasWhole ? null : pieces, whole: hasWhole ? null : whole };
+  const isAllThere = hasWhole || made?.stored;
+  return {
+    made,
+    refused,
+    isCurrent,
+    pieces: isAllThere ? null : pieces,
+    whole: isAllThere ? null : (stored.progress ?? whole),
+  };
 }
 
 /** Makes a clip as a whole. */
@@ -77,8 +113,7 @@ function useWhole(source: SourceView, chain: Chain | null, isLong: boolean) {
     let isStale = false;
     const since = performance.now();
     const told = (part: number) => {
-      const seconds = (performance.now() - since) / 1000;
-      if (!isStale) setWhole({ part, left: part > 0.02 ? (seconds / part) * (1 - part) : null });
+      if (!isStale) setWhole(progressSince(since, part));
     };
     const take = (made: Preview | null, refused: string | null) => {
       if (!isStale) setKnown({ source, chain, made, refused });
@@ -89,7 +124,7 @@ function useWhole(source: SourceView, chain: Chain | null, isLong: boolean) {
         (outcome) => {
           if (outcome === null) return;
           if ('refused' in outcome) take(null, outcome.refused);
-          else take({ ...outcome, chain, id: ++previews, piece: null }, null);
+          else take({ ...outcome, chain, id: ++previews, piece: null, stored: null }, null);
         },
         (error: unknown) => take(null, `The result could not be made: ${messageOf(error)}`),
       );
@@ -98,6 +133,34 @@ function useWhole(source: SourceView, chain: Chain | null, isLong: boolean) {
     };
   }, [source, chain, isLong]);
   return { known, whole };
+}
+
+/** A chain has to stay the same for so long before the server begins, ms: its work is not for every step of a drag. */
+const SETTLED_MS = 1000;
+
+/** Has a clip made as a whole by the server, where it is too large for the page. */
+function useStoredWhole(source: SourceView, chain: Chain | null) {
+  const [known, setKnown] = useState<{ readonly chain: Chain; readonly view: WholeView } | null>(null);
+  const [progress, setProgress] = useState<WholeProgress | null>(null);
+  useEffect(() => {
+    setProgress(chain && BEGINNING);
+    if (!chain) return;
+    const stop = new AbortController();
+    const { signal } = stop;
+    const timer = setTimeout(() => {
+      const since = performance.now();
+      const told = (part: number) => signal.aborted || setProgress(progressSince(since, part));
+      makeWhole(source, chain, { signal, onProgress: told }).then(
+        (view) => signal.aborted || setKnown({ chain, view }),
+        (error: unknown) => signal.aborted || setProgress({ ...BEGINNING, problem: messageOf(error) }),
+      );
+    }, SETTLED_MS);
+    return () => {
+      clearTimeout(timer);
+      stop.abort();
+    };
+  }, [source, chain]);
+  return { view: known?.chain === chain ? (known?.view ?? null) : null, progress };
 }
 
 /** Makes the piece that the playhead is in. */
@@ -110,7 +173,7 @@ function usePiece(source: SourceView, chain: Chain | null, pieces: Pieces | null
     const take = (outcome: PieceOutcome) => {
       if (isStale) return;
       const isRefused = 'refused' in outcome;
-      const made = isRefused ? null : { ...outcome, chain, id: ++previews, piece: outcome.range };
+      const made = isRefused ? null : { ...outcome, chain, id: ++previews, piece: outcome.range, stored: null };
       setKnown({ source, chain, made, refused: isRefused ? outcome.refused : null, index, of: pieces });
     };
     pieces.at(index).then(take, () => undefined);

@@ -24,7 +24,7 @@ import { nameFromFile } from '../bench/clip-edits.ts';
 import { JobSelect, useJobChoice } from '../shelf/job-picker.tsx';
 import { Canvas } from '../sound/canvas.tsx';
 import { Player } from '../sound/player.ts';
-import { sourceReader } from '../sound/samples.ts';
+import { soundOfSource, sourceReader } from '../sound/samples.ts';
 import { drawWaveform, extentOfPeaks } from '../sound/waveform.ts';
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/field.tsx';
@@ -46,15 +46,16 @@ const START_RULES: Rules = { leastSilence: 0.35, leastPart: 0.15, margin: 0.05 }
 /** Splits a long recording at its silences into clips: by rules first, then by hand. */
 export function FindPartsDialog({ source, onClose, onTake }: Props) {
   const { id, facts } = source;
+  const { path } = soundOfSource(source);
   const { frames, sampleRate, channels } = facts;
   const navigate = useNavigate();
   const choice = useJobChoice((jobId) => navigate(`/jobs/${jobId}`));
   const peaks = useQuery({
-    queryKey: ['peaks', id, PEAK_STEP],
+    queryKey: ['peaks', path, PEAK_STEP],
     queryFn: async ({ signal }): Promise<Peaks> => ({
       step: PEAK_STEP,
       channelCount: channels,
-      values: await fetchFloats(`/api/sources/${id}/peaks?step=${PEAK_STEP}`, signal),
+      values: await fetchFloats(`${path}/peaks?step=${PEAK_STEP}`, signal),
     }),
     staleTime: Number.POSITIVE_INFINITY,
   });

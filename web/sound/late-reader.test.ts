@@ -1,4 +1,4 @@
-import { type Pcm, resample } from '@tambur/core';
+import { type Pcm, pcmReader, resample } from '@tambur/core';
 import { expect, test, vi } from 'vitest';
 
 /** The worker's part, here in the same thread. */
@@ -19,7 +19,7 @@ const tone = (frames: number, rate: number): Float32Array =>
 
 test('a long sound is brought to another rate part by part, and the parts join', async () => {
   const pcm = { sampleRate: 8000, channels: [tone(8000 * 600, 8000)] };
-  const reader = atRate(pcm, 44_100);
+  const reader = atRate(pcmReader(pcm), 44_100);
   expect(reader.frames).toBe(44_100 * 600);
   asked.length = 0;
   // Across two borders of parts, from the middle of one.
@@ -42,11 +42,11 @@ test('a long sound is brought to another rate part by part, and the parts join',
 test('a short one at once, and one of the same rate not at all', async () => {
   asked.length = 0;
   const short = { sampleRate: 8000, channels: [tone(8000, 8000)] };
-  const reader = atRate(short, 16_000);
+  const reader = atRate(pcmReader(short), 16_000);
   const [samples] = await reader.read(4000, 8000);
   expect(samples).toHaveLength(8000);
   await reader.read(0, 100);
   expect(asked).toEqual([8000]);
-  expect((await atRate(short, 8000).read(10, 5))[0]).toEqual(short.channels[0]?.subarray(10, 15));
+  expect((await atRate(pcmReader(short), 8000).read(10, 5))[0]).toEqual(short.channels[0]?.subarray(10, 15));
   expect(asked).toEqual([8000]);
 });

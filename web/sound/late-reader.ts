@@ -1,4 +1,4 @@
-import { frameCount, framesAtRate, type Pcm, type PcmReader, pcmReader } from '@tambur/core';
+import { framesAtRate, type PcmReader, pcmReader } from '@tambur/core';
 import { LRUCache } from 'lru-cache';
 import { previewWorker } from './workers/workers.ts';
 
@@ -10,19 +10,21 @@ const MARGIN = 1;
 const KEPT = 4;
 
 /** A sound brought to another rate when it is read: whole seconds are whole frames at both, so that its parts join. */
-export function atRate(pcm: Pcm, sampleRate: number): PcmReader {
-  const { channels } = pcm;
-  const frames = framesAtRate(frameCount(pcm), pcm.sampleRate, sampleRate);
-  const brought = (part: readonly Float32Array[]) =>
-    previewWorker.run((remote) => remote.atRate({ sampleRate: pcm.sampleRate, channels: part }, sampleRate));
-  const facts = { sampleRate, channelCount: channels.length, frames };
-  if (pcm.sampleRate === sampleRate) return pcmReader(pcm);
-  if (frames * channels.length <= AT_ONCE || !Number.isInteger(pcm.sampleRate)) {
+export function atRate(sound: PcmReader, sampleRate: number): PcmReader {
+  const { sampleRate: rate, channelCount } = sound;
+  if (rate === sampleRate) return sound;
+  const frames = framesAtRate(sound.frames, rate, sampleRate);
+  const brought = async (from: number, to: number) => {
+    const channels = await sound.read(from, Math.min(to, sound.frames) - from);
+    return previewWorker.run((remote) => remote.atRate({ sampleRate: rate, channels }, sampleRate));
+  };
+  const facts = { sampleRate, channelCount, frames };
+  if (frames * channelCount <= AT_ONCE || !Number.isInteger(rate)) {
     let whole: Promise<PcmReader> | undefined;
     return {
       ...facts,
       read: async (from, count) => {
-        whole ??= brought(channels).then(pcmReader);
+        whole ??= brought(0, sound.frames).then(pcmReader);
         const reader = await whole;
         return from < reader.frames ? reader.read(from, Math.min(count, reader.frames - from)) : [];
       },
@@ -34,8 +36,7 @@ export function atRate(pcm: Pcm, sampleRate: number): PcmReader {
     if (known) return known;
     const begin = Math.max(0, index * SECONDS - MARGIN);
     const end = (index + 1) * SECONDS + MARGIN;
-    const piece = channels.map((samples) => samples.slice(begin * pcm.sampleRate, end * pcm.sampleRate));
-    const made = brought(piece).then(({ channels: there }) => {
+    const made = brought(begin * rate, end * rate).then(({ channels: there }) => {
       const first = (index * SECONDS - begin) * sampleRate;
       return there.map((samples) => samples.slice(first, first + SECONDS * sampleRate));
     });
@@ -47,7 +48,7 @@ export function atRate(pcm: Pcm, sampleRate: number): PcmReader {
     ...facts,
     read: async (from, count) => {
       const taken = Math.max(0, Math.min(count, frames - from));
-      const out = channels.map(() => new Float32Array(taken));
+      const out = Array.from({ length: channelCount }, () => new Float32Array(taken));
       const length = SECONDS * sampleRate;
       for (let at = from; at < from + taken; ) {
         const index = Math.floor(at / length);

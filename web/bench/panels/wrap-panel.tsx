@@ -22,6 +22,7 @@ import { OtherPcm } from '../../ui/other-pcm.tsx';
 import { Select } from '../../ui/select.tsx';
 import { Toggle } from '../../ui/toggle.tsx';
 import type { PanelProps } from '../station-panel.tsx';
+import { type Preview, saysAll } from '../use-preview.ts';
 
 /** Bytes of the finished file that are shown. */
 const SHOWN = 160;
@@ -44,7 +45,8 @@ function headOf(file: Uint8Array): string {
 }
 
 /** SHA-256 of the finished file in hex, to compare with what was delivered. */
-function useFingerprint(bytes: Uint8Array | undefined): string {
+function useFingerprint(preview: Preview | null): string {
+  const bytes = preview?.piece ? undefined : preview?.bytes;
   const [known, setKnown] = useState<{ bytes: Uint8Array; hex: string } | null>(null);
   useEffect(() => {
     if (!bytes) return;
@@ -57,7 +59,7 @@ function useFingerprint(bytes: Uint8Array | undefined): string {
       isStale = true;
     };
   }, [bytes]);
-  return known && known.bytes === bytes ? known.hex : '';
+  return preview?.stored?.sha256 ?? (known && known.bytes === bytes ? known.hex : '');
 }
 
 const { patterns: PATTERNS } = WRAP_LIMITS;
@@ -72,8 +74,11 @@ export function WrapPanel({ chain, settings, source, preview, onChange }: PanelP
   const { container, encoding, extension } = chain.stations.wrap.plan;
   const wish: Wish = settings.wrap === 'automatic' ? {} : settings.wrap;
   const set = (change: Wish) => onChange({ wrap: { ...wish, ...change } });
-  const fingerprint = useFingerprint(preview?.bytes);
-  const head = useMemo(() => (preview ? headOf(preview.bytes) : ''), [preview]);
+  const fingerprint = useFingerprint(preview);
+  const head = useMemo(
+    () => (preview ? headOf(preview.stored ? Uint8Array.from(preview.stored.head) : preview.bytes) : ''),
+    [preview],
+  );
   const out = outContainerOf(container);
   const choose = (id: string) => {
     const next = outContainerOf(id);
@@ -108,7 +113,7 @@ export function WrapPanel({ chain, settings, source, preview, onChange }: PanelP
       </div>
       {out.textOptions && <TextFields options={out.textOptions} plan={chain.stations.wrap.plan} set={set} />}
       {out.holdsTags && <TagFields wish={wish} set={set} plan={chain.stations.wrap.plan} facts={source.facts} />}
-      {preview && (
+      {preview && saysAll(preview) && (
         <figure className="min-w-0">
           <figcaption className="text-sm text-graphite">{preview.chain.fileName} begins</figcaption>
           {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard */}

@@ -1,0 +1,129 @@
+import { mkdir, open, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { MessageChannel } from 'node:worker_threads';
+import { type ClipOrder, CORE_VERSION, type Facts, folderOf, InputError } from '@tambur/core';
+import type { BuildOutcome, BuildTask } from '../builds/worker.ts';
+import { hashOf } from '../hash.ts';
+import type { Source } from '../models/index.ts';
+import { notFound } from '../problems.ts';
+import type { DataFolder, SourceFiles } from '../storage/data-folder.ts';
+import { publish } from '../storage/disk.ts';
+import { Threads } from '../threads.ts';
+import type { WholeView } from '../views.ts';
+
+/** What a clip is to become, without the facts of its source. */
+export type WholeOrder = Omit<ClipOrder, 'facts'>;
+
+export interface WholeOptions {
+  readonly signal?: AbortSignal | undefined;
+  /** Told how much is done, 0..1. */
+  readonly onProgress?: ((part: number) => void) | undefined;
+}
+
+/** Wholes that are kept: each may take some bytes for every sample. The oldest goes when another comes. */
+const KEPT = 2;
+
+/** Bytes of the file that are shown as its beginning. */
+const HEAD_BYTES = 640;
+
+interface Whole {
+  readonly view: WholeView;
+  readonly path: string;
+}
+
+/** The beginning of a file. */
+async function headOf(path: string): Promise<Uint8Array> {
+  const file = await open(path, 'r');
+  try {
+    const { buffer, bytesRead } = await file.read(new Uint8Array(HEAD_BYTES), 0, HEAD_BYTES, 0);
+    return buffer.subarray(0, bytesRead);
+  } finally {
+    await file.close();
+  }
+}
+
+/**
+ * Makes clips as a whole for a page that has no room for them, one at a time, each in a folder of its own, from which the page
+ * reads in ranges. Nothing of this outlives the process.
+ */
+export class Wholes {
+  private readonly data: DataFolder;
+  private readonly threads: Threads<BuildTask, BuildOutcome>;
+  /** The one that was asked for last comes last. */
+  private readonly known = new Map<string, Whole>();
+  private readonly underWay = new Map<string, Promise<Whole>>();
+
+  constructor(data: DataFolder, workerFile: string) {
+    this.data = data;
+    this.threads = new Threads(workerFile, { most: 1, megabytes: 2048 });
+  }
+
+  /**
+   * Makes a whole, or gives that which is there.
+   * @throws InputError where a setting cannot be carried out; the signal's reason where it was cancelled
+   */
+  async make(source: Source, order: WholeOrder, options: WholeOptions = {}): Promise<WholeView> {
+    const id = hashOf({ core: CORE_VERSION, source: source.key, order });
+    const known = this.known.get(id) ?? (await this.once(id, source, order, options));
+    this.known.delete(id);
+    this.known.set(id, known);
+    for (const oldest of [...this.known.keys()].slice(0, -KEPT)) {
+      this.known.delete(oldest);
+      await rm(this.data.whole(oldest, '').folder, { recursive: true, force: true });
+    }
+    return known.view;
+  }
+
+  /** @throws Problem where there is no such whole, or not any more */
+  find(id: string): { readonly files: SourceFiles; readonly facts: Facts } {
+    const known = this.known.get(id);
+    if (!known) throw notFound('result');
+    return { files: this.data.whole(id, known.path), facts: known.view.facts };
+  }
+
+  /** Who waits for another's goes on alone if that one is cancelled. */
+  private async once(id: string, source: Source, order: WholeOrder, options: WholeOptions): Promise<Whole> {
+    const other = this.underWay.get(id);
+    if (other) return other.catch(() => this.once(id, source, order, options));
+    const work = this.made(id, source, order, options).finally(() => this.underWay.delete(id));
+    this.underWay.set(id, work);
+    return work;
+  }
+
+  private async made(
+    id: string,
+    source: Source,
+    order: WholeOrder,
+    { signal, onProgress }: WholeOptions,
+  ): Promise<Whole> {
+    const unfinished = this.data.unfinishedWhole(id);
+    const finished = this.data.whole(id, '');
+    const { port1, port2 } = new MessageChannel();
+    port1.on('message', (part: number) => onProgress?.(part));
+    try {
+      await rm(unfinished.folder, { recursive: true, force: true });
+      await mkdir(join(unfinished.folder, folderOf(order.target)), { recursive: true });
+      const task: BuildTask = {
+        order: { ...order, facts: source.facts },
+        source: this.data.source(source.key),
+        reading: source.reading,
+        folder: unfinished.folder,
+        beside: unfinished,
+        progress: port2,
+      };
+      const outcome = await this.threads.run(task, { ...(signal ? { signal } : {}), transferList: [port2] });
+      if ('refused' in outcome) throw new InputError('bad-setting', outcome.refused);
+      const { path, sha256, facts, report, findings } = outcome;
+      await publish(unfinished.folder, finished.folder);
+      const head = [...(await headOf(this.data.whole(id, path).original))];
+      return { path, view: { id, sha256, head, facts, report, findings } };
+    } finally {
+      port1.close();
+      await rm(unfinished.folder, { recursive: true, force: true });
+    }
+  }
+
+  async close(): Promise<void> {
+    await this.threads.close();
+  }
+}

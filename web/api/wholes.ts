@@ -1,0 +1,27 @@
+import type { Chain } from '@tambur/core';
+import type { SourceView, WholeView } from '@tambur/server';
+import { api, unwrap } from './client.ts';
+import { listenToProgress } from './progress.ts';
+
+interface Asked {
+  readonly signal: AbortSignal;
+  /** Told how much is done, 0..1. */
+  readonly onProgress: (part: number) => void;
+}
+
+/** Has a clip made as a whole on the server, for as long as it is waited for. */
+export async function makeWhole(
+  { id: source }: SourceView,
+  { order: { settings, target, stem = 'clip' } }: Chain,
+  { signal, onProgress }: Asked,
+): Promise<WholeView> {
+  const progressId = crypto.randomUUID();
+  const stopListening = listenToProgress('whole', progressId, ({ part }) => onProgress(part));
+  try {
+    return await unwrap(
+      api.wholes.$post({ json: { progressId, source, settings, target, stem } }, { init: { signal } }),
+    );
+  } finally {
+    stopListening();
+  }
+}
