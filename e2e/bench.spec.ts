@@ -426,6 +426,49 @@ test.describe('many clips', () => {
     await expect.poll(() => names(page)).toEqual(['Gong 1', 'Gong 2', 'Gong 4', 'Gong 3']);
   });
 
+  test('those that are picked are dragged together, in one step', async ({ page }) => {
+    await manyClips(page, 5);
+    await openJob(page, '5 gongs');
+    await resultIsCurrent(page);
+    await row(page, 'Gong 2').click();
+    await row(page, 'Gong 4').click({ modifiers: ['Control'] });
+    const handle = await page.getByRole('button', { name: 'Move Gong 2', exact: true }).boundingBox();
+    const last = await row(page, 'Gong 5').boundingBox();
+    if (!handle || !last) throw new Error('there are no rows');
+    await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(handle.x + handle.width / 2, handle.y + 40, { steps: 4 });
+    await page.mouse.move(handle.x + handle.width / 2, last.y + last.height / 2, { steps: 8 });
+    // The list says where it would go before it is let go of.
+    await expect(page.locator('[aria-live=assertive]').filter({ hasText: /over/ })).toHaveCount(1);
+    await page.mouse.up();
+    await expect.poll(() => names(page)).toEqual(['Gong 1', 'Gong 3', 'Gong 5', 'Gong 2', 'Gong 4']);
+    await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
+    await expect.poll(() => names(page)).toEqual(['Gong 1', 'Gong 2', 'Gong 3', 'Gong 4', 'Gong 5']);
+  });
+
+  test('of all that are too long one way is taken at once, which is one step', async ({ page }) => {
+    await page.goto('/');
+    await page.getByRole('radio', { name: 'Two-way radio prompt' }).click();
+    const files = [6, 5, 1].map((seconds) => ({
+      name: `${seconds} s.wav`,
+      mimeType: 'audio/wav',
+      buffer: wavBytes(seconds),
+    }));
+    await page.getByLabel('Audio files').setInputFiles(files);
+    await expect.poll(async () => (await names(page)).length).toBe(3);
+    const troubles = page.getByText(/clips? do(es)? not meet the sheet/);
+    await expect(troubles).toHaveText(/^2 clips do/);
+    await page
+      .getByRole('button', { name: /in 2 clips: all fit$/ })
+      .first()
+      .click();
+    await expect(troubles).toHaveCount(0);
+    await expect(page.getByText('saved', { exact: true })).toBeVisible();
+    await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
+    await expect(troubles).toHaveText(/^2 clips do/);
+  });
+
   test('a wish for all counts in each clip until that has its own, and another window follows', async ({
     page,
     context,

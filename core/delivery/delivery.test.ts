@@ -6,7 +6,7 @@ import { checkFile } from '../findings/index.ts';
 import { type ListFile, type Pack, readListFile, USUAL_LIST } from '../lists/index.ts';
 import { demandsOf, type Target, targets } from '../targets/index.ts';
 import { makeFrom } from './fixtures/make.ts';
-import { jointOf, type Listed, listRows, safeStem, setFiles, stemsOf } from './index.ts';
+import { jointOf, type Listed, listRows, safeStem, setFiles, slotWords, stemsOf } from './index.ts';
 
 describe('names in a list file', () => {
   const facts = { container: 'headerless', frames: 1, bytes: 1, soundBytes: 1, sampleRate: 8000 };
@@ -121,6 +121,14 @@ test.each([
     requirements: [rule],
   };
   expect(stemsOf(['Bell', 'bell', 'System'], naming)).toEqual(wanted);
+});
+
+test.each([
+  [{ words: ['button', 'key'], first: 1, labels: { '4': 'horn' } }, ['button 1', 'button 4, horn']],
+  [{ words: ['number'], first: 0, labels: { '4': 'horn' } }, ['number 0', 'number 3']],
+  [undefined, [null, null]],
+])('places %j are called %j', (places, wanted) => {
+  expect([slotWords({ places }, 0), slotWords({ places }, 3)]).toEqual(wanted);
 });
 
 const text = (bytes: Uint8Array | undefined, encoding = 'utf-8') => new TextDecoder(encoding).decode(bytes);

@@ -39,6 +39,15 @@ type Naming = Pick<Target, 'naming' | 'requirements' | 'places'>;
 /** The number of the slot that plays clip `index`, from 0. */
 export const slotOf = ({ places }: Pick<Target, 'places'>, index: number): number => (places?.first ?? 0) + index;
 
+/** What the place of clip `index`, from 0, is called: "button 4, horn"; null where the sheet names no places. */
+export function slotWords(target: Pick<Target, 'places'>, index: number): string | null {
+  const { places } = target;
+  if (!places) return null;
+  const number = slotOf(target, index);
+  const label = places.labels[number];
+  return `${places.words[0]} ${number}${label ? `, ${label}` : ''}`;
+}
+
 /**
  * Safe stems for a set as its sheet wants them, in order: the number of the slot, or the clip's own name. A stem that was
  * taken gets the next free number: bell, bell-2, bell-3.

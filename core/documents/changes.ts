@@ -1,4 +1,4 @@
-import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing';
+import { generateNKeysBetween } from 'fractional-indexing';
 import * as v from 'valibot';
 import { InputError, notFinite, shortened } from '../audio/index.ts';
 import { valuesSchema } from '../targets/index.ts';
@@ -143,12 +143,16 @@ export function applyChange(job: WorkingJob, change: Change): WorkingJob {
 export const ranksAfter = (clips: readonly Pick<RankedClip, 'rank'>[], count: number): readonly string[] =>
   generateNKeysBetween(clips.at(-1)?.rank ?? null, null, count);
 
-/** The rank of a clip that is to stand at a position among the others. */
-export function rankAt(others: readonly Pick<RankedClip, 'rank'>[], position: number): string {
+/** Ranks for so many clips that are to stand, one behind the other, at a position among the others. */
+export function ranksAt(
+  others: readonly Pick<RankedClip, 'rank'>[],
+  position: number,
+  count: number,
+): readonly string[] {
   const before = others[position - 1]?.rank ?? null;
   // Two that were put at the same place at the same time may have the same rank.
   const after = others.slice(position).find(({ rank }) => before === null || rank > before)?.rank ?? null;
-  return generateKeyBetween(before, after);
+  return generateNKeysBetween(before, after, count);
 }
 
 /** The change that removes a clip, and takes it from its places. */

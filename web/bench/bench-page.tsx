@@ -202,6 +202,7 @@ function Bench({ jobId, store, saving, edition: current, values, sheet: whole }:
             store={store}
             clips={clips}
             set={set}
+            target={target}
             selectedId={clip?.id ?? null}
             imports={imports}
             waysIn={waysIn}

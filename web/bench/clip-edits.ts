@@ -1,4 +1,4 @@
-import { byRank, type ClipDoc, LONGEST_NAME, type RankedClip, rankAt, withSettings } from '@tambur/core';
+import { byRank, type ClipDoc, LONGEST_NAME, type RankedClip, ranksAt, withSettings } from '@tambur/core';
 
 /** "cabin-voice_2.flac" becomes "Cabin voice 2". */
 export function nameFromFile(fileName: string): string {
@@ -24,7 +24,7 @@ function copyBehind(clips: readonly RankedClip[], { rank: _, ...clip }: RankedCl
     ...(clip satisfies ClipDoc),
     id: crypto.randomUUID(),
     name: nextName(clip.name, new Set(clips.map(({ name }) => name))),
-    rank: rankAt(clips, at),
+    rank: ranksAt(clips, at, 1)[0] ?? '',
   };
 }
 
@@ -46,4 +46,25 @@ export function partsOf(clips: readonly RankedClip[], clip: RankedClip, frame: n
   if (frame <= start || frame >= (end ?? frames)) return [];
   const cutTo = (start: number, end: number) => ({ ...withSettings(clip, { cut: { start, end } }), rank: clip.rank });
   return [cutTo(start, frame), copyBehind(clips, cutTo(frame, end ?? frames), clip.id)];
+}
+
+/**
+ * Clips with new ranks, by which they stand one behind the other on one side of another clip; none where they stand so already, or
+ * where that one is among them.
+ */
+export function movedBeside(
+  clips: readonly RankedClip[],
+  moving: ReadonlySet<string>,
+  beside: string,
+  isBehind: boolean,
+): readonly RankedClip[] {
+  const moved = clips.filter(({ id }) => moving.has(id));
+  const others = clips.filter(({ id }) => !moving.has(id));
+  const place = others.findIndex(({ id }) => id === beside);
+  if (place < 0) return [];
+  const at = isBehind ? place + 1 : place;
+  const after = [...others.slice(0, at), ...moved, ...others.slice(at)];
+  if (after.every((clip, i) => clip === clips[i])) return [];
+  const ranks = ranksAt(others, at, moved.length);
+  return moved.map((clip, i) => ({ ...clip, rank: ranks[i] ?? '' }));
 }

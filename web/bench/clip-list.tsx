@@ -8,7 +8,7 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import type { RankedClip } from '@tambur/core';
+import { type RankedClip, slotOf, slotWords, type Target } from '@tambur/core';
 import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
@@ -21,10 +21,17 @@ import { ClipRow, ROW_HEIGHT } from './clip-row.tsx';
 import type { JobStore } from './job-store.ts';
 import type { SettledSet } from './set.ts';
 
+/** Counted from 1 where the device has no places of its own. */
+const slotAt = (target: Target, index: number) => ({
+  number: target.places ? slotOf(target, index) : index + 1,
+  words: slotWords(target, index),
+});
+
 interface Props {
   readonly store: JobStore;
   readonly clips: readonly RankedClip[];
   readonly set: SettledSet;
+  readonly target: Target;
   readonly selectedId: string | null;
   readonly imports: Imports;
   readonly waysIn: readonly Act[];
@@ -34,13 +41,13 @@ interface Props {
 }
 
 /** The clips of the job in their order: pick some, move, copy and remove them, add more. Only the rows that are seen are there. */
-export function ClipList({ store, clips, set, selectedId, imports, waysIn, onRemove, onPick }: Props) {
+export function ClipList({ store, clips, set, target, selectedId, imports, waysIn, onRemove, onPick }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const { ids: picked } = useStore(store, ({ selection }) => selection);
-  const { select, moveClip } = store.getState();
+  const { select, moveClip, movePicked } = store.getState();
   const list = useRef<HTMLDivElement>(null);
   const [dragged, setDragged] = useState<number | null>(null);
   const shown = clips.findIndex(({ id }) => id === selectedId);
@@ -64,11 +71,12 @@ export function ClipList({ store, clips, set, selectedId, imports, waysIn, onRem
 
   const moved = ({ active, over }: DragEndEvent) => {
     setDragged(null);
-    const to = clips.findIndex(({ id }) => id === over?.id);
-    if (over && active.id !== over.id && to >= 0) moveClip(String(active.id), to);
+    if (!over) return;
+    const placeOf = (id: unknown) => clips.findIndex((clip) => clip.id === id);
+    moveClip(String(active.id), String(over.id), placeOf(over.id) > placeOf(active.id));
   };
 
-  /** Up and Down put the next clip on the bench, with Shift pick it too, and with Alt move the clip. */
+  /** Up and Down put the next clip on the bench, with Shift pick it too, and with Alt move those that are picked. */
   const keyed = (event: KeyboardEvent) => {
     const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
     const isHandle = event.target instanceof HTMLElement && event.target.hasAttribute('aria-roledescription');
@@ -76,9 +84,8 @@ export function ClipList({ store, clips, set, selectedId, imports, waysIn, onRem
     if (step !== 0) {
       event.preventDefault();
       const next = clips[shown + step];
-      if (selectedId === null || !next) return;
-      if (event.altKey) moveClip(selectedId, shown + step);
-      else select(next.id, { shift: event.shiftKey, ctrl: false });
+      if (event.altKey) movePicked(step);
+      else if (next) select(next.id, { shift: event.shiftKey, ctrl: false });
     } else if (event.key === 'Delete') onRemove([...picked]);
     else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) {
       event.preventDefault();
@@ -116,6 +123,7 @@ export function ClipList({ store, clips, set, selectedId, imports, waysIn, onRem
                       key={clip.id}
                       clip={clip}
                       index={index}
+                      slot={slotAt(target, index)}
                       count={clips.length}
                       settled={set.settled.get(clip.id)}
                       seconds={set.seconds.get(clip.id)}

@@ -18,9 +18,8 @@ export function ClipMenu({ store, clips, onRemove }: Props) {
   const { ids } = useStore(store, ({ selection }) => selection);
   const shown = useStore(store, selectedClip);
   const picked = clips.filter(({ id }) => ids.has(id)).map(({ id }) => id);
-  const { duplicateClips, copyWishes, moveClip, selectAll } = store.getState();
+  const { duplicateClips, copyWishes, movePicked, selectAll } = store.getState();
   const others = picked.filter((id) => id !== shown?.id);
-  const place = clips.findIndex(({ id }) => id === shown?.id);
   const which = picked.length === 1 ? 'the clip' : `${formatCount(picked.length)} clips`;
   const acts: readonly Act[] = shown
     ? [
@@ -31,13 +30,8 @@ export function ClipMenu({ store, clips, onRemove }: Props) {
           isOff: others.length === 0,
           go: () => copyWishes(shown.id, others),
         },
-        { label: 'Move up', shown: 'Alt ↑', isOff: place === 0, go: () => moveClip(shown.id, place - 1) },
-        {
-          label: 'Move down',
-          shown: 'Alt ↓',
-          isOff: place === clips.length - 1,
-          go: () => moveClip(shown.id, place + 1),
-        },
+        { label: 'Move up', shown: 'Alt ↑', isOff: ids.has(clips[0]?.id ?? ''), go: () => movePicked(-1) },
+        { label: 'Move down', shown: 'Alt ↓', isOff: ids.has(clips.at(-1)?.id ?? ''), go: () => movePicked(1) },
         { label: `Remove ${which}`, shown: 'Del', go: () => onRemove(picked) },
       ]
     : [];

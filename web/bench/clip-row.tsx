@@ -12,6 +12,8 @@ export const ROW_HEIGHT = 52;
 interface Props {
   readonly clip: RankedClip;
   readonly index: number;
+  /** The device's number for its place, and what that is called; null where it has no places. */
+  readonly slot: { readonly number: number; readonly words: string | null };
   /** Of all clips. */
   readonly count: number;
   readonly settled: SettledClip | undefined;
@@ -26,10 +28,11 @@ interface Props {
   readonly onRemove: () => void;
 }
 
-/** A clip in the list: its place, its name, what it looks like, and how long and how large its result is. */
+/** A clip in the list: its place on the device, its name, what it looks like, and how long and how large its result is. */
 export function ClipRow({
   clip,
   index,
+  slot,
   count,
   settled,
   seconds,
@@ -75,9 +78,11 @@ export function ClipRow({
         kind="bare"
         onClick={({ shiftKey, ctrlKey, metaKey }) => onPick({ shift: shiftKey, ctrl: ctrlKey || metaKey })}
         aria-current={isShown ? 'true' : undefined}
-        className="grid min-w-0 flex-1 grid-cols-[1.25rem_minmax(0,1fr)_auto] items-baseline gap-x-2 py-1 text-left"
+        className="grid min-w-0 flex-1 grid-cols-[minmax(1.25rem,auto)_minmax(0,1fr)_auto] items-baseline gap-x-2 py-1 text-left"
       >
-        <span className="figure text-right text-sm text-graphite">{index + 1}</span>
+        <span className="figure text-right text-sm text-graphite" title={slot.words ?? undefined}>
+          {slot.number}
+        </span>
         <span className={`truncate ${isShown ? 'font-semibold' : ''}`} title={name}>
           {name}
         </span>

@@ -43,15 +43,17 @@ describe('the clip list', () => {
   });
 
   test.each([
-    ['a', 0, ['a', 'b', 'c']],
-    ['a', 1, ['b', 'a', 'c']],
-    ['a', 2, ['b', 'c', 'a']],
-    ['c', 0, ['c', 'a', 'b']],
-    ['nobody', 0, ['a', 'b', 'c']],
-  ])('moving %s to place %i changes that clip alone', (id, to, wanted) => {
+    ['a', 'a', false, ['a', 'b', 'c']],
+    ['a', 'b', false, ['a', 'b', 'c']],
+    ['a', 'b', true, ['b', 'a', 'c']],
+    ['a', 'c', true, ['b', 'c', 'a']],
+    ['c', 'a', false, ['c', 'a', 'b']],
+    ['nobody', 'a', false, ['a', 'b', 'c']],
+    ['a', 'nobody', true, ['a', 'b', 'c']],
+  ])('moving %s beside %s, behind it: %s, changes that clip alone', (id, beside, isBehind, wanted) => {
     const store = createJobStore(jobOf(['a', 'b', 'c']));
     const before = ids(store);
-    store.getState().moveClip(id, to);
+    store.getState().moveClip(id, beside, isBehind);
     expect(ids(store)).toEqual(wanted);
     const isMoved = before.join() !== wanted.join();
     expect(store.getState().pending.flatMap((change) => Object.keys(change))).toEqual(isMoved ? [`clips/${id}`] : []);
@@ -89,6 +91,26 @@ describe('several clips', () => {
     expect(picked(store)).toEqual(['a', 'b', 'c', 'd']);
     store.getState().removeClips(['b', 'c', 'd']);
     expect([ids(store), picked(store)]).toEqual([['a'], ['a']]);
+  });
+
+  test('are moved together, one behind the other', () => {
+    const store = createJobStore(jobOf(['a', 'b', 'c', 'd', 'e']));
+    const { select, moveClip, movePicked } = store.getState();
+    select('b');
+    select('d', withCtrl);
+    moveClip('d', 'e', true);
+    expect(ids(store)).toEqual(['a', 'c', 'e', 'b', 'd']);
+    // Beside one of their own there is no place; one that is not picked goes alone.
+    moveClip('d', 'b', false);
+    expect(ids(store)).toEqual(['a', 'c', 'e', 'b', 'd']);
+    moveClip('c', 'b', true);
+    expect(ids(store)).toEqual(['a', 'e', 'b', 'c', 'd']);
+    movePicked(-1);
+    expect(ids(store)).toEqual(['a', 'b', 'd', 'e', 'c']);
+    for (let step = 0; step < 3; step++) movePicked(-1);
+    expect(ids(store)).toEqual(['b', 'd', 'a', 'e', 'c']);
+    movePicked(1);
+    expect(ids(store)).toEqual(['a', 'b', 'd', 'e', 'c']);
   });
 
   test('are copied each behind its own, with the next free name and the same settings', () => {
@@ -166,7 +188,7 @@ describe('changes', () => {
     const steps: Step[] = [
       (store) => store.getState().addClips([dropped('x')]),
       (store, pick) => store.getState().removeClips([ids(store)[pick % Math.max(1, ids(store).length)] ?? '']),
-      (store, pick) => store.getState().moveClip(ids(store)[0] ?? '', pick % 3),
+      (store, pick) => store.getState().moveClip(ids(store)[0] ?? '', ids(store)[pick % 3] ?? '', pick > 3),
       (store, pick) => store.getState().changeSettings(ids(store)[0] ?? '', { name: `n${pick}` }),
       (store, pick) =>
         store.getState().changeSettings(ids(store)[0] ?? '', { cut: pick ? { start: pick } : 'automatic' }),

@@ -4,7 +4,6 @@ import {
   type ClipSettings,
   newClip,
   type RankedClip,
-  rankAt,
   ranksAfter,
   removalOf,
   type StationId,
@@ -19,7 +18,7 @@ import {
 import type { History, JobView, SourceView } from '@tambur/server';
 import { createStore, type StoreApi } from 'zustand';
 import { clicked, nothingSelected, pruned, type Selection } from '../ui/selection.ts';
-import { copiesOf, nameFromFile, partsOf } from './clip-edits.ts';
+import { copiesOf, movedBeside, nameFromFile, partsOf } from './clip-edits.ts';
 
 /** The job while the bench is open. Every change of it goes through here, as what it puts where. */
 export interface JobState {
@@ -50,7 +49,10 @@ export interface JobState {
   /** Takes another source for a clip; where that is another sound, its old cut means nothing. */
   changeSource(id: string, source: SourceView): void;
   removeClips(ids: readonly string[]): void;
-  moveClip(id: string, to: number): void;
+  /** Puts a clip, and with one that is picked all that are, before or behind another clip. */
+  moveClip(id: string, beside: string, isBehind: boolean): void;
+  /** Moves the clips that are picked by one place; they stand one behind the other then. */
+  movePicked(by: 1 | -1): void;
   /** A copy behind each of the clips; the copies are selected. */
   duplicateClips(ids: readonly string[]): void;
   /** Two clips of one: up to a frame of the source, and from it on. */
@@ -168,12 +170,17 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
         const change = Object.assign({}, ...[...gone].map((id) => removalOf(job, id))) as Change;
         make(change, only(next?.id ?? null));
       },
-      moveClip(id, to) {
-        const { clips } = get().job;
-        const clip = clipOf(id);
-        if (!clip || clips[to]?.id === id) return;
-        const others = clips.filter((other) => other.id !== id);
-        put([{ ...clip, rank: rankAt(others, to) }]);
+      moveClip(id, beside, isBehind) {
+        const { selection, job } = get();
+        const moving = selection.ids.has(id) ? selection.ids : new Set([id]);
+        put(movedBeside(job.clips, moving, beside, isBehind));
+      },
+      movePicked(by) {
+        const { selection, job } = get();
+        const isPicked = ({ id }: RankedClip) => selection.ids.has(id);
+        const edge = by > 0 ? job.clips.findLastIndex(isPicked) : job.clips.findIndex(isPicked);
+        const next = job.clips[edge + by];
+        if (next) put(movedBeside(job.clips, selection.ids, next.id, by > 0));
       },
       duplicateClips(ids) {
         const copies = copiesOf(get().job.clips, ids);
