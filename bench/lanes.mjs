@@ -8,9 +8,36 @@ import { machine, spread, writeSection } from './report.mjs';
 
 const RUNS = 7;
 const RATE = 44_100;
+/** Hz of a tone of 100 frames a turn, frames of ten turns of it, and of a quarter of one. */
+const TONE = 441;
+const TURN = 1000;
+const QUARTER = 25;
 const data = mkdtempSync(join(tmpdir(), 'bench-'));
 
-/** A stereo WAV file of so many seconds on disk: one second of tones and noise, again and again. */
+/** A WAV file of 16 bits on disk: the same bytes of sound, again and again. */
+function wavOf(name, channels, sound, times = 1) {
+  const head = Buffer.alloc(44);
+  head.write('RIFF', 0);
+  head.writeUInt32LE(36 + times * sound.length, 4);
+  head.write('WAVEfmt ', 8);
+  head.writeUInt32LE(16, 16);
+  head.writeUInt16LE(1, 20);
+  head.writeUInt16LE(channels, 22);
+  head.writeUInt32LE(RATE, 24);
+  head.writeUInt32LE(RATE * 2 * channels, 28);
+  head.writeUInt16LE(2 * channels, 32);
+  head.writeUInt16LE(16, 34);
+  head.write('data', 36);
+  head.writeUInt32LE(times * sound.length, 40);
+  const path = join(data, name);
+  const file = openSync(path, 'w');
+  writeSync(file, head);
+  for (let i = 0; i < times; i++) writeSync(file, sound);
+  closeSync(file);
+  return path;
+}
+
+/** A stereo WAV file of so many seconds: one of tones and noise, again and again. */
 function wavFile(name, seconds) {
   const second = Buffer.alloc(RATE * 4);
   for (let i = 0; i < RATE; i++) {
@@ -18,25 +45,7 @@ function wavFile(name, seconds) {
     second.writeInt16LE(Math.round(value * 32_767), i * 4);
     second.writeInt16LE(Math.round(value * 20_000), i * 4 + 2);
   }
-  const head = Buffer.alloc(44);
-  head.write('RIFF', 0);
-  head.writeUInt32LE(36 + seconds * second.length, 4);
-  head.write('WAVEfmt ', 8);
-  head.writeUInt32LE(16, 16);
-  head.writeUInt16LE(1, 20);
-  head.writeUInt16LE(2, 22);
-  head.writeUInt32LE(RATE, 24);
-  head.writeUInt32LE(RATE * 4, 28);
-  head.writeUInt16LE(4, 32);
-  head.writeUInt16LE(16, 34);
-  head.write('data', 36);
-  head.writeUInt32LE(seconds * second.length, 40);
-  const path = join(data, name);
-  const file = openSync(path, 'w');
-  writeSync(file, head);
-  for (let i = 0; i < seconds; i++) writeSync(file, second);
-  closeSync(file);
-  return path;
+  return wavOf(name, 2, second, seconds);
 }
 
 const child = spawn('./start', ['--port', '0', '--data', join(data, 'server'), '--empty'], {
@@ -135,6 +144,75 @@ async function playing() {
   return took;
 }
 
+/**
+ * Milliseconds from a key that switches between source and result, which differ in their level alone, until the other is what comes
+ * out; and by how many frames of a tone the two are apart.
+ */
+async function switching() {
+  await page.addInitScript(() => {
+    const { connect } = AudioNode.prototype;
+    AudioNode.prototype.connect = function (...to) {
+      if (to[0] instanceof AudioDestinationNode) {
+        // Remembers what came out last.
+        window.heard = new AnalyserNode(this.context, { fftSize: 32_768 });
+        connect.call(this, window.heard);
+      }
+      return connect.apply(this, to);
+    };
+  });
+  const tone = Buffer.alloc(2 * RATE * 20);
+  for (let i = 0; i < RATE * 20; i++)
+    tone.writeInt16LE(Math.round(16_000 * Math.sin((2 * Math.PI * TONE * i) / RATE)), 2 * i);
+  await drop('Archive copy', wavOf('tone.wav', 1, tone), 'tone');
+  await page.locator('body').press('4');
+  await page.getByRole('radio', { name: 'To a peak', exact: true }).click();
+  const goal = page.getByRole('textbox', { name: 'Goal' });
+  await goal.fill('-20');
+  await goal.press('Enter');
+  await isCurrent();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await page.waitForTimeout(1000);
+  const took = [];
+  const apart = [];
+  for (let run = 0; run < 2 * RUNS; run++) {
+    const { at, from, out } = await page.evaluate(
+      async (key) => {
+        const { context, fftSize } = window.heard;
+        await new Promise((resolve) => setTimeout(resolve, 500));
+        const at = context.currentTime;
+        const code = `Key${key.toUpperCase()}`;
+        document.body.dispatchEvent(new KeyboardEvent('keydown', { key, code, bubbles: true }));
+        await new Promise((resolve) => setTimeout(resolve, 200));
+        const out = new Float32Array(fftSize);
+        window.heard.getFloatTimeDomainData(out);
+        return { at, from: context.currentTime - fftSize / context.sampleRate, out: [...out] };
+      },
+      run % 2 ? 'r' : 's',
+    );
+    const strength = (i) => Math.hypot(out[i], out[i + QUARTER]);
+    const [before, after] = [strength(0), strength(out.length - QUARTER - 1)];
+    if (Math.abs(after - before) < 0.1) throw new Error('nothing was switched');
+    let changed = out.length - QUARTER - 1;
+    while (changed > 0 && Math.abs(strength(changed) - after) < 0.05 * Math.abs(after - before)) changed--;
+    took.push(1000 * (from + changed / RATE - at));
+    const shift =
+      phaseOf(out.slice(-TURN)) - phaseOf(out.slice(0, TURN)) - (2 * Math.PI * TONE * (out.length - TURN)) / RATE;
+    apart.push(Math.abs(Math.atan2(Math.sin(shift), Math.cos(shift))) * (RATE / (2 * Math.PI * TONE)));
+  }
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+  return { took, apart };
+}
+
+/** Phase of the tone at the beginning of samples that are whole turns of it. */
+function phaseOf(samples) {
+  let [sine, cosine] = [0, 0];
+  for (const [i, value] of samples.entries()) {
+    sine += value * Math.sin((2 * Math.PI * TONE * i) / RATE);
+    cosine += value * Math.cos((2 * Math.PI * TONE * i) / RATE);
+  }
+  return Math.atan2(cosine, sine);
+}
+
 /** Bytes of memory that the page's process holds, with the browser's own code. */
 async function memory() {
   const session = await browser.newBrowserCDPSession();
@@ -225,6 +303,10 @@ rows.push([
   (((await memory()) - empty) / 1e6).toFixed(0),
   '400',
 ]);
+
+const { took, apart } = await switching();
+rows.push(['switching between source and result: from the key to the sound, ms', spread(took), '30']);
+rows.push(['source and result apart, frames', Math.max(...apart).toFixed(2), 'less than half']);
 
 await browser.close();
 child.kill();
