@@ -95,33 +95,29 @@ export class NumberLines {
     const { lineWidth, lineEnd, hex } = this.style;
     const base = hex ? 16 : 10;
     const out = new Uint8Array(values.length * (LONGEST_VALUE + this.start.length + this.end.length));
+    let { column } = this;
     let at = 0;
     for (let i = 0; i < values.length; i++) {
       const value = hex && values[i] < 0 ? values[i] + 2 ** (8 * bytes) : values[i];
-      const magnitude = Math.abs(value);
-      let digits = 1;
       // A magnitude is below 2^32, which `>>>` makes a whole number of without a call.
-      for (let rest = magnitude; rest >= base; rest = (rest / base) >>> 0) digits++;
+      let rest = Math.abs(value) >>> 0;
+      let digits = 1;
       if (hex) digits = 2 * bytes;
+      else for (let power = 10; rest >= power; power *= 10) digits++;
       const width = digits + (hex ? 2 : value < 0 ? 1 : 0);
-      if (this.column < 0 || this.column + 2 + width + lineEnd.length > lineWidth) {
-        if (this.column >= 0) {
-          out.set(this.end, at);
-          at += this.end.length;
-        }
-        out.set(this.start, at);
-        at += this.start.length;
-        this.column = this.start.length;
+      if (column < 0 || column + 2 + width + lineEnd.length > lineWidth) {
+        if (column >= 0) for (let k = 0; k < this.end.length; k++) out[at++] = this.end[k];
+        for (let k = 0; k < this.start.length; k++) out[at++] = this.start[k];
+        column = this.start.length;
       } else {
         out[at++] = COMMA;
         out[at++] = SPACE;
-        this.column += 2;
+        column += 2;
       }
       if (hex) {
         out[at++] = ZERO;
         out[at++] = SMALL_X;
       } else if (value < 0) out[at++] = MINUS;
-      let rest = magnitude >>> 0;
       for (let place = at + digits - 1; place >= at; place--) {
         const next = (rest / base) >>> 0;
         const digit = rest - next * base;
@@ -129,8 +125,9 @@ export class NumberLines {
         rest = next;
       }
       at += digits;
-      this.column += width;
+      column += width;
     }
+    this.column = column;
     return out.subarray(0, at);
   }
 }
@@ -167,38 +164,46 @@ export const parseNumbers = (text: NumberText, element: Element): Uint8Array | n
   element.isFloat ? parseFloats(text, element.bytes) : parseWhole(text, element);
 
 function parseWhole({ bytes, from, closing, skipped }: NumberText, element: WholeElement): Uint8Array | null {
-  const range = 2 ** (8 * element.bytes);
+  const size = element.bytes;
+  const range = 2 ** (8 * size);
   const least = element.signed ? -range / 2 : 0;
   const most = least + range - 1;
-  const data = new Uint8Array(Math.ceil((bytes.length - from) / 2 + 1) * element.bytes);
+  const end = bytes.length;
+  const data = new Uint8Array(Math.ceil((end - from) / 2 + 1) * size);
   const word = asciiBytes(skipped);
   let length = 0;
-  let at = from;
-  for (;;) {
-    while (at < bytes.length && BETWEEN[bytes[at]]) at++;
-    if (at >= bytes.length) return null;
-    if (bytes[at] === closing) return data.subarray(0, length);
-    if (word.length && word.every((byte, k) => bytes[at + k] === byte)) {
+  for (let at = from; at < end; ) {
+    let byte = bytes[at];
+    if (BETWEEN[byte] !== 0) {
+      at++;
+      continue;
+    }
+    if (byte === closing) return data.subarray(0, length);
+    if (word.length && word.every((letter, k) => bytes[at + k] === letter)) {
       at += word.length;
       continue;
     }
-    const negative = bytes[at] === MINUS;
-    if (negative) at++;
-    const hex = bytes[at] === ZERO && (bytes[at + 1] | 0x20) === SMALL_X;
-    if (hex) at += 2;
-    const base = hex ? 16 : 10;
+    const isNegative = byte === MINUS;
+    if (isNegative) byte = bytes[++at];
+    const isHex = byte === ZERO && (bytes[at + 1] | 0x20) === SMALL_X;
+    if (isHex) {
+      at += 2;
+      byte = bytes[at];
+    }
+    const base = isHex ? 16 : 10;
     const start = at;
     let value = 0;
-    for (let digit = DIGITS[bytes[at]]; digit < base; digit = DIGITS[bytes[at]]) {
+    for (let digit = DIGITS[byte]; digit < base; digit = DIGITS[byte]) {
       value = value * base + digit;
-      at++;
+      byte = bytes[++at];
     }
-    if (at === start || (at < bytes.length && !BETWEEN[bytes[at]] && bytes[at] !== closing)) return null;
-    if (negative) value = -value;
-    if (hex && value > most) value -= range;
+    if (at === start || (at < end && BETWEEN[byte] === 0 && byte !== closing)) return null;
+    if (isNegative) value = -value;
+    if (isHex && value > most) value -= range;
     if (value < least || value > most) return null;
-    for (let k = 0; k < element.bytes; k++) data[length++] = value >> (8 * k);
+    for (let k = 0; k < size; k++) data[length++] = value >> (8 * k);
   }
+  return null;
 }
 
 function parseFloats({ bytes, from, closing, skipped }: NumberText, valueBytes: 4 | 8): Uint8Array | null {
