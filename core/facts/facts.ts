@@ -10,8 +10,8 @@ export interface Track {
   readonly title: string;
 }
 
-/** Counts changes of what facts hold: those of an older version are read again from the file. */
-export const FACTS_VERSION = 5;
+/** Counts changes of what facts hold, and of what is stored beside a sound: those of an older version are read again from the file. */
+export const FACTS_VERSION = 6;
 
 /** What a file is, read from its bytes. */
 export interface Facts {

@@ -51,10 +51,11 @@ export const soundRoutes = (find: (id: string) => StoredSound | Promise<StoredSo
     .get('/:id/peaks', query(v.object({ step: wholeNumber })), async (c) =>
       c.body(await readStored(await find(c.req.param('id')), 'peaks', c.req.valid('query').step), 200, forever),
     )
-    // Sources from before they were measured have none.
-    .get('/:id/powers', query(v.object({ step: wholeNumber })), async (c) =>
-      c.body(await readStored(await find(c.req.param('id')), 'powers', c.req.valid('query').step), 200, forever),
-    )
+    .get('/:id/powers', query(v.object({ step: wholeNumber })), async (c) => {
+      const powers = await readStored(await find(c.req.param('id')), 'powers', c.req.valid('query').step);
+      // A source from before they were measured, whose file cannot be read again, has none.
+      return c.body(powers, 200, powers.length > 0 ? forever : { 'Cache-Control': 'no-store' });
+    })
     .get('/:id/samples', query(v.object({ start: wholeNumber, count: wholeNumber })), async (c) => {
       const { files, facts, reading } = await find(c.req.param('id'));
       const { start, count } = c.req.valid('query');
