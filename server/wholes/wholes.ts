@@ -26,6 +26,9 @@ const KEPT = 2;
 /** Bytes of the file that are shown as its beginning. */
 const HEAD_BYTES = 640;
 
+/** Progress is told at most so often. */
+const TELL_MS = 500;
+
 interface Whole {
   readonly view: WholeView;
   readonly path: string;
@@ -99,7 +102,12 @@ export class Wholes {
     const unfinished = this.data.unfinishedWhole(id);
     const finished = this.data.whole(id, '');
     const { port1, port2 } = new MessageChannel();
-    port1.on('message', (part: number) => onProgress?.(part));
+    let told = 0;
+    port1.on('message', (part: number) => {
+      if (performance.now() - told < TELL_MS) return;
+      told = performance.now();
+      onProgress?.(part);
+    });
     try {
       await rm(unfinished.folder, { recursive: true, force: true });
       await mkdir(join(unfinished.folder, folderOf(order.target)), { recursive: true });

@@ -148,14 +148,16 @@ export class Player {
   }
 
   private async begin(turn: number, material: Material, from: number): Promise<void> {
-    const context = this.contextFor(material.sampleRate);
-    void context.resume();
-    // What takes a while to be there does so before the clock starts.
-    await Promise.all(
+    // What takes a while to be there does so before the clock starts, and while the sound device is opened.
+    const ready = Promise.all(
       Object.values(material.lanes).map(({ reader }) =>
         lanePiece(reader, clamp(from - material.cut.start, 0, reader.frames - 1), 1),
       ),
     );
+    ready.catch(() => undefined);
+    const context = this.contextFor(material.sampleRate);
+    void context.resume();
+    await ready;
     if (turn === this.turn) this.run(turn, context, material, from);
   }
 

@@ -57,7 +57,7 @@ let newest = 0;
 type Told = (part: number) => void;
 
 /** Told of progress at most so often. */
-const TOLD_MS = 250;
+const TOLD_MS = 500;
 
 /** Work that goes on until a newer request has come. */
 function untilNewer(told: Told = () => undefined): Work {
