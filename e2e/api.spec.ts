@@ -101,6 +101,27 @@ test('a whole that the page has no room for: the file that is delivered, its sou
   expect((await request.get('/api/wholes/nobody/peaks?step=256')).status()).toBe(404);
 });
 
+test('a whole that nobody waits for any more is not made', async ({ request, server }) => {
+  const source: SourceView = await (await upload(request, 'minutes.wav', wavBytes(120))).json();
+  const target = targetOf('portable-player');
+  const asked = { progressId: randomUUID(), source: source.id, settings: { name: 'Long' }, target, stem: 'long' };
+  const stop = new AbortController();
+  const answer = fetch(`${server.url}/api/wholes`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(asked),
+    signal: stop.signal,
+  });
+  const ended = expect(answer).rejects.toThrow();
+  const unfinished = () => readdirSync(join(server.data, 'wholes')).filter((name) => name.endsWith('.part'));
+  await expect.poll(() => unfinished().length).toBe(1);
+  const before = readdirSync(join(server.data, 'wholes')).length;
+  stop.abort();
+  await ended;
+  await expect.poll(() => readdirSync(join(server.data, 'wholes')).length).toBe(before - 1);
+  expect(unfinished()).toEqual([]);
+});
+
 test('a large compressed file, which two threads read, is what one thread finds in it', async ({ request }) => {
   const part = await soundFiles.mp3(20);
   // Cut off in its last frame.
