@@ -66,7 +66,9 @@ test('a whole that the page has no room for: the file that is delivered, its sou
   const job = await newJob(request, 'portable-player');
   const entry = clip(source.id, 'Long');
   await put(request, job.id, job.revision, [entry]);
-  const target = targetOf('portable-player');
+  // Its device plays what it reads, through no loudspeaker.
+  const { speaker: _, ...player } = targetOf('portable-player').player;
+  const target = { ...targetOf('portable-player'), player };
   const asked = { progressId: randomUUID(), source: source.id, settings: { name: 'Long' }, target, stem: 'long' };
   const answer = await request.post('/api/wholes', { data: asked });
   expect(answer.status()).toBe(201);
@@ -89,6 +91,12 @@ test('a whole that the page has no room for: the file that is delivered, its sou
   expect([lowest, highest]).toEqual([Math.min(...first), Math.max(...first)]);
   const [power = 0] = await numbers('powers?step=256');
   expect(power).toBeCloseTo(first.reduce((sum, value) => sum + value * value, 0) / 256, 6);
+
+  const device = await (await request.post(`/api/wholes/${whole.id}/device`)).json();
+  expect(device).toEqual({ sampleRate: 44_100, channels: 2, frames: whole.facts.frames });
+  const played = await (await request.get(`/api/wholes/device/${whole.id}/samples?start=44100&count=1000`)).body();
+  expect(new Float32Array(played.buffer.slice(played.byteOffset, played.byteOffset + played.length))).toEqual(read);
+  expect((await request.post('/api/wholes/nobody/device')).status()).toBe(404);
 
   for (const [bad, status] of [
     [{ stem: '../x' }, 400],

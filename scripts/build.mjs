@@ -54,6 +54,7 @@ await bundle({
     'import-worker': 'server/imports/worker.ts',
     'decode-thread': 'server/imports/decode-thread.ts',
     'build-worker': 'server/builds/worker.ts',
+    'device-worker': 'server/wholes/device-worker.ts',
     'speech-worker': 'server/speech/worker.ts',
   },
   outdir: 'build/server',

@@ -100,7 +100,7 @@ const importer = new Importer(data, sequelize, join(here, 'import-worker.js'));
 const speaker = new Speaker(join(here, 'speech-worker.js'));
 const changes = new JobChanges(sequelize, events);
 const builder = new Builder(data, sequelize, events, log, join(here, 'build-worker.js'));
-const wholes = new Wholes(data, join(here, 'build-worker.js'));
+const wholes = new Wholes(data, join(here, 'build-worker.js'), join(here, 'device-worker.js'));
 try {
   for (const sentence of await tidy(data, sequelize, importer, builder)) say(sentence);
   if (existsSync(wantsDemo)) {

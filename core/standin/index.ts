@@ -1,3 +1,4 @@
+export * from './alone.ts';
 export * from './card.ts';
 export * from './device.ts';
 export * from './player.ts';

@@ -13,6 +13,7 @@ import {
 } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
 import { Source, writing } from '../models/index.ts';
+import { Once } from '../once.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { publish, refuseWhatWillNotFit, writeAll } from '../storage/disk.ts';
 import { renewRecord, writeRecord } from '../storage/source-record.ts';
@@ -104,7 +105,7 @@ export class Importer {
   private readonly limit: number;
   private readonly mostGrowth: number;
   /** Imports under way by key: the same bytes twice at once are one import. */
-  private readonly underWay = new Map<string, Promise<Source>>();
+  private readonly underWay = new Once<Source>();
 
   constructor(
     data: DataFolder,
@@ -216,19 +217,14 @@ export class Importer {
     return old.length ? [`Read ${old.length} of the sources again, for the facts of this version.`] : [];
   }
 
-  private async once(
+  private once(
     sha256: string,
     name: string,
     options: ImportOptions,
     bring: (to: string) => Promise<void>,
   ): Promise<Source> {
     const key = keyOf(sha256, options);
-    const other = this.underWay.get(key);
-    // Who waits for another's import goes on alone if that one is cancelled.
-    if (other) return other.catch(() => this.once(sha256, name, options, bring));
-    const work = this.knownOrNew(sha256, key, name, options, bring).finally(() => this.underWay.delete(key));
-    this.underWay.set(key, work);
-    return work;
+    return this.underWay.run(key, () => this.knownOrNew(sha256, key, name, options, bring));
   }
 
   private async knownOrNew(

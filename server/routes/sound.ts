@@ -1,16 +1,16 @@
 import { type FileHandle, open } from 'node:fs/promises';
-import { type Facts, interleave, type Reading } from '@tambur/core';
+import { interleave, type Reading } from '@tambur/core';
 import { Hono } from 'hono';
 import * as v from 'valibot';
 import { Problem } from '../problems.ts';
 import type { SourceFiles } from '../storage/data-folder.ts';
-import { openSourceSound, type Stored, storedRange } from '../storage/sound-file.ts';
+import { openSourceSound, type SoundFacts, type Stored, storedRange } from '../storage/sound-file.ts';
 import { query, wholeNumber } from './body.ts';
 
 /** A sound on the disk, with what is stored beside it. */
 export interface StoredSound {
   readonly files: SourceFiles;
-  readonly facts: Facts;
+  readonly facts: SoundFacts;
   /** What headerless bytes are. */
   readonly reading: Reading | null;
 }

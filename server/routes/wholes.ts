@@ -35,6 +35,11 @@ export const wholeRoutes = (wholes: Wholes, events: Events) =>
       );
       return c.json(view, 201);
     })
+    .post('/:id/device', async (c) => c.json(await wholes.playOnDevice(c.req.param('id'), c.req.raw.signal)))
+    .route(
+      '/device',
+      soundRoutes((id) => ({ ...wholes.findOnDevice(id), reading: null })),
+    )
     .route(
       '/',
       soundRoutes((id) => ({ ...wholes.find(id), reading: null })),

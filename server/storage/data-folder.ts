@@ -70,6 +70,15 @@ export class DataFolder {
     return sourceFiles(join(this.wholes, id), path);
   }
 
+  /** What is heard of a whole on its device. */
+  onDevice(id: string): SourceFiles {
+    return sourceFiles(join(this.wholes, id, 'device'));
+  }
+
+  unfinishedOnDevice(id: string): SourceFiles {
+    return sourceFiles(join(this.wholes, id, 'device.part'));
+  }
+
   unfinishedWhole(id: string): SourceFiles {
     return sourceFiles(join(this.wholes, `${id}.part`));
   }

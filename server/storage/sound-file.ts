@@ -8,6 +8,9 @@ import { writeAll } from './disk.ts';
 
 const BYTES = Float32Array.BYTES_PER_ELEMENT;
 
+/** What is to be known of a sound so that its ranges can be read. */
+export type SoundFacts = Pick<Facts, 'sampleRate' | 'channels' | 'frames'>;
+
 /** The sound of a source for as long as it is open. */
 export interface SourceSound extends PcmReader {
   close(): Promise<void>;
@@ -19,7 +22,7 @@ export interface SourceSound extends PcmReader {
  */
 export async function openSourceSound(
   { original, sound }: Pick<SourceFiles, 'original' | 'sound'>,
-  facts: Facts,
+  facts: SoundFacts,
   reading: Reading | null,
 ): Promise<SourceSound> {
   if (existsSync(sound)) {
@@ -38,7 +41,7 @@ export async function openSourceSound(
 }
 
 /** Reads ranges of a decoded sound on disk. */
-export const soundFileReader = (file: FileHandle, { sampleRate, channels, frames }: Facts): PcmReader => ({
+export const soundFileReader = (file: FileHandle, { sampleRate, channels, frames }: SoundFacts): PcmReader => ({
   sampleRate,
   channelCount: channels,
   frames,
@@ -119,7 +122,7 @@ const STORED = { peaks: 2, powers: 1 } as const;
 export type Stored = keyof typeof STORED;
 
 /** Place of one step's peaks or powers inside a peaks file: all peaks come first, then all powers. Null where there is no such step. */
-export function storedRange(facts: Facts, kind: Stored, step: number): { offset: number; length: number } | null {
+export function storedRange(facts: SoundFacts, kind: Stored, step: number): { offset: number; length: number } | null {
   const lengthOf = (numbers: number, each: number) => Math.ceil(facts.frames / each) * facts.channels * numbers * BYTES;
   let offset = 0;
   for (const [name, numbers] of Object.entries(STORED)) {

@@ -11,7 +11,7 @@ let source: Source;
 
 beforeEach(async () => {
   fresh = await freshData();
-  wholes = new Wholes(fresh.data, workerFile);
+  wholes = new Wholes(fresh.data, workerFile, workerFile);
   source = await Source.create({
     id: 's',
     name: 's.wav',
@@ -45,6 +45,18 @@ test('a whole is made once; two are kept, those that were asked for last', async
   const third = await wholes.make(source, order('c'));
   expect(onDisk().sort()).toEqual([first.id, third.id].sort());
   expect(() => wholes.find(second.id)).toThrow('There is no such result');
+});
+
+test('what its device plays is made once, beside it, and goes with it', async () => {
+  const { id } = await wholes.make(source, order('a'));
+  expect(() => wholes.findOnDevice(id)).toThrow('There is no such sound');
+  const heard = await wholes.playOnDevice(id);
+  expect(await wholes.playOnDevice(id)).toBe(heard);
+  expect(wholes.findOnDevice(id)).toEqual({ files: fresh.data.onDevice(id), facts: heard });
+  expect(readdirSync(fresh.data.whole(id, '').folder).sort()).toEqual(['a.raw', 'device']);
+  for (const word of ['b', 'c']) await wholes.make(source, order(word));
+  expect(onDisk()).not.toContain(id);
+  await expect(wholes.playOnDevice(id)).rejects.toThrow('There is no such result');
 });
 
 test.each([

@@ -1,15 +1,18 @@
 import { mkdir, open, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
-import { type ClipOrder, CORE_VERSION, type Facts, folderOf, InputError } from '@tambur/core';
+import { type ClipOrder, CORE_VERSION, folderOf, InputError, type Player } from '@tambur/core';
 import type { BuildOutcome, BuildTask } from '../builds/worker.ts';
 import { hashOf } from '../hash.ts';
 import type { Source } from '../models/index.ts';
+import { Once } from '../once.ts';
 import { notFound } from '../problems.ts';
 import type { DataFolder, SourceFiles } from '../storage/data-folder.ts';
 import { publish } from '../storage/disk.ts';
+import type { SoundFacts } from '../storage/sound-file.ts';
 import { Threads } from '../threads.ts';
 import type { WholeView } from '../views.ts';
+import type { DeviceOutcome, DeviceTask } from './device-worker.ts';
 
 /** What a clip is to become, without the facts of its source. */
 export type WholeOrder = Omit<ClipOrder, 'facts'>;
@@ -32,7 +35,12 @@ const TELL_MS = 500;
 interface Whole {
   readonly view: WholeView;
   readonly path: string;
+  readonly player: Player;
+  /** What its device plays, once that has been asked for. */
+  heard?: SoundFacts;
 }
+
+const LIMITS = { most: 1, megabytes: 2048 };
 
 /** The beginning of a file. */
 async function headOf(path: string): Promise<Uint8Array> {
@@ -52,13 +60,16 @@ async function headOf(path: string): Promise<Uint8Array> {
 export class Wholes {
   private readonly data: DataFolder;
   private readonly threads: Threads<BuildTask, BuildOutcome>;
+  private readonly devices: Threads<DeviceTask, DeviceOutcome>;
   /** The one that was asked for last comes last. */
   private readonly known = new Map<string, Whole>();
-  private readonly underWay = new Map<string, Promise<Whole>>();
+  private readonly making = new Once<Whole>();
+  private readonly playing = new Once<SoundFacts>();
 
-  constructor(data: DataFolder, workerFile: string) {
+  constructor(data: DataFolder, buildWorker: string, deviceWorker: string) {
     this.data = data;
-    this.threads = new Threads(workerFile, { most: 1, megabytes: 2048 });
+    this.threads = new Threads(buildWorker, LIMITS);
+    this.devices = new Threads(deviceWorker, LIMITS);
   }
 
   /**
@@ -67,7 +78,7 @@ export class Wholes {
    */
   async make(source: Source, order: WholeOrder, options: WholeOptions = {}): Promise<WholeView> {
     const id = hashOf({ core: CORE_VERSION, source: source.key, order });
-    const known = this.known.get(id) ?? (await this.once(id, source, order, options));
+    const known = this.known.get(id) ?? (await this.making.run(id, () => this.made(id, source, order, options)));
     this.known.delete(id);
     this.known.set(id, known);
     for (const oldest of [...this.known.keys()].slice(0, -KEPT)) {
@@ -78,19 +89,48 @@ export class Wholes {
   }
 
   /** @throws Problem where there is no such whole, or not any more */
-  find(id: string): { readonly files: SourceFiles; readonly facts: Facts } {
-    const known = this.known.get(id);
-    if (!known) throw notFound('result');
-    return { files: this.data.whole(id, known.path), facts: known.view.facts };
+  find(id: string): { readonly files: SourceFiles; readonly facts: SoundFacts } {
+    const { path, view } = this.whole(id);
+    return { files: this.data.whole(id, path), facts: view.facts };
   }
 
-  /** Who waits for another's goes on alone if that one is cancelled. */
-  private async once(id: string, source: Source, order: WholeOrder, options: WholeOptions): Promise<Whole> {
-    const other = this.underWay.get(id);
-    if (other) return other.catch(() => this.once(id, source, order, options));
-    const work = this.made(id, source, order, options).finally(() => this.underWay.delete(id));
-    this.underWay.set(id, work);
-    return work;
+  /**
+   * Has a whole played by its device, which leaves what is heard beside it.
+   * @throws InputError where the device does not show it; Problem where there is no such whole
+   */
+  async playOnDevice(id: string, signal?: AbortSignal): Promise<SoundFacts> {
+    const whole = this.whole(id);
+    whole.heard ??= await this.playing.run(id, () => this.played(id, whole, signal));
+    return whole.heard;
+  }
+
+  /** @throws Problem where there is no such whole, or its device has not played it */
+  findOnDevice(id: string): { readonly files: SourceFiles; readonly facts: SoundFacts } {
+    const { heard } = this.whole(id);
+    if (!heard) throw notFound('sound');
+    return { files: this.data.onDevice(id), facts: heard };
+  }
+
+  private whole(id: string): Whole {
+    const known = this.known.get(id);
+    if (!known) throw notFound('result');
+    return known;
+  }
+
+  private async played(id: string, { path, view, player }: Whole, signal?: AbortSignal): Promise<SoundFacts> {
+    const unfinished = this.data.unfinishedOnDevice(id);
+    try {
+      await rm(unfinished.folder, { recursive: true, force: true });
+      await mkdir(unfinished.folder);
+      const file = this.data.whole(id, path).original;
+      const task: DeviceTask = { file, path, container: view.facts.container, player, files: unfinished };
+      const outcome = await this.devices.run(task, signal ? { signal } : {});
+      if ('refused' in outcome) throw new InputError('not-audio', outcome.refused);
+      await publish(unfinished.folder, this.data.onDevice(id).folder);
+      return outcome;
+    } finally {
+      await rm(unfinished.folder, { recursive: true, force: true });
+    }
   }
 
   private async made(
@@ -124,7 +164,7 @@ export class Wholes {
       const { path, sha256, facts, report, findings } = outcome;
       await publish(unfinished.folder, finished.folder);
       const head = [...(await headOf(this.data.whole(id, path).original))];
-      return { path, view: { id, sha256, head, facts, report, findings } };
+      return { path, player: order.target.player, view: { id, sha256, head, facts, report, findings } };
     } finally {
       port1.close();
       await rm(unfinished.folder, { recursive: true, force: true });
@@ -132,6 +172,6 @@ export class Wholes {
   }
 
   async close(): Promise<void> {
-    await this.threads.close();
+    await Promise.all([this.threads.close(), this.devices.close()]);
   }
 }

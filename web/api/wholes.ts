@@ -1,5 +1,6 @@
 import type { Chain } from '@tambur/core';
 import type { SourceView, WholeView } from '@tambur/server';
+import { type StoredSound, soundOnDevice } from '../sound/samples.ts';
 import { api, unwrap } from './client.ts';
 import { listenToProgress } from './progress.ts';
 
@@ -8,6 +9,10 @@ interface Asked {
   /** Told how much is done, 0..1. */
   readonly onProgress: (part: number) => void;
 }
+
+/** Has a whole played by its device, on the server; gives what is heard. */
+export const playOnDevice = async (whole: WholeView, signal: AbortSignal): Promise<StoredSound> =>
+  soundOnDevice(whole, await unwrap(api.wholes[':id'].device.$post({ param: { id: whole.id } }, { init: { signal } })));
 
 /** Has a clip made as a whole on the server, for as long as it is waited for. */
 export async function makeWhole(

@@ -115,7 +115,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
       frames={facts.frames}
       sampleRate={facts.sampleRate}
       hasResult={made !== null}
-      hasDevice={made !== null && made.piece === null}
+      hasDevice={made !== null && saysAll(made)}
       device={device}
     />
   );

@@ -21,7 +21,7 @@ interface Props {
   readonly frames: number;
   readonly sampleRate: number;
   readonly hasResult: boolean;
-  /** False where the page does not hold the whole: no device plays a piece. */
+  /** False where there is no whole yet: no device plays a piece. */
   readonly hasDevice: boolean;
   readonly device: DeviceState;
 }
@@ -32,7 +32,7 @@ const HEARD = [
   { name: 'device', label: 'Device' },
 ] as const;
 
-const NO_DEVICE = 'The device can be heard once the page holds the whole; what is too large for it is heard as a file.';
+const NO_DEVICE = 'The device can be heard once the whole is there.';
 
 /** Play, what is heard, loop, and where the playhead is, which can become an end of the cut. */
 export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, hasResult, hasDevice, device }: Props) {

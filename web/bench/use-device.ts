@@ -1,15 +1,32 @@
-import { messageOf, type Pcm, type Target } from '@tambur/core';
+import { messageOf, type Pcm, type PcmReader, type Target } from '@tambur/core';
+import type { WholeView } from '@tambur/server';
 import { useEffect, useState } from 'react';
+import { playOnDevice } from '../api/wholes.ts';
+import { storedReader } from '../sound/samples.ts';
 import { listenWorker } from '../sound/workers/workers.ts';
-import type { Preview } from './use-preview.ts';
+import { type Preview, saysAll } from './use-preview.ts';
 
 interface OnDevice {
-  readonly sound: Pcm | null;
+  readonly sound: Pcm | PcmReader | null;
   /** Why nothing is heard. */
   readonly refused: string | null;
 }
 
 const UNKNOWN = { sound: null, refused: null };
+
+/** Played in the page, or on the server where the whole is there. */
+async function played(
+  finished: Preview | WholeView,
+  target: Target,
+  rate: number,
+  signal: AbortSignal,
+): Promise<OnDevice> {
+  if (!('bytes' in finished)) return { sound: storedReader(await playOnDevice(finished, signal)), refused: null };
+  const { bytes, facts, chain } = finished;
+  const file = { bytes, path: chain.fileName, container: facts.container };
+  const found = await listenWorker.run((remote) => remote.onDevice(file, target.player, rate));
+  return 'refused' in found ? { sound: null, refused: found.refused } : { sound: found, refused: null };
+}
 
 /** What the device plays of a finished file, made when somebody wants to hear it. */
 export function useDevice(
@@ -18,26 +35,17 @@ export function useDevice(
   rate: number,
   isWanted: boolean,
 ): OnDevice & { readonly isAwaited: boolean } {
-  const [known, setKnown] = useState<(OnDevice & { readonly of: Preview }) | null>(null);
-  const whole = preview && !preview.piece ? preview : null;
+  const [known, setKnown] = useState<{ readonly of: unknown; readonly found: OnDevice } | null>(null);
+  const of = preview && saysAll(preview) ? (preview.stored ?? preview) : null;
   useEffect(() => {
-    if (!whole || !isWanted) return;
-    let isStale = false;
-    const take = (found: OnDevice) => {
-      if (!isStale) setKnown({ ...found, of: whole });
-    };
-    const { bytes, facts, chain } = whole;
-    const file = { bytes, path: chain.fileName, container: facts.container };
-    listenWorker
-      .run((remote) => remote.onDevice(file, target.player, rate))
-      .then(
-        (found) => take('refused' in found ? { sound: null, refused: found.refused } : { sound: found, refused: null }),
-        (error: unknown) => take({ sound: null, refused: messageOf(error) }),
-      );
-    return () => {
-      isStale = true;
-    };
-  }, [whole, target, rate, isWanted]);
-  const isKnown = known !== null && known.of === whole;
-  return { ...(isKnown ? known : UNKNOWN), isAwaited: isWanted && whole !== null && !isKnown };
+    if (!of || !isWanted) return;
+    const stop = new AbortController();
+    const take = (found: OnDevice) => stop.signal.aborted || setKnown({ of, found });
+    played(of, target, rate, stop.signal).then(take, (error: unknown) =>
+      take({ sound: null, refused: messageOf(error) }),
+    );
+    return () => stop.abort();
+  }, [of, target, rate, isWanted]);
+  const isKnown = known !== null && known.of === of;
+  return { ...(isKnown ? known.found : UNKNOWN), isAwaited: isWanted && of !== null && !isKnown };
 }

@@ -76,9 +76,9 @@ export function usePreview(source: SourceView, settled: SettledClip, player: Pla
   const hasWhole = known !== null && known.chain === chain;
   const piece = usePiece(source, chain, hasWhole ? null : pieces, player);
   const { view } = stored;
-  const ofPiece = piece?.chain === chain ? piece?.made : null;
-  const told = useMemo(() => {
-    if (!ofPiece || !view) return ofPiece ?? null;
+  const ofPiece = piece?.chain === chain ? piece.made : null;
+  const withWhole = useMemo(() => {
+    if (!ofPiece || !view) return null;
     const { facts, report, findings } = view;
     return { ...ofPiece, facts, report, findings, stored: view };
   }, [ofPiece, view]);
@@ -90,9 +90,9 @@ export function usePreview(source: SourceView, settled: SettledClip, player: Pla
   const best = pieces && !hasWhole ? piece : known;
   if (!isOf(best, source, chain)) return { made: null, refused: null, isCurrent: false, pieces, whole };
   const { refused } = best;
-  const made = best === piece ? (told ?? piece.made) : best.made;
-  const isCurrent = best.chain === chain && (hasWhole || !pieces || piece?.isHere === true);
-  const isAllThere = hasWhole || made?.stored;
+  const made = (best === piece && withWhole) || best.made;
+  const isAllThere = hasWhole || (made !== null && made.stored !== null);
+  const isCurrent = best.chain === chain && (isAllThere || !pieces || piece?.isHere === true);
   return {
     made,
     refused,

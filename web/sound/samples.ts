@@ -20,6 +20,12 @@ export const soundOfSource = ({ id, facts }: SourceView): StoredSound => ({ path
 
 export const soundOfWhole = ({ id, facts }: WholeView): StoredSound => ({ path: `/api/wholes/${id}`, facts });
 
+/** What is heard of a whole on its device. */
+export const soundOnDevice = ({ id }: WholeView, facts: StoredSound['facts']): StoredSound => ({
+  path: `/api/wholes/device/${id}`,
+  facts,
+});
+
 /** One aligned block of a sound's samples; the latest blocks are kept. */
 function block({ path, facts }: StoredSound, index: number): Promise<readonly Float32Array[]> {
   const key = `${path}:${index}`;
