@@ -1,10 +1,10 @@
-// Times, in the built page, how the bench follows a hand, and how soon long sounds are there. Run: npm run bench:lanes
-import { spawn } from 'node:child_process';
+// Times, in the built page, how the bench follows a hand, and how soon long sounds are there. Run: npm run build && npm run bench:lanes
 import { closeSync, mkdtempSync, openSync, readFileSync, rmSync, writeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { machine, spread, writeSection } from './report.mjs';
+import { chromiumOptions, startServer } from './server.mjs';
 
 const RUNS = 7;
 const RATE = 44_100;
@@ -48,19 +48,9 @@ function wavFile(name, seconds) {
   return wavOf(name, 2, second, seconds);
 }
 
-const child = spawn('./start', ['--port', '0', '--data', join(data, 'server'), '--empty'], {
-  stdio: ['ignore', 'pipe', 'inherit'],
-});
-const url = await new Promise((resolve) => {
-  child.stdout.on('data', (chunk) => {
-    const found = /at (http:\S+)/.exec(chunk)?.[1];
-    if (found) resolve(found);
-  });
-});
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'],
-});
+const server = await startServer();
+const { url } = server;
+const browser = await chromium.launch(chromiumOptions);
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.goto('about:blank');
 const empty = await memory();
@@ -309,7 +299,7 @@ rows.push(['switching between source and result: from the key to the sound, ms',
 rows.push(['source and result apart, frames', Math.max(...apart).toFixed(2), 'less than half']);
 
 await browser.close();
-child.kill();
+await server.stop();
 rmSync(data, { recursive: true, force: true });
 
 writeSection(

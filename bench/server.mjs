@@ -1,14 +1,17 @@
-// A built Tambur with an empty data folder of its own, or that of one before, for benchmarks.
+// A built Tambur with a data folder of its own, or that of one before, for benchmarks and pictures.
 import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-export async function startServer(data = mkdtempSync(join(tmpdir(), 'bench-'))) {
+export async function startServer(data = mkdtempSync(join(tmpdir(), 'bench-')), { isEmpty = true } = {}) {
   // The server itself, not the shell around it: its memory is measured.
-  const child = spawn('node', ['build/server/main.js', '--port', '0', '--data', data, '--empty'], {
+  const more = isEmpty ? ['--empty'] : [];
+  const child = spawn('node', ['build/server/main.js', '--port', '0', '--data', data, ...more], {
     stdio: ['ignore', 'pipe', 'inherit'],
   });
+  // Whatever ends this process, it does not stay behind.
+  process.once('exit', () => child.kill());
   const url = await new Promise((resolve, reject) => {
     child.stdout.on('data', (chunk) => {
       const address = /at (http:\S+)/.exec(chunk)?.[1];

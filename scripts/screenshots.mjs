@@ -1,23 +1,14 @@
-// Takes the pictures of docs/screenshots from the demo data. Run: npm run screenshots
-import { execFileSync, spawn } from 'node:child_process';
+// Takes the pictures of docs/screenshots from the demo data. Run: npm run build && npm run screenshots
+import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
+import { chromiumOptions, startServer } from '../bench/server.mjs';
 
-const data = mkdtempSync(join(tmpdir(), 'pictures-'));
-const child = spawn('./start', ['--port', '0', '--data', data], { stdio: ['ignore', 'pipe', 'inherit'] });
-const url = await new Promise((resolve, reject) => {
-  child.stdout.on('data', (chunk) => {
-    const address = /at (http:\S+)/.exec(chunk)?.[1];
-    if (address) resolve(address);
-  });
-  child.once('exit', (code) => reject(new Error(`ended with ${code}`)));
-});
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'],
-});
+const server = await startServer(undefined, { isEmpty: false });
+const { url } = server;
+const browser = await chromium.launch(chromiumOptions);
 
 async function picture(name, { width = 1280, height = 800, dark = false }, go) {
   const page = await browser.newPage({ viewport: { width, height }, colorScheme: dark ? 'dark' : 'light' });
@@ -207,6 +198,5 @@ await picture('ways-out', {}, async (page) => {
 });
 
 await browser.close();
-child.removeAllListeners('exit');
-child.kill();
-for (const made of [data, folder]) rmSync(made, { recursive: true, force: true });
+await server.stop();
+rmSync(folder, { recursive: true, force: true });
