@@ -50,6 +50,7 @@ export function ClipList({ store, clips, set, target, selectedId, imports, waysI
   const { select, moveClip, movePicked } = store.getState();
   const list = useRef<HTMLDivElement>(null);
   const [dragged, setDragged] = useState<number | null>(null);
+  const isPickedDragged = dragged !== null && picked.has(clips[dragged]?.id ?? '');
   const shown = clips.findIndex(({ id }) => id === selectedId);
   const virtual = useVirtualizer({
     count: clips.length,
@@ -131,6 +132,7 @@ export function ClipList({ store, clips, set, target, selectedId, imports, waysI
                       mostBytes={set.mostBytes}
                       isShown={clip.id === selectedId}
                       isPicked={picked.has(clip.id) && picked.size > 1}
+                      isTakenAlong={isPickedDragged && index !== dragged && picked.has(clip.id)}
                       onPick={(held) => {
                         select(clip.id, held);
                         if (!held.shift && !held.ctrl) onPick();

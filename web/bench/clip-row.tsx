@@ -24,6 +24,8 @@ interface Props {
   readonly isShown: boolean;
   /** One of several that are picked. */
   readonly isPicked: boolean;
+  /** Another of those that are picked is being dragged, and takes this one along. */
+  readonly isTakenAlong: boolean;
   readonly onPick: (held: { readonly shift: boolean; readonly ctrl: boolean }) => void;
   readonly onRemove: () => void;
 }
@@ -40,6 +42,7 @@ export function ClipRow({
   mostBytes,
   isShown,
   isPicked,
+  isTakenAlong,
   onPick,
   onRemove,
 }: Props) {
@@ -63,7 +66,7 @@ export function ClipRow({
       }}
       aria-setsize={count}
       aria-posinset={index + 1}
-      className={`group absolute inset-x-0 flex items-center border-l-4 ${look}`}
+      className={`group absolute inset-x-0 flex items-center border-l-4 ${look} ${isTakenAlong ? 'opacity-40' : ''}`}
     >
       <Button
         kind="bare"
