@@ -30,6 +30,7 @@ import { Failed, Loading } from '../ui/states.tsx';
 import { BuildBar } from './build-bar.tsx';
 import { ClipBench } from './clip-bench.tsx';
 import { ClipList } from './clip-list.tsx';
+import { DropOrder } from './drop-order.ts';
 import { JobHeader } from './job-header.tsx';
 import { createJobStore, type JobStore, selectedClip, sourceIn } from './job-store.ts';
 import { KEYS } from './keys.ts';
@@ -95,13 +96,13 @@ function Bench({ jobId, store, saving, edition: current, values, sheet: whole }:
   const target = useMemo(() => sheetFor(edition, null, values), [edition, values]);
   // In a small window files are seen coming in, and then the first of them on the bench.
   const [pane, setPane] = useState<Pane>(() => (store.getState().job.clips.length > 0 ? 'bench' : 'clips'));
-  const [imports] = useState(
-    () =>
-      new Imports((dropped, isFirst) => {
-        store.getState().addClips([dropped], !isFirst);
-        if (isFirst) setPane('bench');
-      }),
-  );
+  const [imports] = useState(() => {
+    const order = new DropOrder(store);
+    return new Imports((dropped, place) => {
+      order.add(dropped, place);
+      if (place.isFirst) setPane('bench');
+    });
+  });
   const { undo, redo, saveNow } = saving;
   const job = useStore(store, (state) => state.job);
   const { clips } = job;

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { jobOf, sourceOf } from '../fixtures/views.ts';
 import { nameFromFile } from './clip-edits.ts';
+import { DropOrder } from './drop-order.ts';
 import { beginGesture, createJobStore, type JobStore, selectedClip } from './job-store.ts';
 
 const clipsOf = (store: JobStore) => store.getState().job.clips;
@@ -37,9 +38,30 @@ describe('the clip list', () => {
     const clip = selectedClip(store.getState());
     expect(clip && sourceIdOf(clip)).toBe('cabin_voice-2');
     expect(store.getState().sources.get('bell')?.name).toBe('bell.wav');
-    store.getState().addClips([dropped('horn')], true);
+    store.getState().addClips([dropped('horn')], { isQuiet: true });
     expect(clipsOf(store)).toHaveLength(4);
     expect(selectedClip(store.getState())).toBe(clip);
+  });
+
+  test('files that come in side by side stand as they were dropped, the first of them on the bench', () => {
+    const store = createJobStore(jobOf(['a']));
+    const order = new DropOrder(store);
+    const names = () => clipsOf(store).map(({ name }) => name);
+    const add = (name: string, number: number, isFirst = false) => order.add(dropped(name), { isFirst, order: number });
+    const shown = () => selectedClip(store.getState())?.name;
+    add('third', 2, true);
+    expect(shown()).toBe('Third');
+    add('first', 0);
+    add('fourth', 3);
+    add('second', 1);
+    expect(names().slice(1)).toEqual(['First', 'Second', 'Third', 'Fourth']);
+    expect(shown()).toBe('First');
+    // Later ones come behind; a clip that has been chosen stays on the bench.
+    add('sixth', 5, true);
+    store.getState().select('a');
+    add('fifth', 4);
+    expect(names().slice(-2)).toEqual(['Fifth', 'Sixth']);
+    expect(selectedClip(store.getState())?.id).toBe('a');
   });
 
   test.each([

@@ -4,7 +4,7 @@ import {
   type ClipSettings,
   newClip,
   type RankedClip,
-  ranksAfter,
+  ranksAt,
   removalOf,
   type StationId,
   sourceOf,
@@ -43,9 +43,12 @@ export interface JobState {
   setVariant(variant: string | null, without?: readonly string[]): void;
   /**
    * One clip for each dropped file, named after it: the source may be known under another name already. They come behind
-   * those that are there, and the first of them is selected, unless `isQuiet`.
+   * those that are there, or before one of them, and the first of them is selected, unless `isQuiet`. Gives their ids.
    */
-  addClips(dropped: readonly DroppedSource[], isQuiet?: boolean): void;
+  addClips(
+    dropped: readonly DroppedSource[],
+    options?: { readonly isQuiet?: boolean; readonly before?: string | null },
+  ): readonly string[];
   /** Takes another source for a clip; where that is another sound, its old cut means nothing. */
   changeSource(id: string, source: SourceView): void;
   removeClips(ids: readonly string[]): void;
@@ -142,8 +145,10 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
       rename: (title) => make({ title }),
       setVariant: (variant, without = []) =>
         make({ variant, ...Object.fromEntries(without.map((blank) => [`values/${blank}`, null])) }),
-      addClips(dropped, isQuiet = false) {
-        const ranks = ranksAfter(get().job.clips, dropped.length);
+      addClips(dropped, { isQuiet = false, before = null } = {}) {
+        const known = get().job.clips;
+        const place = known.findIndex(({ id }) => id === before);
+        const ranks = ranksAt(known, place < 0 ? known.length : place, dropped.length);
         const clips = dropped.map(({ source, fileName, cut }, i) => ({
           ...newClip(crypto.randomUUID(), nameFromFile(fileName), source.id, cut),
           rank: ranks[i] ?? '',
@@ -152,6 +157,7 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
           sources: new Map([...get().sources, ...sourceMap(dropped.map(({ source }) => source))]),
           ...(!isQuiet && clips[0] ? only(clips[0].id) : {}),
         });
+        return clips.map(({ id }) => id);
       },
       changeSource(id, source) {
         const clip = clipOf(id);

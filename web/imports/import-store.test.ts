@@ -38,8 +38,8 @@ const states = (imports: Imports) => imports.store.getState().rows.map(({ name, 
 describe('files on their way in', () => {
   test('go two at a time, in order, and leave the list when they are there', async () => {
     const ready: string[] = [];
-    const imports = new Imports(({ source, fileName }, isFirst) =>
-      ready.push(`${source.id} as ${fileName}${isFirst ? ', first' : ''}`),
+    const imports = new Imports(({ source, fileName }, { isFirst, order }) =>
+      ready.push(`${order}: ${source.id} as ${fileName}${isFirst ? ', first' : ''}`),
     );
     imports.add(['a', 'b', 'c'].map(file));
     expect(states(imports)).toEqual(['a sending', 'b sending', 'c waiting']);
@@ -54,7 +54,7 @@ describe('files on their way in', () => {
     sending[0]?.finish(sourceOf('a'));
     sending[2]?.finish(sourceOf('c'));
     await settle();
-    expect(ready).toEqual(['b as b, first', 'a as a', 'c as c']);
+    expect(ready).toEqual(['1: b as b, first', '0: a as a', '2: c as c']);
     expect(states(imports)).toEqual([]);
     expect(imports.store.getState().arrived).toBe(3);
   });

@@ -10,6 +10,8 @@ export interface ImportRow {
   readonly id: string;
   readonly name: string;
   readonly file: File;
+  /** Counts the files as they were dropped. */
+  readonly order: number;
   /** Read in the page while the file is on its way; null as long as nothing is known. */
   readonly facts: Facts | null;
   readonly state:
@@ -30,6 +32,9 @@ interface ImportState {
 /** True while some file is still coming in; those that failed wait for nobody. */
 export const isBusy = ({ rows }: ImportState): boolean => rows.some(({ state }) => state.kind !== 'failed');
 
+/** Told of each file that is in, whether it is the first of those that came together, and its number among all that were dropped. */
+type OnReady = (dropped: DroppedSource, place: { readonly isFirst: boolean; readonly order: number }) => void;
+
 /** Files sent at a time: the server decodes in two threads. */
 const AT_ONCE = 2;
 
@@ -40,10 +45,10 @@ const AT_ONCE = 2;
 export class Imports {
   readonly store = createStore<ImportState>(() => ({ rows: [], arrived: 0 }));
   private readonly aborts = new Map<string, AbortController>();
-  private readonly onReady: (dropped: DroppedSource, isFirst: boolean) => void;
+  private readonly onReady: OnReady;
+  private count = 0;
 
-  /** @param onReady told of each file that is in, and whether it is the first of those that came together */
-  constructor(onReady: (dropped: DroppedSource, isFirst: boolean) => void) {
+  constructor(onReady: OnReady) {
     this.onReady = onReady;
   }
 
@@ -53,6 +58,7 @@ export class Imports {
         id: crypto.randomUUID(),
         name: file.name,
         file,
+        order: this.count++,
         facts: null,
         state: { kind: 'waiting' },
       }),
@@ -112,7 +118,7 @@ export class Imports {
     this.next();
   }
 
-  private async run({ id, file, reading }: ImportRow): Promise<void> {
+  private async run({ id, file, order, reading }: ImportRow): Promise<void> {
     const abort = new AbortController();
     this.aborts.set(id, abort);
     this.change(id, { kind: 'sending', sent: 0 });
@@ -128,7 +134,7 @@ export class Imports {
       });
       const { arrived } = this.store.getState();
       this.store.setState(({ rows }) => ({ rows: rows.filter((row) => row.id !== id), arrived: arrived + 1 }));
-      this.onReady({ source, fileName: file.name }, arrived === 0);
+      this.onReady({ source, fileName: file.name }, { isFirst: arrived === 0, order });
     } catch (error) {
       // A row that was dropped is no longer in the list, and changing it does nothing.
       const code = error instanceof ApiError || error instanceof InputError ? error.code : null;
