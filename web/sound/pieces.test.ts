@@ -27,7 +27,7 @@ const target = targets.find(({ id }) => id === 'archive-copy');
 if (!target) throw new Error('no such sheet');
 const chain = settle({ facts: source.facts, settings: automaticSettings('long'), target });
 /** Of what a library compresses. */
-const PIECE = 2 * 44_100;
+const PIECE = 44_100;
 const askedFor = (...starts: number[]) => vi.waitFor(() => expect(asked.starts).toEqual(starts));
 
 beforeEach(() => {

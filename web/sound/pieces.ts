@@ -10,7 +10,7 @@ export type PieceOutcome = (RenderedPiece & { readonly range: Cut }) | { readonl
 
 /** Seconds of a piece, of plain files and of those that a library compresses: what is made within a quarter of a second. */
 const PLAIN_SECONDS = 4;
-const COMPRESSED_SECONDS = 2;
+const COMPRESSED_SECONDS = 1;
 /** Pieces that are kept: about 20 MB of stereo. */
 const KEPT = 6;
 

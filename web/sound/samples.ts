@@ -3,9 +3,9 @@ import type { SourceView, WholeView } from '@tambur/server';
 import { LRUCache } from 'lru-cache';
 import { fetchFloats } from '../api/client.ts';
 
-/** Frames fetched at a time, and how many such blocks are kept by the page and by each of its workers: about 25 MB of stereo. */
+/** Frames fetched at a time, and how many such blocks are kept by the page and by each of its workers: about 12 MB of stereo. */
 const BLOCK = 131_072;
-const BLOCKS_KEPT = 24;
+const BLOCKS_KEPT = 12;
 
 const blocks = new LRUCache<string, Promise<readonly Float32Array[]>>({ max: BLOCKS_KEPT });
 
