@@ -45,7 +45,6 @@ export function ResultLane({
   bar,
   beats,
 }: Props) {
-  const { refused } = preview;
   const { made } = preview;
   const stored = made?.stored ?? null;
   const piece = made && !stored ? made.piece : null;
@@ -89,7 +88,8 @@ export function ResultLane({
   const resultFrame = pointed === null ? null : isAligned ? toResult(pointed) : pointed + first;
 
   const bars = useMemo(() => (bar ? { from: 0, bar: bar * perFrame, beats } : null), [bar, perFrame, beats]);
-  const wave = useWave(made, first, shown, width);
+  const { wave, error } = useWave(made, first, shown, width);
+  const refused = preview.refused ?? error?.message;
   const draw = useCallback(
     (context: CanvasRenderingContext2D, w: number, h: number) => {
       context.fillStyle = colour('sheet');
@@ -188,7 +188,7 @@ const leftWords = (seconds: number | null): string =>
 const wholeWords = ({ part, left, problem }: WholeProgress): string =>
   problem === null ? `the whole ${Math.floor(100 * part)} %${leftWords(left)}` : `no whole: ${problem}`;
 
-/** What is drawn of a result: of what the page holds, or in ranges of what lies on the server. Null while it is on its way. */
+/** What is drawn of a result: of what the page holds, or in ranges of what lies on the server; null while it is on its way. And why it cannot be read. */
 function useWave(made: Preview | null, first: number, view: View, width: number) {
   const stored = made?.stored ?? null;
   const pcm = stored ? null : (made?.pcm ?? null);
@@ -201,9 +201,9 @@ function useWave(made: Preview | null, first: number, view: View, width: number)
       },
     [pcm, first],
   );
-  const { extent, strength, samples } = useLaneData(stored && soundOfWhole(stored), view, width);
+  const { extent, strength, samples, error } = useLaneData(stored && soundOfWhole(stored), view, width);
   const there = useMemo(() => extent && { extent, strength, near: samples }, [extent, strength, samples]);
-  return stored ? (there ?? null) : here;
+  return { wave: stored ? (there ?? null) : here, error };
 }
 
 /** What is seen is a piece; what of it is provisional, and how far the whole is. */
