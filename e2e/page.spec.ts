@@ -484,7 +484,7 @@ test('a file over the limit is refused at once, in the page', async ({ page }) =
   await expect(incoming.getByRole('alert')).toHaveText(/^huge\.wav is larger than 4\.00 GB/);
 });
 
-test('a delivered file is fetched, opened again and played', async ({ page }) => {
+test('a delivered file is fetched, opened again and played; built again it has the same bytes', async ({ page }) => {
   await startJob(page, 'Microcontroller, 8-bit DAC', [file('tone.wav', wavBytes(2))]);
   await resultIsCurrent(page);
   await page.keyboard.press('b');
@@ -495,6 +495,8 @@ test('a delivered file is fetched, opened again and played', async ({ page }) =>
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Download tone.h' }).click();
   expect(readFileSync(await (await download).path(), 'utf8')).toContain('static const uint8_t tone[TONE_LENGTH] = {');
+  await page.getByRole('button', { name: 'Build again and compare' }).click();
+  await expect(page.getByText('Built again: the file has the same bytes.')).toBeVisible();
 });
 
 test('where notices cannot be loaded the page goes on, and the browser says what went wrong', async ({ page }) => {

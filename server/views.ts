@@ -140,6 +140,18 @@ export interface WholeView {
   readonly findings: readonly Finding[];
 }
 
+/** What came of building a delivery again. */
+export interface AgainView {
+  /** Files of the delivery. */
+  readonly total: number;
+  /** Paths of those that have other bytes now, or are not there. */
+  readonly different: readonly string[];
+  /** Why some could not be built. */
+  readonly failures: readonly string[];
+  /** The version of core that the delivery was made by. */
+  readonly madeBy: string;
+}
+
 /** What the server tells every open page. */
 export type ServerEvent =
   | {

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { CORE_VERSION, EMPTY_JOB, targetOf } from '@tambur/core';
 import { pino } from 'pino';
@@ -124,6 +124,36 @@ describe('a build', () => {
       /^Not built: refuse this: The file is of no use\. throw: The build failed for a reason that is in the server log/,
     );
     expect((await artifacts()).map(({ path }) => path)).toEqual(['bell.raw', 'winch.raw', 'ring-tones.txt']);
+  });
+
+  test('takes over what was made of the same before, as long as it is what it was', async () => {
+    const built = async () => {
+      const row = await delivery(['once']);
+      builder.start(row);
+      return ended(row.id);
+    };
+    const first = await built();
+    // The worker would fail now.
+    const second = await built();
+    expect([first.state, second.state]).toEqual(['done', 'done']);
+    const [file, taken] = (await artifacts()).filter(({ path }) => path === 'once.raw');
+    expect(taken).toMatchObject({ path: 'once.raw', sha256: file?.sha256, madeOf: file?.madeOf });
+    expect(taken?.parts[0]?.clip).toBe(second.record.job.clips[0]?.id);
+    expect(readFileSync(join(fresh.data.delivery(second.id), 'once.raw'), 'utf8')).toBe('once');
+    for (const { id } of [first, second]) writeFileSync(join(fresh.data.delivery(id), 'once.raw'), 'else');
+    expect((await built()).state).toBe('failed');
+  });
+
+  test('can be made again and compared; of that nothing is kept', async () => {
+    const row = await delivery(['Bell', 'Winch']);
+    builder.start(row);
+    await ended(row.id);
+    const again = (signal = new AbortController().signal) => builder.buildAgain(row, signal);
+    expect(await again()).toEqual({ total: 3, different: [], failures: [], madeBy: CORE_VERSION });
+    await ArtifactRow.update({ sha256: 'another' }, { where: { path: 'winch.raw' } });
+    expect((await again()).different).toEqual(['winch.raw']);
+    await expect(again(AbortSignal.abort(new Error('enough')))).rejects.toThrow('enough');
+    expect(onDisk()).toEqual([row.id]);
   });
 
   test('into a folder that cannot be written says so', async () => {

@@ -1,5 +1,6 @@
 import { setMaxListeners } from 'node:events';
-import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { constants } from 'node:fs';
+import { copyFile, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { basename, dirname, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
@@ -16,14 +17,16 @@ import {
   sourceOf,
   stemsOf,
 } from '@tambur/core';
+import pLimit from 'p-limit';
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
 import type { Events } from '../events.ts';
-import { hashOf, sha256Of } from '../hash.ts';
+import { hashOf, sha256Of, sha256OfFile } from '../hash.ts';
 import { ArtifactRow, type Delivery, Source, writing } from '../models/index.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { diskTrouble, flush, publish } from '../storage/disk.ts';
 import { Threads } from '../threads.ts';
+import type { AgainView } from '../views.ts';
 import type { BuildOutcome, BuildTask } from './worker.ts';
 
 type Record = Delivery['record'];
@@ -43,6 +46,9 @@ interface RunningBuild {
   readonly finished: Promise<void>;
 }
 
+/** Files of earlier deliveries that are copied at a time: a process may not open any number of files. */
+const COPIES_AT_ONCE = 8;
+
 /** Thrown where a clip cannot be built; its message is for the user. */
 class BuildRefused extends Error {}
 
@@ -56,6 +62,7 @@ export class Builder {
   private readonly events: Events;
   private readonly log: Logger;
   private readonly threads: Threads<BuildTask, BuildOutcome>;
+  private readonly copying = pLimit(COPIES_AT_ONCE);
   private readonly running = new Map<string, RunningBuild>();
   private closing = false;
 
@@ -107,11 +114,8 @@ export class Builder {
     const { id, jobId } = delivery;
     const folder = this.data.unfinishedDelivery(id);
     try {
-      await rm(folder, { recursive: true, force: true });
       await rm(this.data.delivery(id), { recursive: true, force: true });
-      await mkdir(folder);
       const { sheet } = delivery.record;
-      await mkdir(join(folder, folderOf(sheet)), { recursive: true });
       const { built, failures } = await this.buildFiles(delivery, folder, signal, progress);
       if (built.length === 0) throw new BuildRefused(failures.join(' '));
       const artifacts = await withSetFiles(delivery.record, built, folder);
@@ -144,13 +148,59 @@ export class Builder {
     return writing(this.sequelize, (transaction) => delivery.update(how, { transaction }));
   }
 
+  /**
+   * Builds the files of a finished delivery once more, from what it was made of, and says which have other bytes. Nothing of that is
+   * kept.
+   * @throws the signal's reason where it was cancelled
+   */
+  async buildAgain(delivery: Delivery, signal: AbortSignal): Promise<AgainView> {
+    setMaxListeners(0, signal);
+    const folder = this.data.unfinishedDelivery(`${delivery.id}-again`);
+    const { record } = delivery;
+    try {
+      const progress = record.job.clips.map(() => 0);
+      const { built, failures } = await this.buildFiles(delivery, folder, signal, progress, { isAnew: true });
+      const again = new Map((await withSetFiles(record, built, folder)).map(({ path, sha256 }) => [path, sha256]));
+      const before = await ArtifactRow.findAll({ where: { deliveryId: delivery.id } });
+      const different = before.filter(({ path, sha256 }) => again.get(path) !== sha256).map(({ path }) => path);
+      return { total: before.length, different, failures: [...failures], madeBy: record.core };
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
+  }
+
+  /** A file that was made of the same before, copied into a build; null where there is none that still is what it was. */
+  private async takenOver(madeOf: string, folder: string, clip: string): Promise<Artifact | null> {
+    for (const { deliveryId, path, role, bytes, sha256, parts } of await ArtifactRow.findAll({ where: { madeOf } })) {
+      const [part] = parts;
+      if (role !== 'sound' || !part) continue;
+      const copy = join(folder, path);
+      try {
+        await copyFile(join(this.data.delivery(deliveryId), path), copy, constants.COPYFILE_FICLONE);
+        if ((await sha256OfFile(copy)) === sha256) {
+          await flush(copy);
+          return { path, role, bytes, sha256, madeOf, parts: [{ ...part, clip }] };
+        }
+      } catch (error) {
+        this.log.warn({ err: error, deliveryId, path }, 'a file of an earlier delivery could not be taken over');
+      }
+      await rm(copy, { force: true });
+    }
+    return null;
+  }
+
+  /** Makes the files of all clips in a folder of their own. What was made of the same before is taken over, unless `isAnew`. */
   private async buildFiles(
     { id, jobId, record }: Delivery,
     folder: string,
     signal: AbortSignal,
     progress: number[],
+    { isAnew = false } = {},
   ): Promise<{ readonly built: readonly Built[]; readonly failures: readonly string[] }> {
     const { job, sheet, core } = record;
+    await rm(folder, { recursive: true, force: true });
+    await mkdir(folder);
+    await mkdir(join(folder, folderOf(sheet)), { recursive: true });
     const stems = stemsOf(
       job.clips.map(({ name }) => name),
       sheet,
@@ -165,13 +215,21 @@ export class Builder {
     const build = async (clip: ClipDoc, index: number): Promise<Built> => {
       const source = await Source.findByPk(sourceOf(clip));
       if (!source) throw new BuildRefused(`${clip.name}: its source is no longer on the shelf; add it again.`);
+      const settings = settingsOf(clip, job);
+      const order = { settings, target: filledIn(sheet, 'clip', clip.values), stem: stems[index] ?? 'clip' };
+      const { sha256: sourceHash, reading, track } = source;
+      const madeOf = hashOf({ core, order, source: { sha256: sourceHash, reading, track } });
+      const known = isAnew ? null : await this.copying(() => this.takenOver(madeOf, folder, clip.id));
+      if (known?.parts[0]) {
+        progress[index] = 1;
+        tell();
+        return { artifact: known, displayName: clip.name, index, facts: known.parts[0].facts };
+      }
       const { port1, port2 } = new MessageChannel();
       port1.on('message', (done: number) => {
         progress[index] = done;
         tell();
       });
-      const settings = settingsOf(clip, job);
-      const order = { settings, target: filledIn(sheet, 'clip', clip.values), stem: stems[index] ?? 'clip' };
       const task: BuildTask = {
         order: { ...order, facts: source.facts },
         source: this.data.source(source.key),
@@ -186,8 +244,6 @@ export class Builder {
         progress[index] = 1;
         tell();
         const { path, bytes, sha256, facts, report, findings } = outcome;
-        const { sha256: sourceHash, reading, track } = source;
-        const madeOf = hashOf({ core, order, source: { sha256: sourceHash, reading, track } });
         const part = { clip: clip.id, offset: 0, length: bytes, facts, report, findings: [...findings] };
         const artifact = { path, role: 'sound' as const, bytes, sha256, madeOf, parts: [part] };
         return { artifact, displayName: clip.name, index, facts };

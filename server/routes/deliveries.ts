@@ -70,6 +70,9 @@ export const deliveryRoutes = (data: DataFolder, builder: Builder) =>
       await builder.cancel(delivery.id);
       return c.json(await deliveryView(await delivery.reload(), builder));
     })
+    .post('/:id/again', async (c) =>
+      c.json(await builder.buildAgain(await findFinished(c.req.param('id')), c.req.raw.signal)),
+    )
     .get('/:id/files/:name', async (c) => {
       const delivery = await findFinished(c.req.param('id'));
       // Only names that stand in the record are looked up on the disk.

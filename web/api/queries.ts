@@ -1,5 +1,5 @@
 import type { Target, Values } from '@tambur/core';
-import type { DeliveryView, JobSummary, JobView, SheetView, SourceView } from '@tambur/server';
+import type { AgainView, DeliveryView, JobSummary, JobView, SheetView, SourceView } from '@tambur/server';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from './client.ts';
 import { ApiError } from './errors.ts';
@@ -124,6 +124,10 @@ export function useStartDelivery(jobId: string) {
 
 export const cancelDelivery = (id: string) =>
   unwrap<DeliveryView>(api.deliveries[':id'].cancel.$post({ param: { id } }));
+
+/** Builds the files of a delivery once more and compares them. */
+export const buildAgain = (id: string, signal: AbortSignal) =>
+  unwrap<AgainView>(api.deliveries[':id'].again.$post({ param: { id } }, { init: { signal } }));
 
 /** The source of another sound of the same file. */
 export const sourceOfTrack = (id: string, track: number) =>

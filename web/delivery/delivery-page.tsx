@@ -11,6 +11,7 @@ import { FindingsTable } from '../ui/findings-table.tsx';
 import { Fold } from '../ui/fold.tsx';
 import { Failed, Loading, Progress } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
+import { BuildAgain } from './build-again.tsx';
 import { FilePlayer } from './file-player.ts';
 
 /** What was built: each file with its findings, to hear and to download. */
@@ -81,7 +82,7 @@ function Delivery({ delivery }: { delivery: DeliveryView }) {
           <p className="mt-4 flex items-center gap-2">
             <VerdictMark verdict={worst} silent />
             {worst === 'breaks'
-              ? 'Something breaks the sheet; see the marked files.'
+              ? breakingWords(artifacts)
               : worst === 'advises'
                 ? 'Everything plays; the sheet advises some changes.'
                 : 'Every file was read again and meets the sheet.'}
@@ -96,8 +97,9 @@ function Delivery({ delivery }: { delivery: DeliveryView }) {
               {mend && <span>mend: {mend}</span>}
             </p>
           ))}
-          <ul className="mt-4 border-t border-ink">
-            {artifacts.map((file) => (
+          <BuildAgain delivery={delivery} />
+          <ul className="mt-3 border-t border-ink">
+            {[...artifacts].sort(byTrouble).map((file) => (
               <FileRow key={file.path} file={file} deliveryId={id} player={player} />
             ))}
           </ul>
@@ -114,6 +116,18 @@ const findingsOf = ({ parts }: ArtifactView): readonly Finding[] =>
     : parts.flatMap(({ findings }, i) =>
         findings.map((finding) => ({ ...finding, title: `sound ${i + 1}: ${finding.title}` })),
       );
+
+const breaks = (file: ArtifactView): boolean => worstOf(findingsOf(file)) === 'breaks';
+
+/** Files that break the sheet come first. */
+const byTrouble = (a: ArtifactView, b: ArtifactView): number => Number(breaks(b)) - Number(breaks(a));
+
+/** "3 of 13 files break the sheet." */
+function breakingWords(artifacts: readonly ArtifactView[]): string {
+  const count = artifacts.filter(breaks).length;
+  if (count === 0) return 'The set as a whole breaks the sheet.';
+  return `${count} of ${artifacts.length} ${artifacts.length === 1 ? 'file' : 'files'} ${count === 1 ? 'breaks' : 'break'} the sheet.`;
+}
 
 function FileRow({ file, deliveryId, player }: { file: ArtifactView; deliveryId: string; player: FilePlayer }) {
   const { path, parts, role } = file;
