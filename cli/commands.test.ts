@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
 import { readAssignments } from './commands/make.ts';
+import { moment } from './numbers.ts';
 import { readReading } from './source.ts';
 
 test.each([
@@ -19,6 +20,19 @@ test.each([
   [['rate.sampleRate=16000000/1020'], { rate: { sampleRate: '16000000/1020' } }],
   [[], {}],
 ])('%j', (assignments, wishes) => expect(readAssignments(assignments)).toEqual(wishes));
+
+test.each([
+  ['83.5', 3_682_350],
+  ['1:23.5', 3_682_350],
+  ['01:00:00', 158_760_000],
+  ['90:00', 238_140_000],
+  ['.5', 22_050],
+  ['0', 0],
+  ['44100f', 44_100],
+])('%s is frame %i at 44 100 Hz', (text, frame) => expect(moment(text)(44_100)).toBe(frame));
+
+test.each(['', '-1', '1:60', '1:60:00', ':5', '5:', '1e3', '44100 f', '5s', '1.5f'])('%j is no time', (text) =>
+  expect(() => moment(text)).toThrow('give seconds, a time, or frames'));
 
 test.each(['rate', 'rate=5', '.x=1', 'a.=1'])('%s is refused in words', (text) => {
   expect(() => readAssignments([text])).toThrow(`--set ${text} is not a setting; write it as station.key=value.`);

@@ -18,6 +18,11 @@ export const commands: readonly Entry[] = [
     isWatched: false,
   },
   {
+    name: 'formats',
+    description: 'list what is read and written',
+    isWatched: false,
+  },
+  {
     name: 'facts',
     description: 'say what files are, from their bytes',
     isWatched: true,

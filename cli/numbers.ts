@@ -1,12 +1,20 @@
+import { framesAt } from '@tambur/core';
 import { InvalidArgumentError } from 'commander';
 
-/** Seconds of a cut. */
-export function seconds(text: string): number {
-  const value = Number(text);
-  if (text.trim() === '' || !Number.isFinite(value) || value < 0) {
-    throw new InvalidArgumentError('give seconds, for example 1.25.');
+/** A place in a sound: its frame, by the frames in a second. */
+export type Moment = (sampleRate: number) => number;
+
+/** Seconds (`83.5`), minutes and hours before them (`1:23.5`, `1:00:00`), or frames (`44100f`). */
+export function moment(text: string): Moment {
+  const frames = /^(\d{1,15})f$/.exec(text);
+  if (frames) return () => Number(frames[1]);
+  const [, hours = 0, minutes = 0, seconds] = /^(?:(?:(\d+):)?(\d+):)?(\d+(?:\.\d*)?|\.\d+)$/.exec(text) ?? [];
+  const isClock = text.includes(':');
+  if (seconds === undefined || (isClock && Number(seconds) >= 60) || (hours && Number(minutes) >= 60)) {
+    throw new InvalidArgumentError('give seconds, a time, or frames, for example 83.5, 1:23.5 or 44100f.');
   }
-  return value;
+  const all = Number(hours) * 3600 + Number(minutes) * 60 + Number(seconds);
+  return (sampleRate) => framesAt(all, sampleRate);
 }
 
 /** Number of a sound in a file, or of bytes. */

@@ -1,4 +1,5 @@
 import { isatty } from 'node:tty';
+import { CORE_VERSION } from '@tambur/core';
 import { Command, CommanderError } from 'commander';
 import type { CommandModule, Context } from './command.ts';
 import { EXIT } from './exit.ts';
@@ -16,6 +17,7 @@ interface Called extends CommandModule {
 export async function run(called?: Called): Promise<void> {
   const program = new Command('tambur')
     .description('Turns audio into exactly the file that a stubborn device plays.')
+    .version(CORE_VERSION, '--version', 'print the version')
     .exitOverride()
     .option('--debug', 'show where an internal error came from')
     .configureHelp({ showGlobalOptions: true });

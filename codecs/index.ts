@@ -1,2 +1,3 @@
 export { library } from './encoders/index.ts';
+export { libraryFormats } from './formats/index.ts';
 export { type OpenOptions, openSource, openSourceStream } from './open-source.ts';

@@ -36,6 +36,16 @@ test('targets: every sheet, as words and as data', () => {
   expect(words.stdout).toContain('    --variant older-firmware: bit rate: 128 kbit/s, constant');
 });
 
+test('what is read and written, and the version', () => {
+  expect(tambur('--version').stdout).toMatch(/^\d+\.\d+\.\d+\n$/);
+  const words = tambur('formats').stdout;
+  expect(words).toMatch(/^reads\n {2}WAV\n/);
+  expect(words).toContain('writes\n  WAV, wav (.wav)\n    pcm-u8, ');
+  const { reads, writes } = JSON.parse(tambur('formats', '--json').stdout);
+  expect(reads).toEqual(expect.arrayContaining(['WAV', 'MP3', 'Matroska', 'headerless']));
+  expect(writes).toContainEqual({ id: 'mp3', title: 'MP3', extensions: ['mp3'], carries: ['mp3'] });
+});
+
 test('who reads the words may stop reading them', () => {
   const script = 'set -o pipefail; for k in 1 2 3; do ./tambur targets --json | head -c 10; done';
   const { status, stderr } = spawnSync('bash', ['-c', script], { encoding: 'utf8' });
@@ -80,11 +90,11 @@ test('facts of every format, as words and as data', async () => {
   expect(tambur('facts', paths[4]).stdout).toMatch(/data rate +1\u202f411\.2 kbit\/s, constant/);
 });
 
-test('make and check: a cut for the desk phone, from seconds', async () => {
+test('make and check: a cut for the desk phone, from a time to a frame', async () => {
   const folder = scratch();
   const [source] = writeFiles(folder, { 'Platform bell.mp3': await soundFiles.mp3(8) });
   const out = join(folder, 'out', 'deeper');
-  const made = tambur('make', ...phone, source, '--out', out, '--start', '1.5', '--end', '3');
+  const made = tambur('make', ...phone, source, '--out', out, '--start', '0:01.5', '--end', '132300f');
   expect([made.code, made.stderr]).toEqual([0, '']);
   expect(made.stdout.trim().split('\n')).toEqual([join(out, 'platform-bell.raw'), join(out, 'ring-tones.txt')]);
   // 1.5 s at 8 000 Hz are 12 000 frames = 50 blocks of 240.

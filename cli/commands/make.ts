@@ -7,7 +7,6 @@ import {
   checkSet,
   type Facts,
   folderOf,
-  framesAt,
   InputError,
   makeClip,
   makesSame,
@@ -27,16 +26,15 @@ import { EXIT } from '../exit.ts';
 import { inFolder, type OpenSound, readText, removeFiles, withSound, writeBytes } from '../files.ts';
 import { showFindings } from '../findings.ts';
 import { lively } from '../life.ts';
-import { seconds } from '../numbers.ts';
+import { type Moment, moment } from '../numbers.ts';
 import { eachFile, type Format, json, type Output } from '../output.ts';
 import { type SheetChoice, sheetOf, withSheet } from '../sheet-choice.ts';
 import { openOptions, type Source, withSource } from '../source.ts';
 
 export interface MakeOptions extends Format, Source, SheetChoice {
   readonly out: string;
-  /** Seconds. */
-  readonly start?: number;
-  readonly end?: number;
+  readonly start?: Moment;
+  readonly end?: Moment;
   readonly set: readonly string[];
 }
 
@@ -91,11 +89,11 @@ function settingsFor(name: string, facts: Facts, { start, end, set }: MakeOption
   if (unknown) {
     throw new InputError('bad-setting', `--set ${unknown}: there is no such station; see the help of make.`);
   }
-  if (start !== undefined || end !== undefined) {
+  if (start || end) {
     wishes.cut = {
       ...wishes.cut,
-      ...(start !== undefined && { start: framesAt(start, facts.sampleRate) }),
-      ...(end !== undefined && { end: framesAt(end, facts.sampleRate) }),
+      ...(start && { start: start(facts.sampleRate) }),
+      ...(end && { end: end(facts.sampleRate) }),
     };
   }
   return parseSettings({ name, ...wishes });
@@ -201,8 +199,8 @@ const collect = (text: string, before: readonly string[]): readonly string[] => 
 
 export const define = (command: Command, { output, isDebugging, exitWith }: Context): Command =>
   withSource(withSheet(command.argument('<file...>')).requiredOption('--out <dir>', 'folder to write into'))
-    .option('--start <s>', 'start of the cut in seconds', seconds)
-    .option('--end <s>', 'end of the cut in seconds', seconds)
+    .option('--start <time>', 'start of the cut: 83.5, 1:23.5, or frames as 44100f', moment)
+    .option('--end <time>', 'end of the cut', moment)
     .option('--set <station.key=value>', `set a station by hand (${stationIds.join(', ')})`, collect, [])
     .option('--json', 'as data')
     .action(async (files: string[], options) =>
