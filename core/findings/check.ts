@@ -1,7 +1,15 @@
 import { formatCount, formatDb } from '../audio/index.ts';
 import type { RenderReport } from '../chain/index.ts';
 import type { Facts } from '../facts/index.ts';
-import { type Answer, kindOf, type Requirement, type SetSubject, type Subject, type Target } from '../targets/index.ts';
+import {
+  type Answer,
+  kindOf,
+  type Requirement,
+  ratesOf,
+  type SetSubject,
+  type Subject,
+  type Target,
+} from '../targets/index.ts';
 
 export type Verdict = 'meets' | 'breaks' | 'advises' | 'unknown';
 
@@ -40,11 +48,13 @@ export const checkFile = (
   facts: Facts,
   fileName: string,
   more: Pick<Subject, 'folder' | 'sourceTags'> = {},
-): Finding[] =>
-  target.requirements.flatMap((requirement) => {
+): Finding[] => {
+  const subject = { ...more, facts, fileName, canBeSlower: ratesOf(target).least < Math.floor(facts.sampleRate) };
+  return target.requirements.flatMap((requirement) => {
     const kind = kindOf(requirement);
-    return kind.scope === 'file' ? [findingOf(requirement, kind.check(requirement, { ...more, facts, fileName }))] : [];
+    return kind.scope === 'file' ? [findingOf(requirement, kind.check(requirement, subject))] : [];
   });
+};
 
 /** Of the findings on a piece of a sound those that hold for the whole. */
 export const heldByPiece = (target: Pick<Target, 'requirements'>, findings: readonly Finding[]): Finding[] => {
@@ -58,11 +68,17 @@ export const heldByPiece = (target: Pick<Target, 'requirements'>, findings: read
 };
 
 /** All files of a job against the requirements that speak of the set. */
-export const checkSet = (target: Pick<Target, 'requirements'>, set: SetSubject): Finding[] =>
-  target.requirements.flatMap((requirement) => {
+export const checkSet = (
+  target: Pick<Target, 'requirements'>,
+  set: Pick<SetSubject, 'members' | 'others'>,
+): Finding[] => {
+  const { least, most } = ratesOf(target);
+  const subject = { ...set, canBeSlower: least < most };
+  return target.requirements.flatMap((requirement) => {
     const kind = kindOf(requirement);
-    return kind.scope === 'set' ? [findingOf(requirement, kind.check(requirement, set))] : [];
+    return kind.scope === 'set' ? [findingOf(requirement, kind.check(requirement, subject))] : [];
   });
+};
 
 /** What making the file cost: frames that exceeded full scale and were flattened. Nothing, where none were. */
 export const checkReport = ({ clippedFrames, headroomDb }: RenderReport): Finding[] =>

@@ -19,6 +19,14 @@ export function demandsOf(target: Pick<Target, 'requirements'>): SettledDemands 
   return demands as SettledDemands;
 }
 
+/** The lowest rate that a sheet allows, and the highest, in Hz. */
+export function ratesOf(target: Pick<Target, 'requirements'>): { readonly least: number; readonly most: number } {
+  const { sampleRates, rateRange } = demandsOf(target);
+  const rates = sampleRates?.value.map(hertz);
+  if (rates) return { least: Math.min(...rates), most: Math.max(...rates) };
+  return rateRange?.value ?? { least: 0, most: Number.POSITIVE_INFINITY };
+}
+
 /** Folder of the card in which a sheet wants its files; empty for the top. */
 export const folderOf = (target: Pick<Target, 'requirements'>): string => demandsOf(target).folder?.value ?? '';
 

@@ -256,3 +256,28 @@ describe('checked against a set', () => {
     expect([finding.verdict, finding.mend]).toEqual([verdict, mend]);
   });
 });
+
+describe('what is too large is mended by what the sheet allows', () => {
+  const shorter = 'save 9 bytes: cut it shorter';
+  const rate = (anyOf: number[]): Requirement => ({ key: 'rate', kind: 'sample-rate', anyOf });
+  test.each<[string, readonly Requirement[], string]>([
+    ['any rate', [], `${shorter} or lower its rate`],
+    ['its own rate', [rate([8000])], shorter],
+    ['a lower one too', [rate([8000, 4000])], `${shorter} or lower its rate`],
+    ['only higher ones beside it', [rate([8000, 16_000])], shorter],
+    ['a range', [{ key: 'rate', kind: 'sample-rate', least: 4000, most: 8000 }], `${shorter} or lower its rate`],
+  ])('%s', (_, rates, mend) => {
+    const size: Requirement = { key: 'size', kind: 'file-size', most: 1 };
+    const large = { ...facts, bytes: 10, soundBytes: 10, sampleRate: 8000 };
+    expect(checkFile({ requirements: [...rates, size] }, large, 'a.wav').at(-1)?.mend).toBe(mend);
+  });
+
+  test.each([
+    [[8000], ''],
+    [[8000, 4000], ' or lower their rate'],
+  ])('a set at %j Hz', (rates, more) => {
+    const requirements: Requirement[] = [rate(rates), { key: 'all', kind: 'set-size', most: 1 }];
+    const [finding] = checkSet({ requirements }, { members: [{ bytes: 10, soundBytes: 10 }] });
+    expect(finding?.mend).toBe(`save 9 bytes: cut clips shorter${more}`);
+  });
+});

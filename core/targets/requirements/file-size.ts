@@ -20,9 +20,9 @@ export const fileSize: FileRequirementKind<v.InferOutput<typeof schema>> = {
   title: 'file size',
   wanted: ({ most }) => `at most ${formatCount(most)} bytes`,
   demands: ({ most }) => ({ fileBytes: most }),
-  check: ({ most }, { facts }) => ({
+  check: ({ most }, { facts, canBeSlower }) => ({
     meets: facts.bytes <= most,
     found: `${formatCount(facts.bytes)} bytes`,
-    mend: `save ${formatCount(facts.bytes - most)} bytes: cut it shorter or lower its rate`,
+    mend: `save ${formatCount(facts.bytes - most)} bytes: cut it shorter${canBeSlower ? ' or lower its rate' : ''}`,
   }),
 };

@@ -22,6 +22,8 @@ export interface Subject {
   readonly folder?: string;
   /** Tags of the source that it was made of; undefined where nobody knows. */
   readonly sourceTags?: readonly Tag[];
+  /** True where the sheet allows a lower rate than it has. */
+  readonly canBeSlower?: boolean;
 }
 
 /** One file of a set: its size, and what of it is encoded samples; null where these cannot be told apart. */
@@ -35,6 +37,8 @@ export interface SetSubject {
   readonly members: readonly SetMember[];
   /** Names of whatever else lies with them; undefined where nobody knows. */
   readonly others?: readonly string[];
+  /** True where the sheet allows several rates. */
+  readonly canBeSlower?: boolean;
 }
 
 /** What holding one requirement against a file, or a set of files, gave. */

@@ -19,13 +19,13 @@ export const setSize: SetRequirementKind<v.InferOutput<typeof schema>> = {
   title: 'set size',
   wanted: ({ most }) => `at most ${formatCount(most)} bytes`,
   demands: ({ most }) => ({ setBytes: most }),
-  check({ most }, { members }) {
+  check({ most }, { members, canBeSlower }) {
     // What counts is the memory of the device: the samples, not the text around them.
     const total = members.reduce((sum, { soundBytes, bytes }) => sum + (soundBytes ?? bytes), 0);
     return {
       meets: total <= most,
       found: `${formatCount(total)} bytes`,
-      mend: `save ${formatCount(total - most)} bytes: cut clips shorter or lower their rate`,
+      mend: `save ${formatCount(total - most)} bytes: cut clips shorter${canBeSlower ? ' or lower their rate' : ''}`,
     };
   },
 };
