@@ -1,4 +1,4 @@
-import { libraryFormats } from '@tambur/codecs';
+import { libraryFormats } from '@tambur/codecs/formats';
 import { containers, outContainers } from '@tambur/core';
 import type { Command } from 'commander';
 import type { Context } from '../command.ts';
