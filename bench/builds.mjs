@@ -2,31 +2,18 @@
 import { randomUUID } from 'node:crypto';
 import { machine, writeSection } from './report.mjs';
 import { startServer } from './server.mjs';
+import { RATE, wavHead } from './sounds.mjs';
 
 const CLIPS = 200;
 const SECONDS = 5;
-const RATE = 44_100;
 
 /** A WAV file of one channel; another number gives another sound. */
 function wav(number) {
-  const head = Buffer.alloc(44);
   const sound = Buffer.alloc(2 * RATE * SECONDS);
   for (let i = 0; i < RATE * SECONDS; i++) {
     sound.writeInt16LE(Math.round(9000 * Math.sin(i / (9 + number / 20)) * Math.sin(i / 30_000)), 2 * i);
   }
-  head.write('RIFF', 0);
-  head.writeUInt32LE(36 + sound.length, 4);
-  head.write('WAVEfmt ', 8);
-  head.writeUInt32LE(16, 16);
-  head.writeUInt16LE(1, 20);
-  head.writeUInt16LE(1, 22);
-  head.writeUInt32LE(RATE, 24);
-  head.writeUInt32LE(2 * RATE, 28);
-  head.writeUInt16LE(2, 32);
-  head.writeUInt16LE(16, 34);
-  head.write('data', 36);
-  head.writeUInt32LE(sound.length, 40);
-  return Buffer.concat([head, sound]);
+  return Buffer.concat([wavHead(RATE, 1, sound.length), sound]);
 }
 
 const server = await startServer();

@@ -5,9 +5,9 @@ import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { machine, spread, writeSection } from './report.mjs';
 import { chromiumOptions, startServer } from './server.mjs';
+import { RATE, wavHead } from './sounds.mjs';
 
 const RUNS = 7;
-const RATE = 44_100;
 /** Hz of a tone of 100 frames a turn, frames of ten turns of it, and of a quarter of one. */
 const TONE = 441;
 const TURN = 1000;
@@ -16,22 +16,9 @@ const data = mkdtempSync(join(tmpdir(), 'bench-'));
 
 /** A WAV file of 16 bits on disk: the same bytes of sound, again and again. */
 function wavOf(name, channels, sound, times = 1) {
-  const head = Buffer.alloc(44);
-  head.write('RIFF', 0);
-  head.writeUInt32LE(36 + times * sound.length, 4);
-  head.write('WAVEfmt ', 8);
-  head.writeUInt32LE(16, 16);
-  head.writeUInt16LE(1, 20);
-  head.writeUInt16LE(channels, 22);
-  head.writeUInt32LE(RATE, 24);
-  head.writeUInt32LE(RATE * 2 * channels, 28);
-  head.writeUInt16LE(2 * channels, 32);
-  head.writeUInt16LE(16, 34);
-  head.write('data', 36);
-  head.writeUInt32LE(times * sound.length, 40);
   const path = join(data, name);
   const file = openSync(path, 'w');
-  writeSync(file, head);
+  writeSync(file, wavHead(RATE, channels, times * sound.length));
   for (let i = 0; i < times; i++) writeSync(file, sound);
   closeSync(file);
   return path;

@@ -18,7 +18,7 @@ export function minute() {
 }
 
 /** The header of a WAV file of 16-bit samples, so many bytes of them. */
-function wavHead(rate, channels, size) {
+export function wavHead(rate, channels, size) {
   const head = Buffer.alloc(44);
   head.write('RIFF', 0);
   head.writeUInt32LE(size + 36, 4);

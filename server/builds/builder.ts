@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { setMaxListeners } from 'node:events';
 import { constants } from 'node:fs';
 import { copyFile, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
@@ -155,12 +156,14 @@ export class Builder {
    */
   async buildAgain(delivery: Delivery, signal: AbortSignal): Promise<AgainView> {
     setMaxListeners(0, signal);
-    const folder = this.data.unfinishedDelivery(`${delivery.id}-again`);
+    // Whoever else builds it again has another folder.
+    const folder = this.data.unfinishedDelivery(randomUUID());
     const { record } = delivery;
     try {
       const progress = record.job.clips.map(() => 0);
       const { built, failures } = await this.buildFiles(delivery, folder, signal, progress, { isAnew: true });
-      const again = new Map((await withSetFiles(record, built, folder)).map(({ path, sha256 }) => [path, sha256]));
+      const files = built.length > 0 ? await withSetFiles(record, built, folder) : [];
+      const again = new Map(files.map(({ path, sha256 }) => [path, sha256]));
       const before = await ArtifactRow.findAll({ where: { deliveryId: delivery.id } });
       const different = before.filter(({ path, sha256 }) => again.get(path) !== sha256).map(({ path }) => path);
       return { total: before.length, different, failures: [...failures], madeBy: record.core };
@@ -170,7 +173,8 @@ export class Builder {
   }
 
   /** A file that was made of the same before, copied into a build; null where there is none that still is what it was. */
-  private async takenOver(madeOf: string, folder: string, clip: string): Promise<Artifact | null> {
+  private async takenOver(madeOf: string, folder: string, clip: string, signal: AbortSignal): Promise<Artifact | null> {
+    signal.throwIfAborted();
     for (const { deliveryId, path, role, bytes, sha256, parts } of await ArtifactRow.findAll({ where: { madeOf } })) {
       const [part] = parts;
       if (role !== 'sound' || !part) continue;
@@ -217,9 +221,11 @@ export class Builder {
       if (!source) throw new BuildRefused(`${clip.name}: its source is no longer on the shelf; add it again.`);
       const settings = settingsOf(clip, job);
       const order = { settings, target: filledIn(sheet, 'clip', clip.values), stem: stems[index] ?? 'clip' };
-      const { sha256: sourceHash, reading, track } = source;
-      const madeOf = hashOf({ core, order, source: { sha256: sourceHash, reading, track } });
-      const known = isAnew ? null : await this.copying(() => this.takenOver(madeOf, folder, clip.id));
+      const { sha256: sourceHash, reading, track, facts: sourceFacts } = source;
+      // What it is settled by comes from its facts, which another version may see otherwise.
+      const made = { sha256: sourceHash, reading, track, facts: sourceFacts.version };
+      const madeOf = hashOf({ core, order, source: made });
+      const known = isAnew ? null : await this.copying(() => this.takenOver(madeOf, folder, clip.id, signal));
       if (known?.parts[0]) {
         progress[index] = 1;
         tell();

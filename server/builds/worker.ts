@@ -1,23 +1,21 @@
-import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
 import { library } from '@tambur/codecs';
 import { createDiskStore } from '@tambur/codecs/node';
 import {
-  type ByteFile,
   type ClipOrder,
   type Facts,
   type Finding,
   folderOf,
   InputError,
   makeClip,
-  piecesOf,
   type Reading,
   type RenderReport,
   settle,
   soundBytesOf,
   type Work,
 } from '@tambur/core';
+import { sha256OfFile } from '../hash.ts';
 import type { SourceFiles } from '../storage/data-folder.ts';
 import { asDiskError, refuseWhatWillNotFit } from '../storage/disk.ts';
 import { openSourceSound } from '../storage/sound-file.ts';
@@ -36,24 +34,17 @@ export interface BuildTask {
   readonly progress: MessagePort;
 }
 
-export interface BuiltFile {
-  /** Within the delivery. */
-  readonly path: string;
-  readonly bytes: number;
-  readonly sha256: string;
-  readonly facts: Facts;
-  readonly report: RenderReport;
-  readonly findings: readonly Finding[];
-}
-
-export type BuildOutcome = BuiltFile | { readonly refused: string };
-
-/** SHA-256 in hex of what can be read of a file. */
-function sha256Of(file: ByteFile): string {
-  const hash = createHash('sha256');
-  for (const piece of piecesOf(file)) hash.update(piece);
-  return hash.digest('hex');
-}
+export type BuildOutcome =
+  | {
+      /** Within the delivery. */
+      readonly path: string;
+      readonly bytes: number;
+      readonly sha256: string;
+      readonly facts: Facts;
+      readonly report: RenderReport;
+      readonly findings: readonly Finding[];
+    }
+  | { readonly refused: string };
 
 /** Makes one file of a delivery. */
 export default async function buildFile(task: BuildTask): Promise<BuildOutcome> {
@@ -67,18 +58,20 @@ export default async function buildFile(task: BuildTask): Promise<BuildOutcome> 
     const samples = ends.plan.frames * channels.plan.matrix.length;
     const besideBytes = task.beside ? samples * Float32Array.BYTES_PER_ELEMENT : 0;
     await refuseWhatWillNotFit(task.folder, soundBytesOf(chain) + besideBytes, order.settings.name);
-    const store = createDiskStore(join(task.folder, below, chain.fileName));
-    const keeper = task.beside && (await SoundKeeper.open(task.beside, channels.plan.matrix.length, true));
+    const path = join(task.folder, below, chain.fileName);
+    const store = createDiskStore(path);
+    let keeper: SoundKeeper | null = null;
     try {
+      keeper = task.beside && (await SoundKeeper.open(task.beside, channels.plan.matrix.length, true));
       // Where the build is not wanted any more, its thread is ended.
       const work: Work = { check: () => undefined, progress: (part) => task.progress.postMessage(part) };
-      const hear = keeper ? (block: readonly Float32Array[]) => keeper.add(block) : () => undefined;
+      const hear = (block: readonly Float32Array[]) => keeper?.add(block);
       const made = await makeClip(chain, sound, work, { store, library, hear });
       await keeper?.end();
       return {
         path: below ? `${below}/${chain.fileName}` : chain.fileName,
         bytes: store.size,
-        sha256: sha256Of(made.file),
+        sha256: await sha256OfFile(path),
         facts: made.facts,
         report: made.report,
         findings: made.findings,

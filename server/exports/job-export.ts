@@ -1,9 +1,9 @@
-import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { jobDocOf, type Manifest, sheetText, sourceOf } from '@tambur/core';
+import { sha256Of } from '../hash.ts';
 import { workingJob } from '../jobs.ts';
 import { ArtifactRow, Delivery, type Job, Source } from '../models/index.ts';
 import { findSheet } from '../sheets.ts';
@@ -20,7 +20,7 @@ export interface ExportEntry {
 /** A text as an entry. */
 function textEntry(path: string, text: string): ExportEntry {
   const encoded = new TextEncoder().encode(text);
-  const sha256 = createHash('sha256').update(encoded).digest('hex');
+  const sha256 = sha256Of(encoded);
   return { path, bytes: encoded.length, sha256, open: () => encoded };
 }
 

@@ -12,6 +12,7 @@ import {
   refuseTooLarge,
 } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
+import { sha256Of } from '../hash.ts';
 import { Source, writing } from '../models/index.ts';
 import { Once } from '../once.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
@@ -64,7 +65,7 @@ function keyOf(sha256: string, { reading, track = 0 }: ImportOptions): string {
     reading?.skip ?? 0,
     reading?.bits,
   ]);
-  return `${sha256}-${createHash('sha256').update(how).digest('hex').slice(0, 16)}`;
+  return `${sha256}-${sha256Of(how).slice(0, 16)}`;
 }
 
 /** Facts of an older version as ones of this version, with nothing said of what was not measured then. */

@@ -23,7 +23,7 @@ export interface WholeOptions {
   readonly onProgress?: ((part: number) => void) | undefined;
 }
 
-/** Wholes that are kept: each may take some bytes for every sample. The oldest goes when another comes. */
+/** Wholes that are kept: each takes four bytes and more for every sample. The oldest goes when another comes. */
 const KEPT = 2;
 
 /** Bytes of the file that are shown as its beginning. */
