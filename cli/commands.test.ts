@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
-import { readAssignments } from './commands/make.ts';
-import { moment } from './numbers.ts';
+import { readAssignments } from './assignments.ts';
+import { frameOf, moment } from './numbers.ts';
 import { readReading } from './source.ts';
 
 test.each([
@@ -29,7 +29,7 @@ test.each([
   ['.5', 22_050],
   ['0', 0],
   ['44100f', 44_100],
-])('%s is frame %i at 44 100 Hz', (text, frame) => expect(moment(text)(44_100)).toBe(frame));
+])('%s is frame %i at 44 100 Hz', (text, frame) => expect(frameOf(moment(text), 44_100)).toBe(frame));
 
 test.each(['', '-1', '1:60', '1:60:00', ':5', '5:', '1e3', '44100 f', '5s', '1.5f'])('%j is no time', (text) =>
   expect(() => moment(text)).toThrow('give seconds, a time, or frames'));

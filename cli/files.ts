@@ -1,4 +1,7 @@
-import { mkdir, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { mkdir, mkdtemp, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
 import { basename, dirname, join, relative, sep } from 'node:path';
 import { type OpenOptions, openSourceStream } from '@tambur/codecs';
 import { createDiskStore, type DiskFile, type DiskStore, diskFileAt, openDiskFile } from '@tambur/codecs/node';
@@ -9,6 +12,7 @@ import {
   type Facts,
   factsOfLevels,
   InputError,
+  isHidden,
   isZip,
   type LikelyReading,
   likelyReadings,
@@ -85,12 +89,45 @@ export async function givenFiles(
   return { files, isCard };
 }
 
+export async function sha256OfFile(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  for await (const piece of createReadStream(path)) hash.update(piece);
+  return hash.digest('hex');
+}
+
+/** The first bytes of a file. @throws InputError naming the file, where it cannot be opened */
+export function headOf(path: string, bytes: number): Uint8Array {
+  const file = openFile(path);
+  try {
+    return file.read(0, Math.min(bytes, file.size)).slice();
+  } finally {
+    file.close();
+  }
+}
+
+/** A folder of this command's own. It has to be removed. */
+export const temporaryFolder = (): Promise<string> => mkdtemp(join(tmpdir(), 'tambur-'));
+
+/** The files that were named, and those below each folder that was, but for hidden ones, as a person would order them. */
+export async function filesOf(paths: readonly string[]): Promise<readonly string[]> {
+  const inOrder = new Intl.Collator('en', { numeric: true }).compare;
+  const found: string[] = [];
+  for (const path of paths) {
+    if (!(await isFolder(path))) found.push(path);
+    else {
+      const below = (await filesBelow(path)).filter((file) => !isHidden(relative(path, file).split(sep).join('/')));
+      found.push(...below.toSorted(inOrder));
+    }
+  }
+  return found;
+}
+
 /** @throws InputError with code `cannot-read` */
-export async function readText(path: string): Promise<string> {
+export async function readText(path: string, advice = "name a sheet's file or an id"): Promise<string> {
   try {
     return await readFile(path, 'utf8');
   } catch (error) {
-    throw new InputError('cannot-read', `${path} cannot be read (${errorCode(error)}); name a sheet's file or an id.`);
+    throw new InputError('cannot-read', `${path} cannot be read (${errorCode(error)}); ${advice}.`);
   }
 }
 

@@ -1,21 +1,28 @@
-import { parentPort } from 'node:worker_threads';
+import { type MessagePort, parentPort } from 'node:worker_threads';
 import type { SoundStream, Work } from '@tambur/core';
 
 /** Told at most so often. */
 const TOLD_MS = 1000;
 let told = Number.NEGATIVE_INFINITY;
+let watcher: Pick<MessagePort, 'postMessage'> | null = parentPort;
+
+/** From now on somebody else watches over what is done here. */
+export function tellLifeTo(port: MessagePort): void {
+  watcher = port;
+  told = Number.NEGATIVE_INFINITY;
+}
 
 /** Tells whoever watches over this thread that it is alive, from the beginning of work on a file on. */
 export function works(): void {
   if (performance.now() - told < TOLD_MS) return;
   told = performance.now();
-  parentPort?.postMessage('works');
+  watcher?.postMessage('works');
 }
 
 /** Nothing is under way that could stall. */
 export function rests(): void {
   told = Number.NEGATIVE_INFINITY;
-  parentPort?.postMessage('rests');
+  watcher?.postMessage('rests');
 }
 
 /** Work whose every step is a sign of life. The command is ended from outside, if at all. */

@@ -38,6 +38,16 @@ export const commands: readonly Entry[] = [
     isWatched: true,
   },
   {
+    name: 'build',
+    description: 'make all files of a job, as the page exports it or as JSON beside its sources',
+    isWatched: true,
+  },
+  {
+    name: 'settings',
+    description: 'list what --set takes, of all stations or of one',
+    isWatched: false,
+  },
+  {
     name: 'check',
     description: 'check files, or a folder or a ZIP that stands for a card, against a target',
     isWatched: true,

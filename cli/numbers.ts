@@ -1,20 +1,23 @@
 import { framesAt } from '@tambur/core';
 import { InvalidArgumentError } from 'commander';
 
-/** A place in a sound: its frame, by the frames in a second. */
-export type Moment = (sampleRate: number) => number;
+/** A place in a sound. */
+export type Moment = { readonly frames: number } | { readonly seconds: number };
+
+/** Its frame. */
+export const frameOf = (moment: Moment, sampleRate: number): number =>
+  'frames' in moment ? moment.frames : framesAt(moment.seconds, sampleRate);
 
 /** Seconds (`83.5`), minutes and hours before them (`1:23.5`, `1:00:00`), or frames (`44100f`). */
 export function moment(text: string): Moment {
   const frames = /^(\d{1,15})f$/.exec(text);
-  if (frames) return () => Number(frames[1]);
+  if (frames) return { frames: Number(frames[1]) };
   const [, hours = 0, minutes = 0, seconds] = /^(?:(?:(\d+):)?(\d+):)?(\d+(?:\.\d*)?|\.\d+)$/.exec(text) ?? [];
   const isClock = text.includes(':');
   if (seconds === undefined || (isClock && Number(seconds) >= 60) || (hours && Number(minutes) >= 60)) {
     throw new InvalidArgumentError('give seconds, a time, or frames, for example 83.5, 1:23.5 or 44100f.');
   }
-  const all = Number(hours) * 3600 + Number(minutes) * 60 + Number(seconds);
-  return (sampleRate) => framesAt(all, sampleRate);
+  return { seconds: Number(hours) * 3600 + Number(minutes) * 60 + Number(seconds) };
 }
 
 /** Number of a sound in a file, or of bytes. */

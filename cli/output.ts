@@ -1,4 +1,5 @@
 import { InputError, messageOf, shortened } from '@tambur/core';
+import pLimit from 'p-limit';
 import { EXIT } from './exit.ts';
 
 /** Data goes to stdout, words to stderr. */
@@ -24,27 +25,49 @@ export function sayFailure(output: Output, what: string, error: unknown, debug =
 
 export const json = (value: unknown): string => JSON.stringify(value, null, 2);
 
-/** Runs `use` on each file; a file that cannot be used is named and does not stop the rest. */
-export async function eachFile<T>(
-  paths: readonly string[],
+/** How files are gone through. */
+export interface Pace {
+  /** So many at once. */
+  readonly count: number;
+}
+
+/** Runs `use` on each file; a file that cannot be used is named and does not stop the rest. Words come in the order of the files. */
+export async function eachFile<F, T>(
+  files: readonly F[],
   output: Output,
   { debug }: Format,
-  use: (path: string) => Promise<T>,
+  use: (file: F, index: number) => Promise<T>,
+  { name = String, count = 1 }: Partial<Pace> & { readonly name?: (file: F) => string } = {},
 ): Promise<{ readonly results: readonly T[]; readonly trouble: number | null }> {
   const results: T[] = [];
   /** The gravest exit code so far. */
   let trouble: number | null = null;
-  for (const [i, path] of paths.entries()) {
-    output.progress(i + 1, paths.length);
-    try {
-      results.push(await use(path));
-    } catch (error) {
-      const isInput = error instanceof InputError;
-      if (isInput) output.words(shortened(error.message));
-      else sayFailure(output, `${path}: `, error, debug);
-      trouble = Math.max(trouble ?? 0, isInput ? EXIT.unusable : EXIT.failed);
+  let done = 0;
+  const limit = pLimit(count);
+  const running = files.map((file, index) =>
+    limit(async () => {
+      output.progress(done + 1, files.length);
+      try {
+        return { result: await use(file, index) };
+      } catch (error) {
+        return { error };
+      } finally {
+        done++;
+      }
+    }),
+  );
+  for (const [i, work] of running.entries()) {
+    const came = await work;
+    if ('result' in came) {
+      results.push(came.result);
+      continue;
     }
+    const { error } = came;
+    const isInput = error instanceof InputError;
+    if (isInput) output.words(shortened(error.message));
+    else sayFailure(output, `${name(files[i] as F)}: `, error, debug);
+    trouble = Math.max(trouble ?? 0, isInput ? EXIT.unusable : EXIT.failed);
   }
-  output.progress(paths.length, paths.length);
+  output.progress(files.length, files.length);
   return { results, trouble };
 }

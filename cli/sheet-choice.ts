@@ -37,7 +37,8 @@ export async function sheetOf({ target, variant, value = [] }: SheetChoice): Pro
   return withUsual(withVariant(sheet, variant ?? null), readValues(value));
 }
 
-const collect = (text: string, before: readonly string[] = []): readonly string[] => [...before, text];
+/** Takes an option that may be given several times. */
+export const collect = (text: string, before: readonly string[] = []): readonly string[] => [...before, text];
 
 /** A command that is about a sheet asks for it, its variant and what its blanks are filled with. */
 export const withSheet = (command: Command): Command =>

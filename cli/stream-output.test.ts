@@ -32,20 +32,24 @@ test('progress is one line that is written over, and gone when there is somethin
   expect(shown()).toEqual(['']);
   vi.advanceTimersByTime(500);
   output.progress(1, 3);
-  expect(shown()).toEqual(['file 1 of 3']);
+  expect(shown()).toEqual([`[${'-'.repeat(24)}] file 1 of 3`]);
   output.words('b.wav does not exist.');
   vi.advanceTimersByTime(500);
   output.progress(2, 3);
-  expect(shown()).toEqual(['b.wav does not exist.', 'file 2 of 3']);
+  expect(shown()).toEqual(['b.wav does not exist.', `[${'#'.repeat(8)}${'-'.repeat(16)}] file 2 of 3`]);
   output.progress(3, 3);
   output.data('a.wav');
   expect(shown()).toEqual(['b.wav does not exist.', 'a.wav', '']);
 });
 
-test('where nobody watches, nothing is said of it', () => {
+test('where nobody watches, it is a plain line of a log, now and then', () => {
   const shown = terminal();
   const output = processOutput(false);
   vi.advanceTimersByTime(500);
   output.progress(1, 3);
   expect(shown()).toEqual(['']);
+  vi.advanceTimersByTime(6000);
+  output.progress(2, 3);
+  output.progress(2, 3);
+  expect(shown()).toEqual(['file 2 of 3', '']);
 });

@@ -6,6 +6,10 @@ const STDERR = 2;
 
 /** Told at most so often, and not before something has taken as long. */
 const TOLD_MS = 200;
+/** A line of a log: so often at most. */
+const LOGGED_MS = 5000;
+/** Signs of the bar. */
+const WIDTH = 24;
 
 /** Writes to the streams of the process. Progress is a line that is written over, where somebody sees it. */
 export function processOutput(isWatched: boolean): Output {
@@ -26,12 +30,13 @@ export function processOutput(isWatched: boolean): Output {
       stderr.write(`${text}\n`);
     },
     progress(file, of) {
-      if (!isWatched) return;
       if (file === of) return clear();
-      if (performance.now() - told < TOLD_MS) return;
+      if (performance.now() - told < (isWatched ? TOLD_MS : LOGGED_MS)) return;
       told = performance.now();
+      if (!isWatched) return stderr.write(`file ${file} of ${of}\n`);
       clear();
-      writeSync(STDERR, `file ${file} of ${of}`);
+      const done = Math.floor((WIDTH * (file - 1)) / of);
+      writeSync(STDERR, `[${'#'.repeat(done)}${'-'.repeat(WIDTH - done)}] file ${file} of ${of}`);
       shown = true;
     },
   };

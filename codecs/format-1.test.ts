@@ -7,13 +7,13 @@ import {
   folderOf,
   inMemory,
   makeClip,
+  plannedFiles,
   readDocument,
   readSheet,
   sequentialReader,
   setFiles,
   settingsOf,
   settle,
-  stemsOf,
   surveyStream,
   type Target,
   targets,
@@ -59,16 +59,22 @@ const open = (file: string) =>
 
 /** Hashes of all files of a set. */
 async function made(target: Target, clips: readonly ClipDoc[]): Promise<Record<string, string>> {
-  const names = clips.map(({ name }) => name);
-  const stems = stemsOf(names, target);
+  const files = plannedFiles(clips, {}, target);
   const folder = folderOf(target);
   const sounds = [];
   for (const [i, clip] of clips.entries()) {
     const { stream, facts } = await open(clip.pieces[0].source);
-    const chain = settle({ facts, settings: settingsOf(clip, { wishes: {} }), target, stem: stems[i] });
+    const chain = settle({ facts, settings: settingsOf(clip, { wishes: {} }), target, stem: files[i].stem });
     const { file, facts: result } = await makeClip(chain, sequentialReader(stream, facts), unwatched, { library });
     const path = folder ? `${folder}/${chain.fileName}` : chain.fileName;
-    sounds.push({ path, displayName: clip.name, fileName: basename(path), facts: result, bytes: wholeOf(file) });
+    sounds.push({
+      path,
+      displayName: clip.name,
+      fileName: basename(path),
+      facts: result,
+      slots: files[i].slots,
+      bytes: wholeOf(file),
+    });
   }
   const beside = await setFiles(target, sounds, async ({ bytes }) => new TextDecoder().decode(bytes));
   const isPacked = beside.some(({ role }) => role === 'pack');

@@ -11,8 +11,8 @@ import {
   openStream,
   type Pcm,
   pcmReader,
+  plannedFiles,
   settle,
-  stemsOf,
   surveyStream,
   type Target,
   targets,
@@ -39,7 +39,7 @@ async function checkAnew(target: Target, bytes: Uint8Array, fileName: string, so
 }
 
 describe.each(editions)('$name', ({ target }) => {
-  const [stem = 'x'] = stemsOf(['x'], target);
+  const [{ stem } = { stem: 'x' }] = plannedFiles([{ id: 'x', name: 'x' }], {}, target);
 
   test.each(
     Object.entries(sources),

@@ -77,6 +77,7 @@ export {
   TEXT_ENCODINGS,
   USUAL_LIST,
 } from './lists/index.ts';
+export * from './notes/index.ts';
 export * from './standin/index.ts';
 export * from './targets/index.ts';
 export * from './version.ts';

@@ -10,7 +10,17 @@ import { build as buildPage } from 'vite';
 for (const folder of ['build/server', 'build/cli']) await rm(folder, { recursive: true, force: true });
 
 /** Small packages that the command line takes into its own files: finding each of them on the disk takes longer than using it. */
-const SMALL = ['commander', 'fflate', 'fractional-indexing', 'jsonc-parser', 'lru-cache', 'valibot'];
+const SMALL = [
+  'commander',
+  'fastest-levenshtein',
+  'fflate',
+  'fractional-indexing',
+  'jsonc-parser',
+  'lru-cache',
+  'p-limit',
+  'valibot',
+  'yocto-queue',
+];
 
 /** A large table, which few commands need: it is read when it is first asked for something. */
 const TABLE = 'any-ascii';
@@ -80,6 +90,7 @@ const commandLine = {
 };
 await bundle({ ...commandLine, entryPoints: { main: 'cli/main.ts' } });
 await bundle({ ...commandLine, entryPoints: { 'beside-thread': 'cli/beside-thread.ts' } });
+await bundle({ ...commandLine, entryPoints: { 'clip-thread': 'cli/clip-thread.ts' } });
 for (const file of await readdir('cli/commands')) {
   const name = file.replace('.ts', '');
   await bundle({

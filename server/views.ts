@@ -121,9 +121,11 @@ export interface DeliveryView {
   /** What went wrong, where `state` is `failed`. */
   readonly error: string | null;
   readonly createdAt: string;
-  /** Files to build, and how far that is, 0..1. */
+  /** Sounds to build, and how far that is, 0..1. */
   readonly total: number;
   readonly progress: number;
+  /** The same of each of them while they are being built; empty then. */
+  readonly rows: readonly { readonly title: string; readonly done: number }[];
   readonly artifacts: readonly ArtifactView[];
   /** On the set as a whole. */
   readonly findings: readonly Finding[];
@@ -165,5 +167,12 @@ export type ServerEvent =
   | { readonly type: 'whole'; readonly progressId: string; readonly part: number }
   | { readonly type: 'shelf' }
   | { readonly type: 'job'; readonly jobId: string; readonly revision: number }
-  | { readonly type: 'build'; readonly deliveryId: string; readonly jobId: string; readonly progress: number }
+  | {
+      readonly type: 'build';
+      readonly deliveryId: string;
+      readonly jobId: string;
+      readonly progress: number;
+      /** Of each of its files. */
+      readonly rows: readonly number[];
+    }
   | { readonly type: 'built'; readonly deliveryId: string; readonly jobId: string; readonly state: DeliveryState };

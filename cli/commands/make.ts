@@ -1,208 +1,87 @@
-import { basename, join, parse } from 'node:path';
-import { library } from '@tambur/codecs';
+import { availableParallelism } from 'node:os';
+import { basename, parse, resolve } from 'node:path';
 import {
-  automaticSettings,
-  type Chain,
-  type ClipSettings,
-  checkSet,
-  type Facts,
-  folderOf,
+  EMPTY_JOB,
   InputError,
-  makeClip,
-  makesSame,
-  parseSettings,
-  readingOf,
-  setFiles,
-  settle,
-  stationIds,
-  stemsOf,
-  type Way,
-  worstOf,
+  type JobDoc,
+  LONGEST_NAME,
+  newClip,
+  readSlotTable,
+  shortened,
+  withSettings,
 } from '@tambur/core';
 import type { Command } from 'commander';
-import { madeIn, startBeside } from '../beside.ts';
+import { settingsFrom } from '../assignments.ts';
 import type { Context } from '../command.ts';
-import { EXIT } from '../exit.ts';
-import { inFolder, type OpenSound, readText, removeFiles, withSound, writeBytes } from '../files.ts';
-import { showFindings } from '../findings.ts';
-import { lively } from '../life.ts';
-import { type Moment, moment } from '../numbers.ts';
-import { eachFile, type Format, json, type Output } from '../output.ts';
-import { type SheetChoice, sheetOf, withSheet } from '../sheet-choice.ts';
+import { filesOf, readText } from '../files.ts';
+import { makeSet, type SetOptions } from '../make-set.ts';
+import { type Moment, moment, wholeFrom } from '../numbers.ts';
+import type { Output } from '../output.ts';
+import { collect, type SheetChoice, sheetOf, withSheet } from '../sheet-choice.ts';
 import { openOptions, type Source, withSource } from '../source.ts';
 
-export interface MakeOptions extends Format, Source, SheetChoice {
-  readonly out: string;
+export interface MakeOptions extends SetOptions, Source, SheetChoice {
   readonly start?: Moment;
   readonly end?: Moment;
   readonly set: readonly string[];
+  /** A table of what plays where. */
+  readonly slots?: string;
 }
 
-type Wishes = Record<string, Record<string, unknown>>;
-
-const settingValue = (text: string): unknown =>
-  text === 'true'
-    ? true
-    : text === 'false'
-      ? false
-      : text !== '' && Number.isFinite(Number(text))
-        ? Number(text)
-        : text;
-
-/** `--set rate.sampleRate=11025`, `--set ends.fadeOut.ms=20` as entries of the settings; lists have commas. */
-export function readAssignments(assignments: readonly string[]): Wishes {
-  const wishes: Wishes = {};
-  for (const assignment of assignments) {
-    const match = /^(\w+(?:\.\w+)+)=(.*)$/s.exec(assignment);
-    if (!match) {
-      throw new InputError('bad-setting', `--set ${assignment} is not a setting; write it as station.key=value.`);
-    }
-    const [, place = '', text = ''] = match;
-    const keys = place.split('.');
-    const last = keys.pop() ?? '';
-    let entry: Record<string, unknown> = wishes;
-    for (const key of keys) {
-      const inner = Object.hasOwn(entry, key) ? entry[key] : {};
-      entry[key] = typeof inner === 'object' && inner !== null ? inner : {};
-      entry = entry[key] as Record<string, unknown>;
-    }
-    entry[last] = last === 'weights' ? text.split(',').map(settingValue) : settingValue(text);
-  }
-  return wishes;
+/** Which clip plays where, by a table: the clip is named by its file, with its extension or without. */
+async function placesFrom(path: string, files: readonly string[]): Promise<JobDoc['places']> {
+  const known = new Map(files.flatMap((file, i) => [file, basename(file), parse(file).name].map((name) => [name, i])));
+  return Object.fromEntries(
+    readSlotTable(await readText(path, 'name a slot table'), path).map(({ number, cells }) => {
+      const found = cells.map((cell) => known.get(cell)).find((index) => index !== undefined);
+      if (found !== undefined) return [number, String(found)];
+      const called = shortened(cells.join(', '), 80) || 'nothing';
+      throw new InputError(
+        'bad-setting',
+        `${path}: number ${number} names ${called}, and no file that is made is called so.`,
+      );
+    }),
+  );
 }
 
-/** A way out of an obstacle, as it is given to `--set`. */
-const wayOf = ({ label, station, wish }: Way) => ({ label, set: assignmentsOf(station, wish) });
-
-/** A wish as `station.key=value` entries. */
-function assignmentsOf(place: string, value: unknown): string[] {
-  if (Array.isArray(value)) return [`${place}=${value.join(',')}`];
-  if (typeof value === 'object' && value !== null) {
-    return Object.entries(value).flatMap(([key, entry]) => assignmentsOf(`${place}.${key}`, entry));
-  }
-  return [`${place}=${value}`];
-}
-
-function settingsFor(name: string, facts: Facts, { start, end, set }: MakeOptions): ClipSettings {
-  const wishes = readAssignments(set);
-  const unknown = Object.keys(wishes).find((station) => !(station in automaticSettings(name)));
-  if (unknown) {
-    throw new InputError('bad-setting', `--set ${unknown}: there is no such station; see the help of make.`);
-  }
-  if (start || end) {
-    wishes.cut = {
-      ...wishes.cut,
-      ...(start && { start: start(facts.sampleRate) }),
-      ...(end && { end: end(facts.sampleRate) }),
-    };
-  }
-  return parseSettings({ name, ...wishes });
-}
-
-/** Makes the file of a chain. */
-const makeFile = (chain: Chain, sound: OpenSound, folder: string) =>
-  inFolder(folder, chain.fileName, async (store) => ({
-    chain,
-    made: await makeClip(chain, sound.reader(chain.order.facts), lively, { store, library }),
-  }));
-
-/**
- * Makes a long sound's file of what its facts are likely to be, while a second thread measures its levels and reads the file
- * again. Null where the facts turn out otherwise, and another file is wanted, and where there are ways out to be tried, which
- * takes all facts; whatever goes wrong is left to the making that follows then.
- */
-async function makeEarly(
-  chainOf: (facts: Facts) => Chain,
-  sound: OpenSound,
-  folder: string,
-): Promise<Awaited<ReturnType<typeof makeFile>> | null> {
-  const { path, options, likely } = sound;
-  if (!likely) return null;
-  try {
-    const early = chainOf(likely);
-    if (early.obstacles.length) return null;
-    return await inFolder(folder, early.fileName, async (store) => {
-      const made = early.stations.wrap.plan.compressed ? null : madeIn(store, readingOf(early));
-      const { facts, found, end } = startBeside({ path, options, likely, made });
-      try {
-        const readBeside = () => found;
-        const clip = await makeClip(early, sound.reader(likely), lively, { store, library, readBeside });
-        const chain = chainOf(await facts);
-        if (!makesSame(early, chain)) throw new Error('the facts are not what was likely');
-        return { chain, made: clip };
-      } finally {
-        await end();
-      }
-    });
-  } catch {
-    return null;
-  }
-}
-
-export async function make(output: Output, paths: readonly string[], options: MakeOptions): Promise<number> {
-  const target = await sheetOf(options);
-  const folder = folderOf(target);
-  readAssignments(options.set);
-  const source = openOptions(options);
-  const names = paths.map((path) => parse(path).name.slice(0, 120) || 'clip');
-  const stems = stemsOf(names, target);
-  const { results, trouble } = await eachFile(paths, output, options, async (path) => {
-    const index = paths.indexOf(path);
-    const chainOf = (facts: Facts) => {
-      const settings = settingsFor(names[index] ?? 'clip', facts, options);
-      return settle({ facts, settings, target, stem: stems[index] ?? 'clip' });
-    };
-    return withSound(path, source, async (sound) => {
-      const into = join(options.out, folder);
-      const early = await makeEarly(chainOf, sound, into);
-      const { file, result } = early ?? (await makeFile(chainOf(await sound.facts()), sound, into));
-      const { chain, made } = result;
-      for (const warning of chain.order.facts.warnings) output.words(`${path}: ${warning}`);
-      const ways = chain.obstacles.flatMap((obstacle) => obstacle.ways).map(wayOf);
-      for (const { text } of chain.obstacles) output.words(`${file}: ${text}`);
-      for (const { label, set } of ways) output.words(`  ${label}: ${set.map((entry) => `--set ${entry}`).join(' ')}`);
-      showFindings(output, file, made.findings, ['breaks', 'advises']);
-      return {
-        source: path,
-        file,
-        displayName: chain.order.settings.name,
-        facts: made.facts,
-        findings: made.findings,
-        ...(ways.length ? { ways } : {}),
-      };
-    });
+export async function make(output: Output, given: readonly string[], options: MakeOptions): Promise<number> {
+  const sheet = await sheetOf(options);
+  const paths = await filesOf(given);
+  const read = openOptions(options);
+  const clips = paths.map((path, i) => {
+    const settings = settingsFrom(parse(path).name.slice(0, LONGEST_NAME) || 'clip', options.set);
+    return withSettings(newClip(String(i), settings.name, String(i)), settings);
   });
-
-  const listed = results.map(({ file, displayName, facts }) => ({
-    displayName,
-    fileName: basename(file),
-    facts,
-    file,
-  }));
-  const beside = await setFiles(target, listed, ({ file }) => readText(file));
-  const isPacked = beside.some(({ role }) => role === 'pack');
-  const written = isPacked ? [] : results.map(({ file }) => file);
-  // What stands in a pack has no file of its own.
-  if (isPacked) await removeFiles(results.map(({ file }) => file));
-  for (const { path, bytes } of beside) written.push(await writeBytes(options.out, path, bytes));
-  const set = checkSet(target, { members: results.map(({ facts }) => facts), others: beside.map(({ path }) => path) });
-  showFindings(output, options.out, set, ['breaks', 'advises']);
-  if (options.json) {
-    output.data(json(results.map(({ findings, ...entry }) => ({ ...entry, findings: [...findings, ...set] }))));
-  } else for (const file of written) output.data(file);
-  if (trouble !== null) return trouble;
-  const worst = worstOf([...results.flatMap(({ findings }) => findings), ...set]);
-  return worst === 'breaks' ? EXIT.broken : EXIT.met;
+  const places = options.slots === undefined ? {} : await placesFrom(options.slots, paths);
+  const job: JobDoc = {
+    ...EMPTY_JOB,
+    format: 2,
+    title: basename(resolve(options.out)),
+    sheet: sheet.id,
+    variant: null,
+    clips,
+    places,
+  };
+  const sources = new Map(paths.map((path, i) => [String(i), { path, options: read }]));
+  const { start, end } = options;
+  return makeSet(output, { job, sheet, sources, start, end }, options);
 }
 
-const collect = (text: string, before: readonly string[]): readonly string[] => [...before, text];
+/** A command that makes a set says where it goes, how fast, and what goes with it. */
+export const withSetOptions = (command: Command): Command =>
+  command
+    .requiredOption('--out <dir>', 'folder to write into')
+    .option('--jobs <n>', 'files made at the same time', wholeFrom(1), availableParallelism())
+    .option('--notes <id>', 'a text that goes with the set: read-me, slots, record', collect)
+    .option('--depfile <file>', 'write what was made of what, as a rule for make and ninja')
+    .option('--json', 'as data');
 
 export const define = (command: Command, { output, isDebugging, exitWith }: Context): Command =>
-  withSource(withSheet(command.argument('<file...>')).requiredOption('--out <dir>', 'folder to write into'))
+  withSetOptions(withSource(withSheet(command.argument('<file...>', 'audio files, or folders of them'))))
     .option('--start <time>', 'start of the cut: 83.5, 1:23.5, or frames as 44100f', moment)
     .option('--end <time>', 'end of the cut', moment)
-    .option('--set <station.key=value>', `set a station by hand (${stationIds.join(', ')})`, collect, [])
-    .option('--json', 'as data')
+    .option('--set <station.key=value>', 'set a station by hand; see the command settings', collect, [])
+    .option('--slots <file>', 'a table of what plays where: a number and a file in each line')
     .action(async (files: string[], options) =>
       exitWith(await make(output, files, { ...options, debug: isDebugging() })),
     );

@@ -1,3 +1,5 @@
 export * from './disk.ts';
 export { Growth } from './growth.ts';
+export { type JobZip, readJobZip } from './job-zip.ts';
 export { synthesiser } from './synthesiser.ts';
+export { ZipFile } from './zip-file.ts';

@@ -17,6 +17,7 @@ export * from './peaks.ts';
 export * from './powers.ts';
 export * from './range.ts';
 export * from './room.ts';
+export * from './schema-entries.ts';
 export * from './sound-finder.ts';
 export * from './steady.ts';
 export * from './text.ts';

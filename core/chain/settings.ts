@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { InputError, notFinite, oneLine, shortened } from '../audio/index.ts';
+import { InputError, issueWords, notFinite, oneLine, shortened } from '../audio/index.ts';
 import type { PlansOf } from './station.ts';
 import { channels } from './stations/channels.ts';
 import { cut } from './stations/cut.ts';
@@ -58,7 +58,7 @@ export function parseSettings(value: unknown): ClipSettings {
   const path = [...(outer.path ?? []), ...(issue === outer ? [] : (issue.path ?? []))].map(({ key }) => String(key));
   throw new InputError(
     'bad-setting',
-    `Setting ${path.join('.') || 'of the clip'}: ${shortened(issue.message)}; choose another value.`,
+    `Setting ${path.join('.') || 'of the clip'}: ${shortened(issueWords(issue, clipSettingsSchema, path))}; choose another value.`,
   );
 }
 

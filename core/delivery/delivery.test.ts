@@ -6,7 +6,7 @@ import { checkFile } from '../findings/index.ts';
 import { type ListFile, type Pack, readListFile, USUAL_LIST } from '../lists/index.ts';
 import { demandsOf, type Target, targets } from '../targets/index.ts';
 import { makeFrom } from './fixtures/make.ts';
-import { jointOf, type Listed, listRows, safeStem, setFiles, slotWords, stemsOf } from './index.ts';
+import { jointOf, type Listed, listRows, placeWords, plannedFiles, safeStem, setFiles, stemsOf } from './index.ts';
 
 describe('names in a list file', () => {
   const facts = { container: 'headerless', frames: 1, bytes: 1, soundBytes: 1, sampleRate: 8000 };
@@ -17,16 +17,30 @@ describe('names in a list file', () => {
     ['-3 dB', ' -3 dB'],
     ['Bell - soft', 'Bell - soft'],
   ])('%j makes no row or formula of its own', (displayName, wanted) => {
-    const [row] = listRows({}, [{ displayName, fileName: 'x.raw', facts }]);
+    const [row] = listRows([{ displayName, fileName: 'x.raw', facts, slots: [0] }]);
     expect(row.displayName).toBe(wanted);
   });
 
   test('keep their slot where files before them are missing', () => {
-    const rows = listRows({ places: { words: ['button'], first: 1, labels: {} } }, [
-      { displayName: 'a', fileName: 'a.raw', facts, index: 0 },
-      { displayName: 'c', fileName: 'c.raw', facts, index: 2 },
+    const rows = listRows([
+      { displayName: 'a', fileName: 'a.raw', facts, slots: [1] },
+      { displayName: 'c', fileName: 'c.raw', facts, slots: [3] },
     ]);
     expect(rows.map(({ slot }) => slot)).toEqual([1, 3]);
+  });
+
+  test('a row for each file, or for each place that one plays at', () => {
+    const files = [
+      { displayName: 'a', fileName: 'a.raw', facts, slots: [1, 5] },
+      { displayName: 'b', fileName: 'b.raw', facts, slots: [2] },
+    ];
+    const shown = (per?: 'file' | 'place') =>
+      listRows(files, per).map(({ slot, displayName }) => `${slot} ${displayName}`);
+    expect([shown(), shown('file'), shown('place')]).toEqual([
+      ['1 a', '2 b'],
+      ['1 a', '2 b'],
+      ['1 a', '2 b', '5 a'],
+    ]);
   });
 });
 
@@ -57,7 +71,8 @@ describe('names', () => {
     const any = fc.oneof(fc.string({ unit: 'grapheme', maxLength: 30 }), fc.stringMatching(/^\d{1,12}$/));
     fc.assert(
       fc.property(fc.array(any, { minLength: 1, maxLength: 15 }), (names) => {
-        const files = stemsOf(names, target).map((stem) => `${stem}.${extension}`);
+        const clips = names.map((name, i) => ({ id: String(i), name }));
+        const files = plannedFiles(clips, {}, target).map(({ stem }) => `${stem}.${extension}`);
         expect(new Set(files).size).toBe(files.length);
         for (const file of files) {
           const about = checkFile(target, facts, file).filter(({ requirement }) =>
@@ -120,15 +135,16 @@ test.each([
     places: { words: ['number'], first: 5, labels: {} },
     requirements: [rule],
   };
-  expect(stemsOf(['Bell', 'bell', 'System'], naming)).toEqual(wanted);
+  const clips = ['Bell', 'bell', 'System'].map((name) => ({ id: name, name }));
+  expect(plannedFiles(clips, {}, naming).map(({ stem }) => stem)).toEqual(wanted);
 });
 
 test.each([
   [{ words: ['button', 'key'], first: 1, labels: { '4': 'horn' } }, ['button 1', 'button 4, horn']],
-  [{ words: ['number'], first: 0, labels: { '4': 'horn' } }, ['number 0', 'number 3']],
+  [{ words: ['number'], first: 0, labels: {} }, ['number 1', 'number 4']],
   [undefined, [null, null]],
 ])('places %j are called %j', (places, wanted) => {
-  expect([slotWords({ places }, 0), slotWords({ places }, 3)]).toEqual(wanted);
+  expect([placeWords({ places }, 1), placeWords({ places }, 4)]).toEqual(wanted);
 });
 
 const text = (bytes: Uint8Array | undefined, encoding = 'utf-8') => new TextDecoder(encoding).decode(bytes);
@@ -136,13 +152,17 @@ const text = (bytes: Uint8Array | undefined, encoding = 'utf-8') => new TextDeco
 describe('list files', () => {
   const facts = { container: 'headerless', frames: 14_400, bytes: 14_500, soundBytes: 14_400, sampleRate: 8000 };
   const files: readonly Listed[] = [
-    { displayName: 'Platform bell', fileName: 'platform-bell.raw', facts },
-    { displayName: 'Winch {bytes}', fileName: '2nd-winch.raw', facts: { ...facts, frames: 240, soundBytes: null } },
+    { displayName: 'Platform bell', fileName: 'platform-bell.raw', facts, slots: [3] },
+    {
+      displayName: 'Winch {bytes}',
+      fileName: '2nd-winch.raw',
+      facts: { ...facts, frames: 240, soundBytes: null },
+      slots: [4],
+    },
   ];
-  const places = { words: ['button'], first: 3, labels: {} };
   const made = async (list: Partial<ListFile>, of = files) => {
     const lists = [{ ...USUAL_LIST, key: 'list', path: 'sounds/list.txt', ...list }];
-    const [file] = await setFiles({ lists, packs: [], places }, of, async () => '');
+    const [file] = await setFiles({ lists, packs: [] }, of, async () => '');
     return file;
   };
 
@@ -162,7 +182,7 @@ describe('list files', () => {
   });
 
   // XML 1.0, section 2.4; RFC 4180; RFC 2781 for the mark.
-  const odd = [{ displayName: 'Łódź "A", <1> & ä', fileName: 'a.raw', facts }];
+  const odd = [{ displayName: 'Łódź "A", <1> & ä', fileName: 'a.raw', facts, slots: [0] }];
   test.each<[Partial<ListFile>, string, readonly number[], string]>([
     [{ escape: 'xml' }, 'utf-8', [0xc5], 'Łódź &quot;A&quot;, &lt;1&gt; &amp; ä\ta.raw\n'],
     [{ escape: 'csv', row: '{displayName},{fileName}' }, 'utf-8', [0x22], '"Łódź ""A"", <1> & ä",a.raw\n'],
@@ -212,7 +232,7 @@ describe('all sounds in one file', () => {
     row: '  {identifier}, /* {slot} */',
     footer: '};',
   };
-  const files = ['bell', 'winch'].map((stem) => ({ displayName: stem, fileName: `${stem}.h`, facts }));
+  const files = ['bell', 'winch'].map((stem, i) => ({ displayName: stem, fileName: `${stem}.h`, facts, slots: [i] }));
   const packed = (change: Partial<Pack>, container: string, texts: readonly string[]) => {
     const of = files.map((file) => ({ ...file, facts: { ...facts, container } }));
     return setFiles({ lists: [], packs: [{ ...pack, ...change }] }, of, async (file) => texts[of.indexOf(file)]);

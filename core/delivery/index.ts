@@ -3,4 +3,5 @@ export * from './even-out.ts';
 export * from './listing.ts';
 export * from './make.ts';
 export * from './names.ts';
+export * from './plan.ts';
 export { type ReadBack, readBack } from './read-back.ts';

@@ -1,15 +1,13 @@
-import { oneLine } from '../audio/index.ts';
 import { findOutContainer, safeIdentifier } from '../containers/index.ts';
-import { type ListRow, listFileBytes, type Packed, packBytes } from '../lists/index.ts';
+import { type ListFile, type ListRow, listFileBytes, type Packed, packBytes, safeCell } from '../lists/index.ts';
 import type { Target } from '../targets/index.ts';
-import { slotOf } from './names.ts';
 
 /** What a delivered file is, as far as a list tells. */
 export interface Listed {
   readonly displayName: string;
   readonly fileName: string;
-  /** Its number in the set, where files are missing from that. */
-  readonly index?: number;
+  /** Numbers of the places that it plays at, the first one first. */
+  readonly slots: readonly number[];
   readonly facts: {
     readonly frames: number;
     readonly bytes: number;
@@ -19,26 +17,25 @@ export interface Listed {
   };
 }
 
-/** A name as a cell of a table: one line, and nothing that a spreadsheet takes for a formula, which begins with such a sign. */
-const safeCell = (name: string): string => oneLine(name).replace(/^(?=[=+\-@])/, ' ');
-
-/** The rows of a set, in the order of its slots. */
-export const listRows = (target: Pick<Target, 'places'>, files: readonly Listed[]): ListRow[] =>
-  files.map(({ displayName, fileName, facts, index }, position) => {
+/** The rows of a set: one for each file, in their order, or one for each place that a file plays at, in the order of the places. */
+export function listRows(files: readonly Listed[], per: ListFile['per'] = 'file'): ListRow[] {
+  const rows = files.flatMap(({ displayName, fileName, facts, slots }) => {
     const stem = fileName.replace(/\.[^.]*$/, '');
-    return {
+    const row = {
       displayName: safeCell(displayName),
       fileName,
       stem,
       identifier: safeIdentifier(stem),
-      slot: slotOf(target, index ?? position),
       frames: facts.frames,
       bytes: facts.bytes,
       soundBytes: facts.soundBytes ?? facts.bytes,
       sampleRate: facts.sampleRate,
       seconds: (facts.frames / facts.sampleRate).toFixed(3),
     };
+    return (per === 'place' ? slots : slots.slice(0, 1)).map((slot) => ({ ...row, slot }));
   });
+  return per === 'place' ? rows.sort((a, b) => a.slot - b.slot) : rows;
+}
 
 /** What stands between the sounds where the sheet wants all of them in one file; null where each has its own file. */
 export function jointOf(
@@ -61,12 +58,12 @@ export type SetFile = {
  * @param textOf the text of each file; asked for only where a pack holds them, which then takes their place
  */
 export async function setFiles<File extends Listed>(
-  target: Pick<Target, 'lists' | 'packs' | 'places'>,
+  target: Pick<Target, 'lists' | 'packs'>,
   files: readonly File[],
   textOf: (file: File) => Promise<string>,
 ): Promise<readonly SetFile[]> {
   if (files.length === 0) return [];
-  const rows = listRows(target, files);
+  const rows = listRows(files);
   const joint = jointOf(target, files);
   const contents = joint === null ? [] : await Promise.all(files.map(textOf));
   return [
@@ -76,6 +73,10 @@ export async function setFiles<File extends Listed>(
       path: pack.path,
       ...packBytes(pack, rows, { contents, joint: joint ?? '' }),
     })),
-    ...target.lists.map((list) => ({ role: 'list' as const, path: list.path, bytes: listFileBytes(list, rows) })),
+    ...target.lists.map((list) => ({
+      role: 'list' as const,
+      path: list.path,
+      bytes: listFileBytes(list, listRows(files, list.per)),
+    })),
   ];
 }

@@ -34,40 +34,42 @@ function longestStem(target: Naming): number {
   return Math.max(1, Math.min(LONGEST, name?.value.most ?? LONGEST, withExtension));
 }
 
-type Naming = Pick<Target, 'naming' | 'requirements' | 'places'>;
+export type Naming = Pick<Target, 'naming' | 'requirements' | 'places'>;
 
-/** The number of the slot that plays clip `index`, from 0. */
-export const slotOf = ({ places }: Pick<Target, 'places'>, index: number): number => (places?.first ?? 0) + index;
+/** The stem that a name alone comes to under a sheet, and how many more characters the sheet has room for: below 0, so many were cut off. */
+export interface StemOfName {
+  readonly stem: string;
+  readonly left: number;
+}
 
-/** What the place of clip `index`, from 0, is called: "button 4, horn"; null where the sheet names no places. */
-export function slotWords(target: Pick<Target, 'places'>, index: number): string | null {
-  const { places } = target;
-  if (!places) return null;
-  const number = slotOf(target, index);
-  const label = places.labels[number];
-  return `${places.words[0]} ${number}${label ? `, ${label}` : ''}`;
+/** What a name comes to as it is typed, before it meets the others of its set. */
+export function stemOfName(name: string, target: Naming): StemOfName {
+  const { separator } = target.naming;
+  const rule = demandsOf(target).name?.value;
+  const longest = longestStem(target);
+  const whole = (latinWords(name).length ? latinWords(name) : ['clip']).join(separator);
+  const plain = safeStem(name, separator, longest);
+  const stem = rule?.notDigitsOnly && /^\d+$/.test(plain) ? safeStem(`clip ${name}`, separator, longest) : plain;
+  return { stem: rule?.letterCase === 'upper' ? stem.toUpperCase() : stem, left: longest - whole.length };
 }
 
 /**
- * Safe stems for a set as its sheet wants them, in order: the number of the slot, or the clip's own name. A stem that was
- * taken gets the next free number: bell, bell-2, bell-3.
+ * Safe stems for names of a set as its sheet wants them, in order. A stem that was taken gets the next free number: bell,
+ * bell-2, bell-3.
  */
 export function stemsOf(names: readonly string[], target: Naming): string[] {
   const { separator } = target.naming;
-  const rule = demandsOf(target).name?.value;
-  if (rule?.digits) return names.map((_, index) => String(slotOf(target, index)).padStart(rule.digits ?? 0, '0'));
   const longest = longestStem(target);
-  const inCase = (stem: string) => (rule?.letterCase === 'upper' ? stem.toUpperCase() : stem);
-  const taken = new Set((rule?.reserved ?? []).map((name) => name.toLowerCase()));
+  // Names that differ in their case alone are the same to many file systems.
+  const taken = new Set((demandsOf(target).name?.value.reserved ?? []).map((name) => name.toLowerCase()));
   return names.map((name) => {
-    const plain = safeStem(name, separator, longest);
-    const stem = rule?.notDigitsOnly && /^\d+$/.test(plain) ? safeStem(`clip ${name}`, separator, longest) : plain;
+    const { stem } = stemOfName(name, target);
     let free = stem;
-    for (let count = 2; taken.has(free); count++) {
+    for (let count = 2; taken.has(free.toLowerCase()); count++) {
       const counter = `${separator}${count}`;
       free = `${shortened(stem, longest - counter.length)}${counter}`;
     }
-    taken.add(free);
-    return inCase(free);
+    taken.add(free.toLowerCase());
+    return free;
   });
 }

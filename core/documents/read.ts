@@ -1,6 +1,6 @@
 import { findNodeAtLocation, type ParseError, parse, parseTree, printParseErrorCode } from 'jsonc-parser';
 import * as v from 'valibot';
-import { InputError, notFinite, shortened } from '../audio/index.ts';
+import { InputError, issueWords, notFinite, shortened } from '../audio/index.ts';
 import { type Target, targetSchema } from '../targets/index.ts';
 import { type DeliveryRecord, deliverySchema } from './delivery.ts';
 import { MOVED_FROM_1 } from './from-1.ts';
@@ -28,11 +28,11 @@ const DEEPEST = 60;
 type Path = readonly (string | number)[];
 
 /** Of the alternatives of a union the one that went furthest into the value tells most. */
-function deepest(issue: v.BaseIssue<unknown>): { readonly path: Path; readonly message: string } {
+function deepest(issue: v.BaseIssue<unknown>): { readonly path: Path; readonly issue: v.BaseIssue<unknown> } {
   const own = (issue.path ?? []).map(({ key }) => key as string | number);
   const inner = (issue.issues ?? []).map(deepest).sort((a, b) => b.path.length - a.path.length)[0];
-  if (!inner || inner.path.length === 0) return { path: own, message: issue.message };
-  return { path: [...own, ...inner.path], message: inner.message };
+  if (!inner || inner.path.length === 0) return { path: own, issue };
+  return { path: [...own, ...inner.path], issue: inner.issue };
 }
 
 const bad = (name: string, where: string, what: string) =>
@@ -58,7 +58,9 @@ function checked<K extends DocumentKind>(kind: K, value: unknown): Checked<Docum
   const endless = notFinite(value);
   if (endless !== null) return { path: endless.split('.'), message: 'it is not a number' };
   const result = v.safeParse(schemas[kind], value);
-  return result.success ? { document: result.output as Documents[K] } : deepest(result.issues[0]);
+  if (result.success) return { document: result.output as Documents[K] };
+  const { path, issue } = deepest(result.issues[0]);
+  return { path, message: issueWords(issue, schemas[kind], path) };
 }
 
 /**

@@ -9,10 +9,10 @@ export const extensionsOf = (container: string): readonly string[] =>
 const extensionOf = (name: string): string | null => /\.([A-Za-z0-9]{1,8})$/.exec(name)?.[1]?.toLowerCase() ?? null;
 
 /** The name's extension against the content: "Named .mp3, is WAV." Headerless files may be called anything. */
-function nameRemark(name: string, { container, certainty }: Facts): string[] {
+function nameRemark(name: string | null, { container, certainty }: Facts): string[] {
   const extension = extensionOf(name);
   const usual = extensionsOf(container);
-  if (certainty === 'assumed' || usual.length === 0) return [];
+  if (name === null || certainty === 'assumed' || usual.length === 0) return [];
   if (extension === null) return [`The name has no extension; the file is ${containerTitle(container)}.`];
   return usual.includes(extension) ? [] : [`Named .${extension}, is ${containerTitle(container)}.`];
 }
@@ -21,9 +21,9 @@ const SIDES = ['left', 'right'];
 
 /**
  * Where a file states one thing and holds another: sentences in the order of weight, the same on every screen and on the
- * command line. `name` is the file's.
+ * command line. `name` is the file's; null where nobody knows it.
  */
-export function remarksOn(facts: Facts, name: string): string[] {
+export function remarksOn(facts: Facts, name: string | null): string[] {
   const { levels, measures, channels, bitDepth, sampleRate } = facts;
   const dead = deadChannels(levels);
   const sideOf = (channel: number) => (channels === 2 ? `the ${SIDES[channel]} one` : `number ${channel + 1}`);

@@ -17,8 +17,8 @@ export type Verdict = 'meets' | 'breaks' | 'advises' | 'unknown';
 export interface Finding {
   /** The requirement's key in the sheet; its kind where it is none of a sheet. */
   readonly key: string;
-  /** Which kind of requirement, and its title for people; `headroom` is not a requirement, but every sound needs it. */
-  readonly requirement: Requirement['kind'] | 'headroom';
+  /** Which kind of requirement; `headroom` and `places` are none, but every sound needs them. */
+  readonly requirement: Requirement['kind'] | 'headroom' | 'places';
   readonly title: string;
   readonly verdict: Verdict;
   readonly wanted: string;

@@ -1,4 +1,4 @@
-import { InputError } from '../audio/index.ts';
+import { InputError, nearestName, shortened } from '../audio/index.ts';
 import { archiveCopy } from './sheets/archive-copy.ts';
 import { consoleSoundSlot } from './sheets/console-sound-slot.ts';
 import { deskPhoneRingTone } from './sheets/desk-phone-ring-tone.ts';
@@ -63,8 +63,12 @@ export const targets: readonly Target[] = [
 export function targetOf(id: string): Target {
   const target = targets.find((entry) => entry.id === id);
   if (!target) {
-    const known = targets.map((entry) => entry.id).join(', ');
-    throw new InputError('unknown-target', `There is no target "${id}"; choose one of: ${known}.`);
+    const known = targets.map((entry) => entry.id);
+    const near = nearestName(id, known);
+    throw new InputError(
+      'unknown-target',
+      `There is no target "${shortened(id, 80)}"${near ? `, perhaps ${near}` : ''}; choose one of: ${known.join(', ')}.`,
+    );
   }
   return target;
 }

@@ -77,7 +77,7 @@ describe('a build', () => {
   test('makes every file and the list file, in order, and shows them only when all are there', async () => {
     const row = await delivery(['Bell', 'Winch', 'Bell']);
     builder.start(row);
-    expect(builder.progressOf(row.id)).toBe(0);
+    expect(builder.progressOf(row.id)).toEqual([0, 0, 0]);
     expect((await ended(row.id)).state).toBe('done');
     expect(onDisk()).toEqual([row.id]);
     const files = await artifacts();

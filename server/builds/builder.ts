@@ -7,16 +7,18 @@ import { basename, dirname, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import {
   type Artifact,
-  type ClipDoc,
+  checkPlaces,
   checkSet,
   type Facts,
   filledIn,
   folderOf,
   InputError,
+  type PlannedFile,
+  placing,
+  plannedFiles,
   setFiles,
   settingsOf,
   sourceOf,
-  stemsOf,
 } from '@tambur/core';
 import pLimit from 'p-limit';
 import type { Logger } from 'pino';
@@ -32,11 +34,10 @@ import type { BuildOutcome, BuildTask } from './worker.ts';
 
 type Record = Delivery['record'];
 
-/** A sound that was built, its clip's number in the job, and what lists say of it. */
-interface Built {
+/** A sound that was built, the places that it plays at, and what lists say of it. */
+interface Built extends Pick<PlannedFile, 'slots'> {
   readonly artifact: Artifact;
   readonly displayName: string;
-  readonly index: number;
   readonly facts: Facts;
 }
 
@@ -75,10 +76,9 @@ export class Builder {
     this.threads = new Threads(workerFile, { most: availableParallelism(), megabytes: 2048 });
   }
 
-  /** How far a delivery's build is, 0..1; null where it is not being built. */
-  progressOf(deliveryId: string): number | null {
-    const build = this.running.get(deliveryId);
-    return build ? mean(build.progress) : null;
+  /** How far each file of a build is, 0..1; null where none is under way. */
+  progressOf(deliveryId: string): readonly number[] | null {
+    return this.running.get(deliveryId)?.progress ?? null;
   }
 
   /** Starts building; returns at once. */
@@ -86,7 +86,7 @@ export class Builder {
     const stop = new AbortController();
     // Every file of the build listens.
     setMaxListeners(0, stop.signal);
-    const progress = delivery.record.job.clips.map(() => 0);
+    const progress = filesOf(delivery.record).map(() => 0);
     const finished = this.run(delivery, stop.signal, progress)
       .catch((error: unknown) =>
         this.log.error({ err: error, deliveryId: delivery.id }, 'a build could not be recorded'),
@@ -116,14 +116,16 @@ export class Builder {
     const folder = this.data.unfinishedDelivery(id);
     try {
       await rm(this.data.delivery(id), { recursive: true, force: true });
-      const { sheet } = delivery.record;
+      const { sheet, job } = delivery.record;
       const { built, failures } = await this.buildFiles(delivery, folder, signal, progress);
       if (built.length === 0) throw new BuildRefused(failures.join(' '));
       const artifacts = await withSetFiles(delivery.record, built, folder);
       await publish(folder, this.data.delivery(id));
       const members = built.map(({ facts }) => facts);
       const others = artifacts.filter(({ role }) => role !== 'sound').map(({ path }) => path);
-      const record = { ...delivery.record, findings: checkSet(sheet, { members, others }) };
+      const places = placing(job.clips, job.places, sheet);
+      const findings = [...checkSet(sheet, { members, others }), ...checkPlaces(sheet, places.keys())];
+      const record = { ...delivery.record, findings };
       await writing(this.sequelize, async (transaction) => {
         const rows = artifacts.map((artifact, position) => ({ ...artifact, deliveryId: id, position }));
         await ArtifactRow.destroy({ where: { deliveryId: id }, transaction });
@@ -160,7 +162,7 @@ export class Builder {
     const folder = this.data.unfinishedDelivery(randomUUID());
     const { record } = delivery;
     try {
-      const progress = record.job.clips.map(() => 0);
+      const progress = filesOf(record).map(() => 0);
       const { built, failures } = await this.buildFiles(delivery, folder, signal, progress, { isAnew: true });
       const files = built.length > 0 ? await withSetFiles(record, built, folder) : [];
       const again = new Map(files.map(({ path, sha256 }) => [path, sha256]));
@@ -205,22 +207,23 @@ export class Builder {
     await rm(folder, { recursive: true, force: true });
     await mkdir(folder);
     await mkdir(join(folder, folderOf(sheet)), { recursive: true });
-    const stems = stemsOf(
-      job.clips.map(({ name }) => name),
-      sheet,
-    );
+    const clips = new Map(job.clips.map((clip) => [clip.id, clip]));
+    const files = filesOf(record).flatMap((file) => {
+      const clip = clips.get(file.clip);
+      return clip ? [{ ...file, clip }] : [];
+    });
     let told = 0;
     const tell = () => {
       const now = Date.now();
       if (now - told < 100) return;
       told = now;
-      this.events.send({ type: 'build', deliveryId: id, jobId, progress: mean(progress) });
+      this.events.send({ type: 'build', deliveryId: id, jobId, progress: mean(progress), rows: [...progress] });
     };
-    const build = async (clip: ClipDoc, index: number): Promise<Built> => {
+    const build = async ({ clip, stem, slots }: (typeof files)[number], index: number): Promise<Built> => {
       const source = await Source.findByPk(sourceOf(clip));
       if (!source) throw new BuildRefused(`${clip.name}: its source is no longer on the shelf; add it again.`);
       const settings = settingsOf(clip, job);
-      const order = { settings, target: filledIn(sheet, 'clip', clip.values), stem: stems[index] ?? 'clip' };
+      const order = { settings, target: filledIn(sheet, 'clip', clip.values), stem };
       const { sha256: sourceHash, reading, track, facts: sourceFacts } = source;
       // What it is settled by comes from its facts, which another version may see otherwise.
       const made = { sha256: sourceHash, reading, track, facts: sourceFacts.version };
@@ -229,7 +232,7 @@ export class Builder {
       if (known?.parts[0]) {
         progress[index] = 1;
         tell();
-        return { artifact: known, displayName: clip.name, index, facts: known.parts[0].facts };
+        return { artifact: known, displayName: clip.name, slots, facts: known.parts[0].facts };
       }
       const { port1, port2 } = new MessageChannel();
       port1.on('message', (done: number) => {
@@ -252,25 +255,30 @@ export class Builder {
         const { path, bytes, sha256, facts, report, findings } = outcome;
         const part = { clip: clip.id, offset: 0, length: bytes, facts, report, findings: [...findings] };
         const artifact = { path, role: 'sound' as const, bytes, sha256, madeOf, parts: [part] };
-        return { artifact, displayName: clip.name, index, facts };
+        return { artifact, displayName: clip.name, slots, facts };
       } finally {
         port1.close();
       }
     };
     // All are waited for: no thread may write into a folder that is being removed, and one failure ends no other's work.
-    const results = await Promise.allSettled(job.clips.map(build));
+    const results = await Promise.allSettled(files.map(build));
     signal.throwIfAborted();
     const failures = results.flatMap((result, index) => {
       if (result.status === 'fulfilled') return [];
       if (result.reason instanceof BuildRefused) return [result.reason.message];
       this.log.error({ err: result.reason, deliveryId: id }, 'a file could not be built');
-      return [`${job.clips[index]?.name}: ${reasonOf(result.reason)}`];
+      return [`${files[index]?.clip.name}: ${reasonOf(result.reason)}`];
     });
     return { built: results.flatMap((result) => (result.status === 'fulfilled' ? [result.value] : [])), failures };
   }
 }
 
-const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
+export const mean = (values: readonly number[]) =>
+  values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
+
+/** The files that a delivery is to have. */
+export const filesOf = ({ job, sheet }: Pick<Record, 'job' | 'sheet'>): readonly PlannedFile[] =>
+  plannedFiles(job.clips, job.places, sheet);
 
 /** All files of a delivery: those of the clips, or one that holds them all, and the lists that the sheet asks for. */
 async function withSetFiles(

@@ -1,17 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, open, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import {
-  type DeliveryRecord,
-  InputError,
-  type JobDoc,
-  type Manifest,
-  parseDocument,
-  sheetFor,
-  type Target,
-  targets,
-  workingJobOf,
-} from '@tambur/core';
+import { type JobZip, readJobZip, ZipFile } from '@tambur/codecs/node';
+import { type DeliveryRecord, InputError, type JobDoc, type Target, targets, workingJobOf } from '@tambur/core';
 import type { Sequelize, Transaction } from 'sequelize';
 import type { Importer, ImportOptions } from '../imports/importer.ts';
 import { newJob } from '../jobs.ts';
@@ -20,7 +11,6 @@ import { freeSheetId } from '../sheets.ts';
 import { deleteSource } from '../shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { publish, writeAll } from '../storage/disk.ts';
-import { ZipFile } from './zip-file.ts';
 
 export interface JobImport {
   readonly data: DataFolder;
@@ -28,34 +18,10 @@ export interface JobImport {
   readonly importer: Importer;
 }
 
-/** What an export says, read and checked before anything is taken over. */
-interface Read {
-  readonly zip: ZipFile;
-  readonly manifest: Manifest;
-  readonly job: JobDoc;
-  readonly sheet: Target;
-  readonly deliveries: readonly DeliveryRecord[];
-}
-
-async function readExport(zip: ZipFile, name: string): Promise<Read> {
-  const textOf = async (path: string, hashes?: Manifest['hashes']) => zip.text(path, hashes?.[path] ?? null);
-  const manifest = parseDocument('manifest', await textOf('manifest.json'), `${name}, manifest.json`);
-  const { hashes } = manifest;
-  const job = parseDocument('job', await textOf('job.json', hashes), `${name}, job.json`);
-  const sheetPath = `sheets/${job.sheet}.json`;
-  const sheet = parseDocument('sheet', await textOf(sheetPath, hashes), `${name}, ${sheetPath}`);
-  sheetFor(sheet, job.variant, job.values);
-  const records = zip.below('deliveries').filter((path) => /^deliveries\/[^/]+\/record\.json$/.test(path));
-  const deliveries = await Promise.all(
-    records.map(async (path) => parseDocument('delivery', await textOf(path, hashes), `${name}, ${path}`)),
-  );
-  return { zip, manifest, job, sheet, deliveries };
-}
-
 /** Brings the sources in; gives their new ids by the old ones. Those that were not there before go again if `use` fails. */
 async function withSources<T>(
   { data, sequelize, importer }: JobImport,
-  { zip, manifest }: Read,
+  { zip, manifest }: JobZip,
   { signal }: ImportOptions,
   use: (ids: ReadonlyMap<string, string>) => Promise<T>,
 ): Promise<T> {
@@ -88,7 +54,7 @@ async function takeSheet(sheet: Target, transaction: Transaction): Promise<strin
 }
 
 /** Puts the files of a delivery where those of deliveries are, each compared with its hash. */
-async function takeFiles(data: DataFolder, { zip }: Read, { id, artifacts }: DeliveryRecord, newId: string) {
+async function takeFiles(data: DataFolder, { zip }: JobZip, { id, artifacts }: DeliveryRecord, newId: string) {
   const folder = data.unfinishedDelivery(newId);
   await mkdir(folder);
   for (const { path, sha256 } of artifacts) {
@@ -140,7 +106,7 @@ export function importJob(
     const zip = await ZipFile.open(upload, name);
     const made: string[] = [];
     try {
-      const read = await readExport(zip, name);
+      const read = await readJobZip(zip, name);
       return await withSources(parts, read, options, async (sources) => {
         const { clips, title, variant, ...more } = withNewClips(read.job, sources);
         const deliveries = read.deliveries.map((record) => ({ record, id: randomUUID() }));

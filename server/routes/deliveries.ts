@@ -4,7 +4,7 @@ import { Readable } from 'node:stream';
 import { safeStem } from '@tambur/core';
 import { makeZip, predictLength } from 'client-zip';
 import { Hono } from 'hono';
-import type { Builder } from '../builds/builder.ts';
+import { type Builder, filesOf, mean } from '../builds/builder.ts';
 import { ArtifactRow, Delivery } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
@@ -26,6 +26,8 @@ function artifactView(row: ArtifactRow, names: ReadonlyMap<string, string>): Art
 export async function deliveryView(delivery: Delivery, builder: Builder): Promise<DeliveryView> {
   const { id, jobId, state, error, record, createdAt } = delivery;
   const names = new Map(record.job.clips.map((clip) => [clip.id, clip.name]));
+  const files = filesOf(record);
+  const parts = builder.progressOf(id) ?? [];
   return {
     id,
     jobId,
@@ -34,8 +36,10 @@ export async function deliveryView(delivery: Delivery, builder: Builder): Promis
     state,
     error: error ?? null,
     createdAt: createdAt.toISOString(),
-    total: record.job.clips.length,
-    progress: state === 'done' ? 1 : (builder.progressOf(id) ?? 0),
+    total: files.length,
+    progress: state === 'done' ? 1 : mean(parts),
+    rows:
+      state === 'building' ? files.map(({ clip }, i) => ({ title: names.get(clip) ?? '', done: parts[i] ?? 0 })) : [],
     artifacts: (await artifactsOf(id)).map((row) => artifactView(row, names)),
     findings: record.findings,
   };

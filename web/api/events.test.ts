@@ -32,18 +32,16 @@ async function following() {
   return { client, keys, stop, isStale, tell };
 }
 
-const delivery = (id: string, progress: number) => ({ id, progress }) as DeliveryView;
+const delivery = (id: string, progress: number) =>
+  ({ id, progress, rows: [{ title: 'a', done: progress }] }) as unknown as DeliveryView;
 
 test('how far a build is moves at once, of that delivery alone', async () => {
   const { client, keys, tell } = await following();
   client.setQueryData(keys.delivery('d'), delivery('d', 0));
   client.setQueryData(keys.deliveries('j'), [delivery('d', 0), delivery('e', 0.5)]);
-  await tell({ type: 'build', deliveryId: 'd', jobId: 'j', progress: 0.25 });
-  expect(client.getQueryData(keys.delivery('d'))).toEqual({ id: 'd', progress: 0.25 });
-  expect(client.getQueryData(keys.deliveries('j'))).toEqual([
-    { id: 'd', progress: 0.25 },
-    { id: 'e', progress: 0.5 },
-  ]);
+  await tell({ type: 'build', deliveryId: 'd', jobId: 'j', progress: 0.25, rows: [0.25] });
+  expect(client.getQueryData(keys.delivery('d'))).toEqual(delivery('d', 0.25));
+  expect(client.getQueryData(keys.deliveries('j'))).toEqual([delivery('d', 0.25), delivery('e', 0.5)]);
 });
 
 test('what was built, and a shelf that changed, are asked for again; nothing else is', async () => {

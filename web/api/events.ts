@@ -16,7 +16,13 @@ export function followServer(client: QueryClient): () => void {
     else if (event.type === 'import' || event.type === 'whole') tellProgress(event);
     else if (event.type === 'build') {
       const move = (view: DeliveryView): DeliveryView =>
-        view.id === event.deliveryId ? { ...view, progress: event.progress } : view;
+        view.id === event.deliveryId
+          ? {
+              ...view,
+              progress: event.progress,
+              rows: view.rows.map((row, i) => ({ ...row, done: event.rows[i] ?? row.done })),
+            }
+          : view;
       client.setQueryData<DeliveryView>(keys.delivery(event.deliveryId), (old) => old && move(old));
       client.setQueryData<DeliveryView[]>(keys.deliveries(event.jobId), (old) => old?.map(move));
     } else {

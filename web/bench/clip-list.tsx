@@ -8,7 +8,7 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { type RankedClip, slotOf, slotWords, type Target } from '@tambur/core';
+import { placeWords, type RankedClip, type Target } from '@tambur/core';
 import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
@@ -21,11 +21,15 @@ import { ClipRow, ROW_HEIGHT } from './clip-row.tsx';
 import type { JobStore } from './job-store.ts';
 import type { SettledSet } from './set.ts';
 
-/** Counted from 1 where the device has no places of its own. */
-const slotAt = (target: Target, index: number) => ({
-  number: target.places ? slotOf(target, index) : index + 1,
-  words: slotWords(target, index),
-});
+/** The device's numbers for a clip; counted from 1 where it has no places of its own. */
+function slotAt(target: Target, { placing }: SettledSet, id: string, index: number) {
+  if (!target.places) return { number: String(index + 1), words: null };
+  const numbers = [...placing].flatMap(([number, clip]) => (clip === id ? [number] : []));
+  return {
+    number: numbers.join(' '),
+    words: numbers.flatMap((number) => placeWords(target, number) ?? []).join('; '),
+  };
+}
 
 interface Props {
   readonly store: JobStore;
@@ -124,7 +128,7 @@ export function ClipList({ store, clips, set, target, selectedId, imports, waysI
                       key={clip.id}
                       clip={clip}
                       index={index}
-                      slot={slotAt(target, index)}
+                      slot={slotAt(target, set, clip.id, index)}
                       count={clips.length}
                       settled={set.settled.get(clip.id)}
                       seconds={set.seconds.get(clip.id)}

@@ -12,8 +12,8 @@ export const ROW_HEIGHT = 52;
 interface Props {
   readonly clip: RankedClip;
   readonly index: number;
-  /** The device's number for its place, and what that is called; null where it has no places. */
-  readonly slot: { readonly number: number; readonly words: string | null };
+  /** The device's numbers for its places, and what those are called; null where it has no places. */
+  readonly slot: { readonly number: string; readonly words: string | null };
   /** Of all clips. */
   readonly count: number;
   readonly settled: SettledClip | undefined;

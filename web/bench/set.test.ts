@@ -7,7 +7,7 @@ const phone = withVariant(targetOf('desk-phone-ring-tone'), 'older-sets');
 const board = targetOf('microcontroller-8-bit-dac');
 const clip = (id: string, sourceId: string, cut?: Wish<'cut'>) => ({ ...newClip(id, 'Bell', sourceId, cut), rank: id });
 const settled = (clips: readonly ReturnType<typeof clip>[], target: Target, wishes = {}) =>
-  settleSet({ clips, wishes }, sources, target);
+  settleSet({ clips, wishes, places: {} }, sources, target);
 const sources = new Map([sourceOf('one', 1), sourceOf('four', 4)].map((source) => [source.id, source]));
 
 describe('the set, before anything is rendered', () => {

@@ -1,16 +1,20 @@
 import {
   type Chain,
   type ClipOrder,
+  checkPlaces,
   checkSet,
   type Finding,
   filledIn,
   InputError,
+  type Placing,
+  type PlannedFile,
+  placing,
+  plannedFiles,
   type RankedClip,
   settingsOf,
   settle,
   soundBytesOf,
   sourceOf,
-  stemsOf,
   type Target,
   type WorkingJob,
 } from '@tambur/core';
@@ -31,6 +35,9 @@ export interface SettledSet {
   /** The budget, where the sheet has one. */
   readonly mostBytes: number | null;
   readonly findings: readonly Finding[];
+  readonly placing: Placing;
+  /** The files of each clip. */
+  readonly files: ReadonlyMap<string, readonly PlannedFile[]>;
 }
 
 /** What a clip was settled from, and what came of it. */
@@ -78,30 +85,31 @@ function settleOrRefuse(order: ClipOrder): SettledClip {
 }
 
 export function settleSet(
-  { clips, wishes }: Pick<WorkingJob, 'clips' | 'wishes'>,
+  { clips, wishes, places }: Pick<WorkingJob, 'clips' | 'wishes' | 'places'>,
   sources: ReadonlyMap<string, SourceView>,
   target: Target,
 ): SettledSet {
-  const stems = stemsOf(
-    clips.map(({ name }) => name),
-    target,
-  );
+  const placed = placing(clips, places, target);
+  const files = new Map<string, PlannedFile[]>();
+  for (const file of plannedFiles(clips, places, target)) files.set(file.clip, [...(files.get(file.clip) ?? []), file]);
   const settled = new Map<string, SettledClip>();
   const troubles = new Map<string, string>();
   const seconds = new Map<string, number>();
   const sizes: number[] = [];
-  for (const [index, entry] of clips.entries()) {
+  for (const entry of clips) {
     const { id } = entry;
     const source = sources.get(sourceOf(entry));
     if (!source) continue;
-    const clip = settleOnce(entry, { facts: source.facts, wishes, target, stem: stems[index] ?? 'clip' });
+    const own = files.get(id) ?? [];
+    // Of a clip with several files the first stands for all.
+    const clip = settleOnce(entry, { facts: source.facts, wishes, target, stem: own[0]?.stem ?? 'clip' });
     settled.set(id, clip);
     if ('refused' in clip) {
       troubles.set(id, clip.refused);
       continue;
     }
     const { stations, obstacles } = clip.chain;
-    sizes.push(soundBytesOf(clip.chain));
+    for (const _ of own) sizes.push(soundBytesOf(clip.chain));
     seconds.set(id, stations.ends.plan.frames / stations.rate.plan.to);
     if (obstacles[0]) troubles.set(id, obstacles[0].text);
   }
@@ -112,6 +120,11 @@ export function settleSet(
     seconds,
     soundBytes: sizes.reduce((sum, size) => sum + size, 0),
     mostBytes: budget?.kind === 'set-size' ? budget.most : null,
-    findings: checkSet(target, { members: sizes.map((bytes) => ({ bytes, soundBytes: bytes })), others: [] }),
+    findings: [
+      ...checkSet(target, { members: sizes.map((bytes) => ({ bytes, soundBytes: bytes })), others: [] }),
+      ...checkPlaces(target, placed.keys()),
+    ],
+    placing: placed,
+    files,
   };
 }

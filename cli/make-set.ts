@@ -1,0 +1,186 @@
+import { createHash } from 'node:crypto';
+import { basename, join, relative, sep } from 'node:path';
+import type { OpenOptions } from '@tambur/codecs';
+import {
+  type Artifact,
+  type ClipSettings,
+  CORE_VERSION,
+  checkPlaces,
+  checkSet,
+  type DeliveryRecord,
+  type Finding,
+  filledIn,
+  folderOf,
+  type JobDoc,
+  noteFiles,
+  placing,
+  plannedFiles,
+  setFiles,
+  settingsOf,
+  sourceOf,
+  type Target,
+  worstOf,
+} from '@tambur/core';
+import type { ClipMade } from './clip.ts';
+import { EXIT } from './exit.ts';
+import { readText, removeFiles, sha256OfFile, writeBytes } from './files.ts';
+import { showFindings } from './findings.ts';
+import type { Moment } from './numbers.ts';
+import { eachFile, type Format, json, type Output } from './output.ts';
+import { openMakers } from './pool.ts';
+
+/** A source of a set: its file, and how that is read. */
+export interface SetSource {
+  readonly path: string;
+  readonly options: OpenOptions;
+}
+
+/** What is to be made, all of it known. */
+export interface SetOrder {
+  readonly job: JobDoc;
+  /** In the job's variant, its blanks filled but for those of clips. */
+  readonly sheet: Target;
+  /** By the names that the clips have for them. */
+  readonly sources: ReadonlyMap<string, SetSource>;
+  readonly start?: Moment | undefined;
+  readonly end?: Moment | undefined;
+}
+
+/** How it is made, and what goes with it. */
+export interface SetOptions extends Format {
+  readonly out: string;
+  /** Files made at the same time; one after the other where it is left out. */
+  readonly jobs?: number;
+  /** Texts that go with the set, by their ids. */
+  readonly notes?: readonly string[];
+  /** Where a rule for make and ninja goes: what was written, and of what. */
+  readonly depfile?: string;
+  /** What the set depends on beside its sources; where it is said, all of it is. */
+  readonly dependsOn?: readonly string[];
+}
+
+type Made = ClipMade & {
+  readonly clip: JobDoc['clips'][number];
+  readonly slots: readonly number[];
+  readonly source: string;
+};
+
+const sha256Of = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
+
+/** A path as a rule of make has it: spaces, signs of comments and of variables are marked. */
+const inRule = (path: string) => path.replace(/([\s#\\])/g, '\\$1').replaceAll('$', '$$$$');
+
+/** "a b: c d": a rule as GNU make and ninja read it. */
+export const depRule = (made: readonly string[], of: readonly string[]): string =>
+  `${made.map(inRule).join(' ')}: ${of.map(inRule).join(' ')}\n`;
+
+function say(output: Output, { path }: SetSource, { file, sourceFacts, obstacles, ways, findings }: ClipMade): void {
+  for (const warning of sourceFacts.warnings) output.words(`${path}: ${warning}`);
+  for (const text of obstacles) output.words(`${file}: ${text}`);
+  for (const { label, set } of ways) output.words(`  ${label}: ${set.map((entry) => `--set ${entry}`).join(' ')}`);
+  showFindings(output, file, findings, ['breaks', 'advises']);
+}
+
+/** Makes every file of a set, its lists and packs, and says what was found. Gives the exit code. */
+export async function makeSet(output: Output, order: SetOrder, options: SetOptions): Promise<number> {
+  const { job, sheet, sources, start, end } = order;
+  const { out, jobs = 1, notes = [], depfile, dependsOn } = options;
+  const clips = new Map(job.clips.map((clip) => [clip.id, clip]));
+  const files = plannedFiles(job.clips, job.places, sheet).flatMap((file) => {
+    const clip = clips.get(file.clip);
+    const source = clip && sources.get(sourceOf(clip));
+    return clip && source ? [{ ...file, clip, source }] : [];
+  });
+  const folder = join(out, folderOf(sheet));
+  const makers = await openMakers(files.length, jobs);
+  const { results, trouble } = await eachFile(
+    files,
+    output,
+    options,
+    async ({ clip, source, slots, stem }): Promise<Made> => {
+      const settings: ClipSettings = settingsOf(clip, job);
+      const target = filledIn(sheet, 'clip', clip.values);
+      const isOneOfMany = makers.count > 1;
+      const task = { ...source, settings, start, end, target, stem, folder, isOneOfMany };
+      const made = await makers.make(task);
+      say(output, source, made);
+      return { ...made, clip, slots, source: source.path };
+    },
+    { count: makers.count, name: ({ source }) => source.path },
+  ).finally(() => makers.close());
+
+  const listed = results.map((made) => ({ ...made, displayName: made.clip.name }));
+  const beside = await setFiles(sheet, listed, ({ file }) => readText(file));
+  const isPacked = beside.some(({ role }) => role === 'pack');
+  const pathOf = (file: string) => relative(out, file).split(sep).join('/');
+  const artifacts: Artifact[] = [];
+  for (const { file, clip, facts, report, findings } of isPacked ? [] : results) {
+    const parts = [{ clip: clip.id, offset: 0, length: facts.bytes, facts, report, findings: [...findings] }];
+    const sha256 = await sha256OfFile(file);
+    artifacts.push({ path: pathOf(file), role: 'sound', bytes: facts.bytes, sha256, madeOf: '', parts });
+  }
+  // What stands in a pack has no file of its own.
+  if (isPacked) await removeFiles(results.map(({ file }) => file));
+  const written = isPacked ? [] : results.map(({ file }) => file);
+  for (const file of beside) {
+    const { path, role, bytes } = file;
+    written.push(await writeBytes(out, path, bytes));
+    const places = file.role === 'pack' ? file.places : [];
+    const parts = results.flatMap(({ clip, facts, report, findings }, i) =>
+      places[i] ? [{ clip: clip.id, ...places[i], facts, report, findings: [...findings] }] : [],
+    );
+    artifacts.push({ path, role, bytes: bytes.length, sha256: sha256Of(bytes), madeOf: '', parts });
+  }
+  const set: readonly Finding[] = [
+    ...checkSet(sheet, {
+      members: results.map(({ facts }) => facts),
+      others: beside.map(({ path }) => basename(path)),
+    }),
+    ...checkPlaces(sheet, placing(job.clips, job.places, sheet).keys()),
+  ];
+  const record: DeliveryRecord = {
+    format: 2,
+    id: '',
+    core: CORE_VERSION,
+    job,
+    sheet,
+    sources: Object.fromEntries(
+      await Promise.all(
+        results.map(async ({ clip, sourceFacts, source }) => {
+          // Only what goes with the set says what went in.
+          const sha256 = notes.length ? await sha256OfFile(source) : '';
+          return [sourceOf(clip), { sha256, reading: null, track: sourceFacts.track, facts: sourceFacts }];
+        }),
+      ),
+    ),
+    artifacts,
+    findings: [...set],
+  };
+  for (const { path, text } of noteFiles(record, notes)) {
+    written.push(await writeBytes(out, path, new TextEncoder().encode(text)));
+  }
+  if (depfile !== undefined) {
+    const of = dependsOn ?? [...new Set(results.map(({ source }) => source))];
+    await writeBytes('.', depfile, new TextEncoder().encode(depRule(written, of)));
+  }
+  showFindings(output, out, set, ['breaks', 'advises']);
+  if (options.json) {
+    output.data(
+      json(
+        results.map(({ source, file, clip, slots, facts, findings, ways }) => ({
+          source,
+          // What stands in a pack is there.
+          file: isPacked ? join(out, beside.find(({ role }) => role === 'pack')?.path ?? '') : file,
+          displayName: clip.name,
+          slots,
+          facts,
+          findings: [...findings, ...set],
+          ...(ways.length ? { ways } : {}),
+        })),
+      ),
+    );
+  } else for (const file of written) output.data(file);
+  if (trouble !== null) return trouble;
+  const worst = worstOf([...results.flatMap(({ findings }) => findings), ...set]);
+  return worst === 'breaks' ? EXIT.broken : EXIT.met;
+}

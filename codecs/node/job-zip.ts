@@ -1,0 +1,30 @@
+import { type DeliveryRecord, type JobDoc, type Manifest, parseDocument, sheetFor, type Target } from '@tambur/core';
+import type { ZipFile } from './zip-file.ts';
+
+/** What an exported job says, read and checked before anything of it is used. */
+export interface JobZip {
+  readonly zip: ZipFile;
+  readonly manifest: Manifest;
+  readonly job: JobDoc;
+  readonly sheet: Target;
+  readonly deliveries: readonly DeliveryRecord[];
+}
+
+/**
+ * @param name what the export is called, for refusals
+ * @throws InputError where it is damaged, or its job does not suit its sheet
+ */
+export async function readJobZip(zip: ZipFile, name: string): Promise<JobZip> {
+  const textOf = async (path: string, hashes?: Manifest['hashes']) => zip.text(path, hashes?.[path] ?? null);
+  const manifest = parseDocument('manifest', await textOf('manifest.json'), `${name}, manifest.json`);
+  const { hashes } = manifest;
+  const job = parseDocument('job', await textOf('job.json', hashes), `${name}, job.json`);
+  const sheetPath = `sheets/${job.sheet}.json`;
+  const sheet = parseDocument('sheet', await textOf(sheetPath, hashes), `${name}, ${sheetPath}`);
+  sheetFor(sheet, job.variant, job.values);
+  const records = zip.below('deliveries').filter((path) => /^deliveries\/[^/]+\/record\.json$/.test(path));
+  const deliveries = await Promise.all(
+    records.map(async (path) => parseDocument('delivery', await textOf(path, hashes), `${name}, ${path}`)),
+  );
+  return { zip, manifest, job, sheet, deliveries };
+}

@@ -1,0 +1,104 @@
+import { closest } from 'fastest-levenshtein';
+
+/** What there is to see of a schema of Valibot, as far as it is looked at here. */
+interface Seen {
+  readonly type?: string;
+  readonly entries?: Readonly<Record<string, unknown>>;
+  readonly options?: readonly unknown[];
+  readonly wrapped?: unknown;
+  readonly item?: unknown;
+  readonly pipe?: readonly unknown[];
+  readonly requirement?: unknown;
+  readonly message?: unknown;
+}
+
+/** An entry of a document: its path, and what it takes in words. */
+export interface SchemaEntry {
+  readonly path: readonly string[];
+  readonly words: string;
+}
+
+const plain = (schema: unknown): Seen => {
+  const seen = schema as Seen;
+  return seen.wrapped === undefined ? seen : plain(seen.wrapped);
+};
+
+/** All that is asked of a value, one after the other; what is piped may be piped itself. */
+const stepsOf = (schema: unknown): readonly Seen[] =>
+  ((schema as Seen).pipe ?? []).flatMap((step) => [step as Seen, ...((step as Seen) === schema ? [] : stepsOf(step))]);
+
+/** What a single value may be. */
+function valueWords(schema: unknown): string {
+  const seen = plain(schema);
+  const steps = stepsOf(seen);
+  const stepOf = (type: string) => steps.find((step) => step.type === type);
+  if (seen.options && seen.type === 'picklist') return seen.options.join(', ');
+  if (seen.options) return seen.options.map(valueWords).join('; or ');
+  if (seen.type === 'boolean') return 'true or false';
+  if (seen.type === 'number') {
+    const [least, most] = [stepOf('min_value')?.requirement, stepOf('max_value')?.requirement];
+    const kind = stepOf('integer') ? 'a whole number' : 'a number';
+    if (least === undefined) return kind;
+    return most === undefined ? `${kind}, ${least} or more` : `${kind}, ${least} to ${most}`;
+  }
+  if (seen.type === 'array') return `${valueWords(seen.item)}; several with commas between them`;
+  const message = stepOf('regex')?.message ?? stepOf('check')?.message;
+  return typeof message === 'string' ? message : 'a text';
+}
+
+/** Every entry below a schema of an object, in its order. */
+export function schemaEntries(schema: unknown, path: readonly string[] = []): readonly SchemaEntry[] {
+  const seen = plain(schema);
+  if (seen.entries) return Object.entries(seen.entries).flatMap(([key, inner]) => schemaEntries(inner, [...path, key]));
+  const inner = seen.type === 'union' ? (seen.options ?? []).filter((option) => plain(option).entries) : [];
+  const others = seen.type === 'union' ? (seen.options ?? []).filter((option) => !plain(option).entries) : [];
+  if (inner.length === 0) return [{ path, words: valueWords(schema) }];
+  return [
+    ...others.map((option) => ({ path, words: valueWords(option) })),
+    ...inner.flatMap((option) => schemaEntries(option, path)),
+  ];
+}
+
+/** Names of the entries that an object at some place may have; none where nothing is known of it. */
+export function namesAt(schema: unknown, path: readonly (string | number)[]): readonly string[] {
+  const seen = plain(schema);
+  const [key, ...rest] = path;
+  if (seen.entries && key === undefined) return Object.keys(seen.entries);
+  if (seen.entries) return key !== undefined && key in seen.entries ? namesAt(seen.entries[key], rest) : [];
+  if (seen.type === 'array' || seen.type === 'record') return namesAt(seen.item ?? {}, rest);
+  return (seen.options ?? []).flatMap((option) => namesAt(option, path));
+}
+
+/** The name of those that there are which is most like one that there is not; null where none is like it. */
+export function nearestName(name: string, known: readonly string[]): string | null {
+  if (known.length === 0) return null;
+  // Whoever knows how a name begins, or what is in it, means that one.
+  const wanted = name.toLowerCase();
+  const begun = known.find((entry) => entry.toLowerCase().startsWith(wanted));
+  const within = known.find((entry) => entry.toLowerCase().includes(wanted));
+  if (wanted !== '' && (begun ?? within)) return begun ?? within ?? null;
+  const found = closest(
+    name.toLowerCase(),
+    known.map((entry) => entry.toLowerCase()),
+  );
+  const index = known.findIndex((entry) => entry.toLowerCase() === found);
+  return known[index] ?? null;
+}
+
+/** What is said of a name that there is not: '; did you mean "dither"?', or what there is. */
+export function insteadOf(name: string, known: readonly string[]): string {
+  const near = nearestName(name, known);
+  if (near === null) return '';
+  return known.length <= 12 ? `; there are ${known.join(', ')}: perhaps ${near}` : `; perhaps ${near}`;
+}
+
+/** The message of an issue, without the library's own words where an entry is one that there is not. */
+export function issueWords(
+  issue: { readonly expected: string | null; readonly message: string },
+  schema: unknown,
+  path: readonly (string | number)[],
+): string {
+  const name = path.at(-1);
+  if (issue.expected !== 'never' || name === undefined) return issue.message;
+  return `there is no such entry${insteadOf(String(name), namesAt(schema, path.slice(0, -1)))}`;
+}
