@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
 import { basename, join, relative, sep } from 'node:path';
 import type { OpenOptions } from '@tambur/codecs';
 import {
@@ -11,8 +12,10 @@ import {
   type Finding,
   filledIn,
   folderOf,
+  InputError,
   type JobDoc,
   noteFiles,
+  type OwnLists,
   placing,
   plannedFiles,
   setFiles,
@@ -42,6 +45,8 @@ export interface SetOrder {
   readonly sheet: Target;
   /** By the names that the clips have for them. */
   readonly sources: ReadonlyMap<string, SetSource>;
+  /** Lists that the device has now, by the keys of the sheet's. */
+  readonly ownLists?: OwnLists;
   readonly start?: Moment | undefined;
   readonly end?: Moment | undefined;
 }
@@ -55,6 +60,8 @@ export interface SetOptions extends Format {
   readonly notes?: readonly string[];
   /** Where a rule for make and ninja goes: what was written, and of what. */
   readonly depfile?: string;
+  /** List files that the device has now. */
+  readonly list?: readonly string[];
   /** What the set depends on beside its sources; where it is said, all of it is. */
   readonly dependsOn?: readonly string[];
 }
@@ -73,6 +80,26 @@ const inRule = (path: string) => path.replace(/([\s#\\])/g, '\\$1').replaceAll('
 /** "a b: c d": a rule as GNU make and ninja read it. */
 export const depRule = (made: readonly string[], of: readonly string[]): string =>
   `${made.map(inRule).join(' ')}: ${of.map(inRule).join(' ')}\n`;
+
+/** Lists of the device's own, each for the list of the sheet that is called so, or the only one. */
+async function ownListsFrom({ lists, name }: Target, paths: readonly string[]): Promise<OwnLists> {
+  const own = new Map<string, Uint8Array>();
+  for (const path of paths) {
+    const list =
+      lists.find((entry) => basename(entry.path) === basename(path)) ?? (lists.length === 1 ? lists[0] : undefined);
+    if (!list) {
+      const there = lists.length ? `has ${lists.map((entry) => entry.path).join(', ')}` : 'has no list file';
+      throw new InputError('bad-setting', `--list ${path}: ${name} ${there}; name the list so, or leave it out.`);
+    }
+    own.set(
+      list.key,
+      await readFile(path).catch(() =>
+        Promise.reject(new InputError('cannot-read', `${path} cannot be read; name the device's list.`)),
+      ),
+    );
+  }
+  return own;
+}
 
 function say(output: Output, { path }: SetSource, { file, sourceFacts, obstacles, ways, findings }: ClipMade): void {
   for (const warning of sourceFacts.warnings) output.words(`${path}: ${warning}`);
@@ -110,7 +137,8 @@ export async function makeSet(output: Output, order: SetOrder, options: SetOptio
   ).finally(() => makers.close());
 
   const listed = results.map((made) => ({ ...made, displayName: made.clip.name }));
-  const beside = await setFiles(sheet, listed, ({ file }) => readText(file));
+  const own = new Map([...(order.ownLists ?? []), ...(await ownListsFrom(sheet, options.list ?? []))]);
+  const beside = await setFiles(sheet, listed, ({ file }) => readText(file), own);
   const isPacked = beside.some(({ role }) => role === 'pack');
   const pathOf = (file: string) => relative(out, file).split(sep).join('/');
   const artifacts: Artifact[] = [];

@@ -69,8 +69,10 @@ export * from './facts/index.ts';
 export * from './findings/index.ts';
 export {
   ESCAPES,
+  LARGEST_OWN_LIST,
   LINE_ENDS,
   type ListFile,
+  type MergedList,
   type Pack,
   ROW_FIELDS,
   readListFile,

@@ -12,6 +12,7 @@ import { checkRoutes } from './routes/check.ts';
 import { deliveryRoutes } from './routes/deliveries.ts';
 import { eventRoutes } from './routes/events.ts';
 import { jobRoutes } from './routes/jobs.ts';
+import { listRoutes } from './routes/lists.ts';
 import { sourceRoutes } from './routes/sources.ts';
 import { speechRoutes } from './routes/speech.ts';
 import { targetRoutes } from './routes/targets.ts';
@@ -41,6 +42,7 @@ const apiRoutes = ({ data, sequelize, importer, builder, wholes, changes, speake
     .route('/speech', speechRoutes(speaker))
     .route('/jobs', jobRoutes({ data, sequelize, changes, builder, importer, events }))
     .route('/deliveries', deliveryRoutes(data, builder))
+    .route('/lists', listRoutes(data))
     .route('/wholes', wholeRoutes(wholes, events))
     .route('/events', eventRoutes(events));
 

@@ -48,7 +48,13 @@ async function unpacked(path: string, folder: string): Promise<OpenJob> {
       }
       sources.set(id, { path: file, options: { track, readAs: reading ?? undefined } });
     }
-    return { order: { job, sheet: sheetFor(sheet, job.variant, job.values), sources }, files: [path] };
+    const ownLists = new Map<string, Uint8Array>();
+    for (const [key, sha256] of Object.entries(job.ownLists)) {
+      const pieces: Uint8Array[] = [];
+      for await (const piece of zip.read(`lists/${sha256}`, sha256)) pieces.push(piece);
+      ownLists.set(key, Buffer.concat(pieces));
+    }
+    return { order: { job, sheet: sheetFor(sheet, job.variant, job.values), sources, ownLists }, files: [path] };
   } finally {
     zip.close();
   }

@@ -73,6 +73,7 @@ export const withSetOptions = (command: Command): Command =>
     .requiredOption('--out <dir>', 'folder to write into')
     .option('--jobs <n>', 'files made at the same time', wholeFrom(1), availableParallelism())
     .option('--notes <id>', 'a text that goes with the set: read-me, slots, record', collect)
+    .option('--list <file>', 'a list file that the device has now: the set is added to it', collect)
     .option('--depfile <file>', 'write what was made of what, as a rule for make and ninja')
     .option('--json', 'as data');
 

@@ -1,5 +1,14 @@
 import { findOutContainer, safeIdentifier } from '../containers/index.ts';
-import { type ListFile, type ListRow, listFileBytes, type Packed, packBytes, safeCell } from '../lists/index.ts';
+import {
+  type ListFile,
+  type ListRow,
+  listFileBytes,
+  type MergedList,
+  mergeList,
+  type Packed,
+  packBytes,
+  safeCell,
+} from '../lists/index.ts';
 import type { Target } from '../targets/index.ts';
 
 /** What a delivered file is, as far as a list tells. */
@@ -47,6 +56,22 @@ export function jointOf(
   return joints.size === 1 ? ([...joints][0] ?? null) : null;
 }
 
+/** The lists that the device has now, by the keys of the sheet's. */
+export type OwnLists = ReadonlyMap<string, Uint8Array>;
+
+/** The device's own list with the rows of a set in it. @throws InputError where it has no rows to learn from */
+export const mergedList = (
+  { places }: Pick<Target, 'places'>,
+  list: ListFile,
+  files: readonly Listed[],
+  own: Uint8Array,
+): MergedList => mergeList(own, list, listRows(files, list.per), places !== undefined || list.row.includes('{slot}'));
+
+function listBytes(target: Pick<Target, 'places'>, list: ListFile, files: readonly Listed[], ownLists: OwnLists) {
+  const own = ownLists.get(list.key);
+  return own ? mergedList(target, list, files, own).bytes : listFileBytes(list, listRows(files, list.per));
+}
+
 /** A file that goes with the sounds of a set, or holds them. */
 export type SetFile = {
   readonly path: string;
@@ -56,11 +81,13 @@ export type SetFile = {
 /**
  * The files that a set has beside those of its sounds: list files, and packs where the sheet wants all sounds in one file.
  * @param textOf the text of each file; asked for only where a pack holds them, which then takes their place
+ * @throws InputError with code `cannot-read` where a list of the device's own has no rows to learn from
  */
 export async function setFiles<File extends Listed>(
-  target: Pick<Target, 'lists' | 'packs'>,
+  target: Pick<Target, 'lists' | 'packs' | 'places'>,
   files: readonly File[],
   textOf: (file: File) => Promise<string>,
+  ownLists: OwnLists = new Map(),
 ): Promise<readonly SetFile[]> {
   if (files.length === 0) return [];
   const rows = listRows(files);
@@ -76,7 +103,7 @@ export async function setFiles<File extends Listed>(
     ...target.lists.map((list) => ({
       role: 'list' as const,
       path: list.path,
-      bytes: listFileBytes(list, listRows(files, list.per)),
+      bytes: listBytes(target, list, files, ownLists),
     })),
   ];
 }

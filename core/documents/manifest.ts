@@ -5,8 +5,8 @@ import { readingSchema } from './reading.ts';
 const sha256 = v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'a SHA-256 has 64 hexadecimal digits'));
 
 /**
- * What an exported job holds: `manifest.json` of a ZIP with `job.json`, `sheets/<id>.json`, `sources/<sha256>` and
- * `deliveries/<id>/`.
+ * What an exported job holds: `manifest.json` of a ZIP with `job.json`, `sheets/<id>.json`, `sources/<sha256>`,
+ * `lists/<sha256>` and `deliveries/<id>/`.
  */
 export const manifestSchema = v.strictObject({
   format: v.literal(FORMAT),

@@ -10,9 +10,9 @@ const extensionOf = (name: string): string | null => /\.([A-Za-z0-9]{1,8})$/.exe
 
 /** The name's extension against the content: "Named .mp3, is WAV." Headerless files may be called anything. */
 function nameRemark(name: string | null, { container, certainty }: Facts): string[] {
-  const extension = extensionOf(name);
   const usual = extensionsOf(container);
   if (name === null || certainty === 'assumed' || usual.length === 0) return [];
+  const extension = extensionOf(name);
   if (extension === null) return [`The name has no extension; the file is ${containerTitle(container)}.`];
   return usual.includes(extension) ? [] : [`Named .${extension}, is ${containerTitle(container)}.`];
 }

@@ -17,6 +17,6 @@ declare class TextEncoder {
   encode(text: string): Uint8Array<ArrayBuffer>;
 }
 declare class TextDecoder {
-  constructor(encoding?: string);
+  constructor(encoding?: string, options?: { readonly fatal?: boolean });
   decode(bytes: Uint8Array): string;
 }

@@ -28,6 +28,7 @@ import { hashOf, sha256Of, sha256OfFile } from '../hash.ts';
 import { ArtifactRow, type Delivery, Source, writing } from '../models/index.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { diskTrouble, flush, publish } from '../storage/disk.ts';
+import { ownListsOf } from '../storage/own-lists.ts';
 import { Threads } from '../threads.ts';
 import type { AgainView } from '../views.ts';
 import type { BuildOutcome, BuildTask } from './worker.ts';
@@ -119,7 +120,7 @@ export class Builder {
       const { sheet, job } = delivery.record;
       const { built, failures } = await this.buildFiles(delivery, folder, signal, progress);
       if (built.length === 0) throw new BuildRefused(failures.join(' '));
-      const artifacts = await withSetFiles(delivery.record, built, folder);
+      const artifacts = await this.withSetFiles(delivery.record, built, folder);
       await publish(folder, this.data.delivery(id));
       const members = built.map(({ facts }) => facts);
       const others = artifacts.filter(({ role }) => role !== 'sound').map(({ path }) => path);
@@ -164,7 +165,7 @@ export class Builder {
     try {
       const progress = filesOf(record).map(() => 0);
       const { built, failures } = await this.buildFiles(delivery, folder, signal, progress, { isAnew: true });
-      const files = built.length > 0 ? await withSetFiles(record, built, folder) : [];
+      const files = built.length > 0 ? await this.withSetFiles(record, built, folder) : [];
       const again = new Map(files.map(({ path, sha256 }) => [path, sha256]));
       const before = await ArtifactRow.findAll({ where: { deliveryId: delivery.id } });
       const different = before.filter(({ path, sha256 }) => again.get(path) !== sha256).map(({ path }) => path);
@@ -271,6 +272,47 @@ export class Builder {
     });
     return { built: results.flatMap((result) => (result.status === 'fulfilled' ? [result.value] : [])), failures };
   }
+
+  /** All files of a delivery: those of the clips, or one that holds them all, and the lists that the sheet asks for. */
+  private async withSetFiles(
+    { sheet, core, job }: Record,
+    built: readonly Built[],
+    folder: string,
+  ): Promise<readonly Artifact[]> {
+    const listed = built.map((entry) => ({ ...entry, fileName: basename(entry.artifact.path) }));
+    const pathOf = (path: string) => join(folder, path);
+    const beside = await setFiles(
+      sheet,
+      listed,
+      ({ artifact }) => readFile(pathOf(artifact.path), 'utf8'),
+      await ownListsOf(this.data, job.ownLists),
+    );
+    const isPacked = beside.some(({ role }) => role === 'pack');
+    // What stands in a pack has no file of its own.
+    if (isPacked) await Promise.all(built.map(({ artifact }) => rm(pathOf(artifact.path))));
+    const { lists, packs } = sheet;
+    const madeOf = hashOf({
+      core,
+      lists,
+      packs,
+      ownLists: job.ownLists,
+      of: built.map(({ artifact, displayName, slots }) => [artifact.madeOf, displayName, slots]),
+    });
+    const artifacts: Artifact[] = isPacked ? [] : built.map(({ artifact }) => artifact);
+    for (const file of beside) {
+      const { path, role, bytes } = file;
+      await mkdir(dirname(pathOf(path)), { recursive: true });
+      await writeFile(pathOf(path), bytes, { flag: 'wx' });
+      await flush(pathOf(path));
+      const places = file.role === 'pack' ? file.places : [];
+      const parts = built.flatMap(({ artifact }, i) => {
+        const [part] = artifact.parts;
+        return part && places[i] ? [{ ...part, ...places[i] }] : [];
+      });
+      artifacts.push({ path, role, bytes: bytes.length, sha256: sha256Of(bytes), madeOf, parts });
+    }
+    return artifacts;
+  }
 }
 
 export const mean = (values: readonly number[]) =>
@@ -279,41 +321,6 @@ export const mean = (values: readonly number[]) =>
 /** The files that a delivery is to have. */
 export const filesOf = ({ job, sheet }: Pick<Record, 'job' | 'sheet'>): readonly PlannedFile[] =>
   plannedFiles(job.clips, job.places, sheet);
-
-/** All files of a delivery: those of the clips, or one that holds them all, and the lists that the sheet asks for. */
-async function withSetFiles(
-  { sheet, core }: Record,
-  built: readonly Built[],
-  folder: string,
-): Promise<readonly Artifact[]> {
-  const listed = built.map((entry) => ({ ...entry, fileName: basename(entry.artifact.path) }));
-  const pathOf = (path: string) => join(folder, path);
-  const beside = await setFiles(sheet, listed, ({ artifact }) => readFile(pathOf(artifact.path), 'utf8'));
-  const isPacked = beside.some(({ role }) => role === 'pack');
-  // What stands in a pack has no file of its own.
-  if (isPacked) await Promise.all(built.map(({ artifact }) => rm(pathOf(artifact.path))));
-  const { lists, packs } = sheet;
-  const madeOf = hashOf({
-    core,
-    lists,
-    packs,
-    of: built.map(({ artifact, displayName }) => [artifact.madeOf, displayName]),
-  });
-  const artifacts: Artifact[] = isPacked ? [] : built.map(({ artifact }) => artifact);
-  for (const file of beside) {
-    const { path, role, bytes } = file;
-    await mkdir(dirname(pathOf(path)), { recursive: true });
-    await writeFile(pathOf(path), bytes, { flag: 'wx' });
-    await flush(pathOf(path));
-    const places = file.role === 'pack' ? file.places : [];
-    const parts = built.flatMap(({ artifact }, i) => {
-      const [part] = artifact.parts;
-      return part && places[i] ? [{ ...part, ...places[i] }] : [];
-    });
-    artifacts.push({ path, role, bytes: bytes.length, sha256: sha256Of(bytes), madeOf, parts });
-  }
-  return artifacts;
-}
 
 /** What a failed build says where the failure is not the user's to mend. */
 function reasonOf(error: unknown): string {

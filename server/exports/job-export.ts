@@ -33,6 +33,12 @@ async function fileEntry(path: string, file: string, sha256: string): Promise<Ex
   return { path, bytes: size, sha256, open };
 }
 
+/** The device's own lists, by their hashes. */
+const listEntries = (ownLists: Readonly<Record<string, string>>, data: DataFolder) =>
+  Promise.all(
+    [...new Set(Object.values(ownLists))].map((sha256) => fileEntry(`lists/${sha256}`, data.list(sha256), sha256)),
+  );
+
 /** What is finished and kept of a job's deliveries: their records and files. */
 async function deliveryEntries(job: Job, data: DataFolder): Promise<ExportEntry[]> {
   const entries: ExportEntry[] = [];
@@ -62,6 +68,7 @@ export async function jobExport(job: Job, data: DataFolder): Promise<readonly Ex
     jsonEntry('job.json', document),
     textEntry(`sheets/${job.targetId}.json`, sheetText(await findSheet(job.targetId))),
     ...(await Promise.all([...files].map(([sha256, file]) => fileEntry(`sources/${sha256}`, file, sha256)))),
+    ...(await listEntries(document.ownLists, data)),
     ...(await deliveryEntries(job, data)),
   ];
   const manifest: Manifest = {

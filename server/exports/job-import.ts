@@ -11,6 +11,7 @@ import { freeSheetId } from '../sheets.ts';
 import { deleteSource } from '../shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { publish, writeAll } from '../storage/disk.ts';
+import { keepList, listBytesOf } from '../storage/own-lists.ts';
 
 export interface JobImport {
   readonly data: DataFolder;
@@ -39,6 +40,13 @@ async function withSources<T>(
   } catch (error) {
     for (const source of taken) if (!before.has(source.id)) await deleteSource(source, data, sequelize);
     throw error;
+  }
+}
+
+/** Keeps the device's own lists; what is kept already is the same. */
+async function takeLists(data: DataFolder, { zip, job }: JobZip): Promise<void> {
+  for (const sha256 of Object.values(job.ownLists)) {
+    await keepList(data, await listBytesOf(zip.read(`lists/${sha256}`, sha256)));
   }
 }
 
@@ -109,6 +117,7 @@ export function importJob(
       const read = await readJobZip(zip, name);
       return await withSources(parts, read, options, async (sources) => {
         const { clips, title, variant, ...more } = withNewClips(read.job, sources);
+        await takeLists(data, read);
         const deliveries = read.deliveries.map((record) => ({ record, id: randomUUID() }));
         for (const { record, id } of deliveries) {
           made.push(id);

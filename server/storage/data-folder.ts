@@ -47,6 +47,15 @@ export class DataFolder {
     return join(this.root, 'deliveries');
   }
 
+  /** List files that devices have now, by their hashes. */
+  get lists(): string {
+    return join(this.root, 'lists');
+  }
+
+  list(sha256: string): string {
+    return join(this.lists, sha256);
+  }
+
   /** Clips as a whole that a page is looking at; they do not outlive the process. */
   get wholes(): string {
     return join(this.root, 'wholes');
@@ -92,7 +101,7 @@ export class DataFolder {
   }
 
   async create(): Promise<void> {
-    for (const folder of [this.uploads, this.sources, this.deliveries, this.wholes, this.backups]) {
+    for (const folder of [this.uploads, this.sources, this.deliveries, this.lists, this.wholes, this.backups]) {
       await mkdir(folder, { recursive: true });
     }
   }

@@ -70,11 +70,11 @@ export async function publish(unfinished: string, finished: string): Promise<voi
 }
 
 /** Writes a small file as a whole or not at all, also over an older one. */
-export async function writeWhole(path: string, text: string): Promise<void> {
+export async function writeWhole(path: string, content: string | Uint8Array): Promise<void> {
   const unfinished = `${path}.part`;
   const file = await open(unfinished, 'w');
   try {
-    await writeAll(file, Buffer.from(text));
+    await writeAll(file, typeof content === 'string' ? Buffer.from(content) : content);
     await file.sync();
   } finally {
     await file.close();
