@@ -75,6 +75,7 @@ export {
   type MergedList,
   type Pack,
   ROW_FIELDS,
+  readBytesAsText,
   readListFile,
   TEXT_ENCODINGS,
   USUAL_LIST,

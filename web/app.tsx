@@ -52,7 +52,8 @@ const router = createBrowserRouter([
           { path: '/targets/:targetId', lazy: targetsPage },
           { path: '/targets/:targetId/edit', lazy: editPage },
           { path: '/check', lazy: checkPage },
-          { path: '/jobs/:jobId', lazy: benchPage },
+          // One view holds the job, whichever way its clips are looked at.
+          { path: '/jobs/:jobId', lazy: benchPage, children: [{ index: true }, { path: 'set' }] },
           { path: '/deliveries/:deliveryId', lazy: deliveryPage },
           { path: '*', element: <NotFound /> },
         ],

@@ -58,6 +58,9 @@ function encodingOf(bytes: Uint8Array): ListFile['text'] {
   }
 }
 
+/** What a list file says, in whatever encoding it is. */
+export const readBytesAsText = (bytes: Uint8Array): string => textOf(bytes, encodingOf(bytes));
+
 /** No file system has longer paths in its lists. */
 const LONGEST_PATH = 255;
 

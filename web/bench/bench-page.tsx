@@ -12,7 +12,7 @@ import {
 import type { JobView, SheetView, SourceView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { useParams } from 'react-router';
+import { useLocation, useMatch, useParams } from 'react-router';
 import { useStore } from 'zustand';
 import { useJob, useTargets } from '../api/queries.ts';
 import { Imports } from '../imports/import-store.ts';
@@ -20,6 +20,7 @@ import { LeavingGuard } from '../imports/leaving-guard.tsx';
 import { takeFiles } from '../imports/pending-files.ts';
 import { FindPartsDialog } from '../parts/find-parts-dialog.tsx';
 import { RecordDialog } from '../record/record-dialog.tsx';
+import { SetView } from '../set/set-view.tsx';
 import { PickDialog } from '../shelf/pick-dialog.tsx';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
 import { editionForJob } from '../targets/sheets.ts';
@@ -135,6 +136,13 @@ function Bench({ jobId, store, saving, edition: current, values, sheet: whole }:
 
   useEffect(() => imports.add(takeFiles(jobId)), [imports, jobId]);
 
+  const isTable = useMatch('/jobs/:jobId/set') !== null;
+  // A link may say which clip is meant.
+  const { state: meant } = useLocation();
+  useEffect(() => {
+    if (typeof meant?.clip === 'string') store.getState().select(meant.clip);
+  }, [meant, store]);
+
   useAct(KEYS.undo, () => undo(), { preventDefault: true });
   useAct(KEYS.redo, () => redo(), { preventDefault: true });
 
@@ -193,52 +201,58 @@ function Bench({ jobId, store, saving, edition: current, values, sheet: whole }:
           }
         />
       )}
-      <JobHeader target={target} sheet={whole} store={store} saving={saving} />
-      <div className="grid min-h-0 flex-1 grid-cols-1 grid-rows-[minmax(0,1fr)] lg:grid-cols-[13rem_minmax(0,1fr)_15rem] xl:grid-cols-[16rem_minmax(0,1fr)_18.5rem]">
-        <aside
-          className={`flex min-h-0 flex-col border-hairline lg:border-r ${shownOnly('clips', pane)}`}
-          aria-label="Clips of the job"
-        >
-          <ClipList
-            store={store}
-            clips={clips}
-            set={set}
-            target={target}
-            selectedId={clip?.id ?? null}
-            imports={imports}
-            waysIn={waysIn}
-            onRemove={remove}
-            onPick={() => setPane('bench')}
-          />
-          <BuildBar
-            jobId={jobId}
-            set={set}
-            ways={ways}
-            waysForTroubled={waysForTroubled}
-            onWay={takeWay}
-            saveNow={saveNow}
-          />
-        </aside>
-        {clip && source && settled ? (
-          <ClipBench
-            key={clip.id}
-            store={store}
-            saving={saving}
-            clip={clip}
-            source={source}
-            edition={edition}
-            target={target}
-            settled={settled}
-            pane={pane}
-            dock={dock}
-            onSheet={() => setPane('sheet')}
-          />
-        ) : (
-          <EmptyBench onOpen={open} className={pane === 'clips' ? 'max-lg:hidden' : ''} />
-        )}
-      </div>
-      <div ref={setDock} className="border-t border-hairline px-4 pb-2 empty:hidden lg:hidden" />
-      <PaneBar shown={pane} onShow={setPane} clips={clips.length} />
+      <JobHeader jobId={jobId} target={target} sheet={whole} store={store} saving={saving} />
+      {isTable ? (
+        <SetView jobId={jobId} store={store} set={set} target={target} />
+      ) : (
+        <>
+          <div className="grid min-h-0 flex-1 grid-cols-1 grid-rows-[minmax(0,1fr)] lg:grid-cols-[13rem_minmax(0,1fr)_15rem] xl:grid-cols-[16rem_minmax(0,1fr)_18.5rem]">
+            <aside
+              className={`flex min-h-0 flex-col border-hairline lg:border-r ${shownOnly('clips', pane)}`}
+              aria-label="Clips of the job"
+            >
+              <ClipList
+                store={store}
+                clips={clips}
+                set={set}
+                target={target}
+                selectedId={clip?.id ?? null}
+                imports={imports}
+                waysIn={waysIn}
+                onRemove={remove}
+                onPick={() => setPane('bench')}
+              />
+              <BuildBar
+                jobId={jobId}
+                set={set}
+                ways={ways}
+                waysForTroubled={waysForTroubled}
+                onWay={takeWay}
+                saveNow={saveNow}
+              />
+            </aside>
+            {clip && source && settled ? (
+              <ClipBench
+                key={clip.id}
+                store={store}
+                saving={saving}
+                clip={clip}
+                source={source}
+                edition={edition}
+                target={target}
+                settled={settled}
+                pane={pane}
+                dock={dock}
+                onSheet={() => setPane('sheet')}
+              />
+            ) : (
+              <EmptyBench onOpen={open} className={pane === 'clips' ? 'max-lg:hidden' : ''} />
+            )}
+          </div>
+          <div ref={setDock} className="border-t border-hairline px-4 pb-2 empty:hidden lg:hidden" />
+          <PaneBar shown={pane} onShow={setPane} clips={clips.length} />
+        </>
+      )}
     </div>
   );
 }

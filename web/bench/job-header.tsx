@@ -1,5 +1,6 @@
 import { type Target, withVariant } from '@tambur/core';
 import { Redo2, Undo2 } from 'lucide-react';
+import { NavLink } from 'react-router';
 import { useStore } from 'zustand';
 import { Button } from '../ui/button.tsx';
 import { TitleField } from '../ui/field.tsx';
@@ -11,6 +12,7 @@ import { withKey } from './keys.ts';
 import type { Saving } from './use-job-sync.ts';
 
 interface Props {
+  readonly jobId: string;
   readonly target: Target;
   /** With all its variants. */
   readonly sheet: Target;
@@ -18,11 +20,17 @@ interface Props {
   readonly saving: Saving;
 }
 
+/** One clip at a time, or all of them as a table. */
+const VIEWS = [
+  { label: 'Bench', to: '' },
+  { label: 'Set', to: '/set' },
+] as const;
+
 /** Stands for the sheet itself. */
 const USUAL = '';
 
 /** The job's title, its device, undo and whether all is saved. */
-export function JobHeader({ target, sheet, store, saving }: Props) {
+export function JobHeader({ jobId, target, sheet, store, saving }: Props) {
   const { title, variant, values } = useStore(store, ({ job }) => job);
   const history = useStore(store, (state) => state.history);
   const hasPending = useStore(store, ({ pending }) => pending.length > 0);
@@ -38,7 +46,7 @@ export function JobHeader({ target, sheet, store, saving }: Props) {
   };
 
   return (
-    <div className="flex items-center gap-x-3 border-b border-hairline px-4 py-1 sm:gap-x-4 sm:px-6">
+    <div className="flex items-center gap-x-3 border-b border-hairline px-4 py-1 sm:gap-x-4 sm:px-6 print:hidden">
       <h1 className="min-w-24 shrink">
         <TitleField label="Title of the job" className="text-xl font-bold" value={title} onChange={rename} />
       </h1>
@@ -59,6 +67,20 @@ export function JobHeader({ target, sheet, store, saving }: Props) {
           />
         </div>
       )}
+      <nav className="flex shrink-0 text-sm" aria-label="Ways to look at the job">
+        {VIEWS.map(({ label, to }) => (
+          <NavLink
+            key={label}
+            end
+            to={`/jobs/${jobId}${to}`}
+            className={({ isActive }) =>
+              `border-b-2 px-2 py-1 ${isActive ? 'border-pine font-semibold' : 'border-transparent text-graphite hover:text-ink'}`
+            }
+          >
+            {label}
+          </NavLink>
+        ))}
+      </nav>
       <div className="ml-auto flex shrink-0 items-center sm:gap-1">
         <span
           role="status"

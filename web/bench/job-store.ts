@@ -3,6 +3,7 @@ import {
   type Change,
   type ClipSettings,
   newClip,
+  type PlaceChange,
   type RankedClip,
   ranksAt,
   removalOf,
@@ -72,6 +73,10 @@ export interface JobState {
   setValue(blank: string, value: Value | null): void;
   /** Fills one for a clip. */
   setClipValue(id: string, blank: string, value: Value | null): void;
+  /** Puts clips at places of the device, in one step. */
+  placeClips(change: PlaceChange): void;
+  /** Starts a list of the sheet from one that the device has, by its SHA-256; null: made anew. */
+  setOwnList(list: string, sha256: string | null): void;
   changeSettings(id: string, change: Partial<ClipSettings>): void;
   /** Changes of several clips in one step. */
   changeMany(changes: ReadonlyMap<string, Partial<ClipSettings>>): void;
@@ -218,6 +223,8 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
         const clip = clipOf(id);
         if (clip) put([{ ...clip, values: withEntry(clip.values, blank, value) }]);
       },
+      placeClips: (change) => make(change),
+      setOwnList: (list, sha256) => make({ [`ownLists/${list}`]: sha256 }),
       changeSettings: (id, change) => put(changed(id, change)),
       changeMany: (changes) => put([...changes].flatMap(([id, change]) => changed(id, change))),
     };

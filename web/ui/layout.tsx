@@ -31,7 +31,7 @@ export function Layout() {
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:m-2 focus:bg-sheet focus:p-2">
         Skip to the content
       </a>
-      <header className="flex items-baseline gap-4 border-b border-ink px-4 py-2 sm:gap-6 sm:px-6">
+      <header className="flex items-baseline gap-4 border-b border-ink px-4 py-2 sm:gap-6 sm:px-6 print:hidden">
         <Link to="/" className="text-lg font-bold tracking-tight">
           Tambur
         </Link>

@@ -1,0 +1,48 @@
+import { oneLine } from '../audio/index.ts';
+import type { Tag } from '../containers/index.ts';
+
+/** What a name can be put together from. */
+export interface NameParts {
+  readonly tags: readonly Tag[];
+  /** Of the source's file, without its extension. */
+  readonly file: string;
+  /** Of the clip in its set, from 1. */
+  readonly number: number;
+}
+
+/** Tags by what a pattern calls them; files call them differently. */
+const TAGS: Readonly<Record<string, readonly string[]>> = {
+  track: ['tracknumber', 'track'],
+  title: ['title'],
+  artist: ['artist'],
+  album: ['album'],
+  date: ['date', 'year'],
+  comment: ['comment'],
+};
+
+/** Every field that a pattern can have. */
+export const NAME_FIELDS = [...Object.keys(TAGS), 'file', 'number'] as const;
+
+/**
+ * A name by a pattern such as `{track} {title}`. What is not there leaves nothing, nor the hyphens and commas around it;
+ * numbers of tracks have two digits, so that they sort. Empty where nothing of it is there.
+ */
+export function nameByPattern(pattern: string, { tags, file, number }: NameParts): string {
+  const known = new Map(tags.map(({ name, value }) => [name.toLowerCase(), value]));
+  let isAnything = false;
+  const text = pattern.replace(/\{(\w+)\}/g, (whole, field: string) => {
+    const value =
+      field === 'file'
+        ? file
+        : field === 'number'
+          ? String(number)
+          : TAGS[field]?.map((tag) => known.get(tag)).find(Boolean);
+    if (value === undefined) return TAGS[field] ? '\0' : whole;
+    isAnything = true;
+    return field === 'track' || field === 'number' ? (/^\d+/.exec(value)?.[0].padStart(2, '0') ?? value) : value;
+  });
+  if (!isAnything) return '';
+  // What is missing takes what joins it to the rest along.
+  const joined = text.replace(/[\s,;:–_-]*\0(?:[\s,;:–_-]*\0)*/g, ' ').replace(/^[\s,;:–_-]+|[\s,;:–_-]+$/g, '');
+  return oneLine(joined).replace(/\s+/g, ' ').trim();
+}

@@ -1,0 +1,77 @@
+import {
+  type ClipSettings,
+  demandsOf,
+  freePlaces,
+  outContainerOf,
+  type Plan,
+  placeWords,
+  type RankedClip,
+  type Target,
+  USUAL_CONTAINER,
+} from '@tambur/core';
+import type { SettledSet } from '../bench/set.ts';
+
+/** A line of the table: a place with the clip that plays there, or without one. */
+export interface SetRow {
+  readonly key: string;
+  /** Of the place; counted from 1 where the device has none. */
+  readonly number: number;
+  /** What the place is called; null where the device has none. */
+  readonly words: string | null;
+  readonly clip: RankedClip | null;
+  /** True where the clip plays at other places too. */
+  readonly isOneOfSeveral: boolean;
+}
+
+/** True where clips stand at places of the device: it has some, or goes by numbers in names. */
+export const hasPlaces = (target: Target): boolean =>
+  target.places !== undefined || demandsOf(target).name?.value.digits != null;
+
+/** The lines of a set: every place that is taken or free, or the clips in their order. */
+export function setRows(clips: readonly RankedClip[], { placing }: SettledSet, target: Target): readonly SetRow[] {
+  if (!hasPlaces(target)) {
+    return clips.map((clip, i) => ({ key: clip.id, number: i + 1, words: null, clip, isOneOfSeveral: false }));
+  }
+  const byId = new Map(clips.map((clip) => [clip.id, clip]));
+  const times = new Map<string, number>();
+  for (const id of placing.values()) times.set(id, (times.get(id) ?? 0) + 1);
+  const taken = [...placing].map(([number, id]) => ({ number, clip: byId.get(id) ?? null }));
+  const free = freePlaces(target, placing).map((number) => ({ number, clip: null }));
+  return [...taken, ...free]
+    .sort((a, b) => a.number - b.number)
+    .map(({ number, clip }) => ({
+      key: `place ${number}`,
+      number,
+      words: placeWords(target, number),
+      clip,
+      isOneOfSeveral: clip !== null && (times.get(clip.id) ?? 0) > 1,
+    }));
+}
+
+/** Tags that can be written by hand, in their order. */
+export const TAG_NAMES = ['title', 'artist', 'album', 'comment'] as const;
+export type TagName = (typeof TAG_NAMES)[number];
+
+/** Why a set takes no tags, in a sentence; null where it does. */
+export function whyNoTags(target: Target): string | null {
+  const { tags, containers } = demandsOf(target);
+  if (tags?.value === 'forbidden') return 'The sheet forbids tags.';
+  const container = outContainerOf(containers?.value[0] ?? USUAL_CONTAINER);
+  return container.holdsTags ? null : `${container.title} has no place for tags.`;
+}
+
+/** Tags that a file will have. */
+export const tagsIn = ({ tags }: Plan<'wrap'>): Readonly<Partial<Record<string, string>>> =>
+  Object.fromEntries(tags.map(({ name, value }) => [name, value]));
+
+/** Settings with one tag written by hand; the others stay what they are now. */
+export function withTag(
+  settings: ClipSettings,
+  plan: Plan<'wrap'>,
+  tag: TagName,
+  value: string,
+): Partial<ClipSettings> {
+  const now = tagsIn(plan);
+  const tags = Object.fromEntries(TAG_NAMES.map((name) => [name, name === tag ? value : (now[name] ?? '')]));
+  return { wrap: { ...(settings.wrap === 'automatic' ? {} : settings.wrap), tags } };
+}

@@ -1,0 +1,223 @@
+import { useDraggable, useDroppable } from '@dnd-kit/core';
+import { formatBytes, formatSeconds, type RankedClip, soundBytesOf, stemOfName, type Target } from '@tambur/core';
+import { CopyPlus, GripVertical, X } from 'lucide-react';
+import { type KeyboardEvent, useState } from 'react';
+import { Link } from 'react-router';
+import type { SettledClip } from '../bench/set.ts';
+import { Button } from '../ui/button.tsx';
+import { useDraft } from '../ui/draft.ts';
+import { type SetRow as Row, TAG_NAMES, type TagName, tagsIn } from './rows.ts';
+
+/** Pixels that a line takes. */
+export const LINE_HEIGHT = 46;
+
+/** Columns of the table, the same for its head and its lines. */
+export const columnsOf = (hasTags: boolean): string =>
+  hasTags
+    ? 'grid-cols-[1.75rem_4.5rem_minmax(9rem,2fr)_minmax(8rem,1.5fr)_repeat(4,minmax(6rem,1fr))_4.75rem]'
+    : 'grid-cols-[1.75rem_4.5rem_minmax(9rem,2fr)_minmax(8rem,2fr)_5.5rem_4.75rem] max-sm:grid-cols-[1.75rem_4rem_minmax(0,1fr)_4.5rem]';
+
+interface Props {
+  readonly row: Row;
+  readonly top: number;
+  readonly target: Target;
+  readonly jobId: string;
+  readonly settled: SettledClip | undefined;
+  readonly seconds: number | undefined;
+  /** Its name in the delivery, with its extension. */
+  readonly file: string | null;
+  /** Tags are shown, and can be written. */
+  readonly hasTags: boolean;
+  readonly onName: (clip: RankedClip, name: string) => void;
+  readonly onTag: (clip: RankedClip, tag: TagName, value: string) => void;
+  /** Puts what is here at another place; null where the number is none. */
+  readonly onPlace: (to: number) => void;
+  /** By a number of lines. */
+  readonly onMove: (by: 1 | -1) => void;
+  readonly onAlso: () => void;
+  readonly onNotHere: () => void;
+}
+
+const cell =
+  'min-w-0 w-full border-b border-transparent bg-transparent py-1 outline-none hover:border-rule focus:border-pine';
+
+/** A place, or a clip in its order: what plays there, and what its file is called. */
+export function SetLine(props: Props) {
+  const { row, top, target, settled, seconds, file, hasTags, onPlace, onMove, onAlso, onNotHere, onName, onTag } =
+    props;
+  const { clip, number, words, isOneOfSeveral, key } = row;
+  const what = words ?? `line ${number}`;
+  const { setNodeRef, isOver } = useDroppable({ id: key });
+  const {
+    setNodeRef: dragRef,
+    attributes,
+    listeners,
+    transform,
+    isDragging,
+  } = useDraggable({ id: key, disabled: !clip });
+  const plan = settled && 'chain' in settled ? settled.chain.stations.wrap.plan : null;
+  const tags = plan ? tagsIn(plan) : {};
+  const bytes = settled && 'chain' in settled ? soundBytesOf(settled.chain) : null;
+  const numberDraft = useDraft(String(number), (text) => {
+    if (/^\d{1,6}$/.test(text.trim())) onPlace(Number(text));
+    return null;
+  });
+  const keyed = (event: KeyboardEvent) => {
+    const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
+    if (!event.altKey || by === 0 || !clip) return;
+    event.preventDefault();
+    onMove(by);
+  };
+  return (
+    <li
+      ref={setNodeRef}
+      style={{ top, height: LINE_HEIGHT, transform: transform ? `translateY(${transform.y}px)` : undefined }}
+      className={`absolute inset-x-0 grid items-center gap-x-3 border-b border-hairline px-2 sm:px-4 ${columnsOf(hasTags)} ${isOver ? 'bg-pine-tint' : ''} ${isDragging ? 'z-10 border-pine bg-sheet opacity-90' : ''}`}
+      onKeyDown={keyed}
+    >
+      {clip ? (
+        <Button
+          kind="bare"
+          ref={dragRef}
+          {...attributes}
+          {...listeners}
+          aria-label={`Move ${clip.name} from ${what}`}
+          className="cursor-grab touch-none p-1 text-graphite"
+        >
+          <GripVertical className="size-3.5" aria-hidden />
+        </Button>
+      ) : (
+        <span />
+      )}
+      {clip ? (
+        <input
+          aria-label={`Place of ${clip.name}`}
+          inputMode="numeric"
+          title={words ?? undefined}
+          className={`figure text-right ${cell}`}
+          {...numberDraft}
+        />
+      ) : (
+        <span className="figure py-1 text-right text-graphite" title={words ?? undefined}>
+          {number}
+        </span>
+      )}
+      {clip ? (
+        <NameField {...{ clip, target, file, onName, what }} isSet={!isOneOfSeveral} jobId={props.jobId} />
+      ) : (
+        <span className="col-span-2 text-sm text-graphite">free{words?.includes(',') ? `: ${words}` : ''}</span>
+      )}
+      {clip &&
+        hasTags &&
+        TAG_NAMES.map((tag) => (
+          <TagField key={tag} tag={tag} clip={clip} value={tags[tag] ?? ''} onTag={onTag} isOff={!plan} />
+        ))}
+      {clip && !hasTags && (
+        <span className="figure truncate text-right text-sm text-graphite max-sm:hidden">
+          {seconds !== undefined && formatSeconds(seconds)}
+          {bytes !== null && <span className="block text-xs">{formatBytes(bytes)}</span>}
+        </span>
+      )}
+      {clip && (
+        <span className="flex justify-end">
+          {words !== null && (
+            <Button
+              kind="quiet"
+              aria-label={`${clip.name} at another place too`}
+              title="At another place too"
+              onClick={onAlso}
+            >
+              <CopyPlus className="size-4" aria-hidden />
+            </Button>
+          )}
+          {isOneOfSeveral && (
+            <Button kind="quiet" aria-label={`${clip.name} not at ${what}`} title="Not here" onClick={onNotHere}>
+              <X className="size-4" aria-hidden />
+            </Button>
+          )}
+        </span>
+      )}
+    </li>
+  );
+}
+
+interface NameProps extends Pick<Props, 'target' | 'file' | 'onName' | 'jobId'> {
+  readonly clip: RankedClip;
+  readonly what: string;
+  readonly isSet: boolean;
+}
+
+/** A clip's name, and beside it what its file is called, checked as it is typed. */
+function NameField({ clip, target, file, onName, what, jobId }: NameProps) {
+  const [isTyping, setTyping] = useState(false);
+  const draft = useDraft(clip.name, (text) => {
+    const wanted = text.trim();
+    if (wanted && wanted !== clip.name) onName(clip, wanted);
+    return wanted || null;
+  });
+  const extension = file?.slice(file.lastIndexOf('.')) ?? '';
+  const stem = file?.slice(0, file.length - extension.length) ?? '';
+  const isNumbered = /^\d+$/.test(stem) && target.requirements.some((entry) => entry.kind === 'name' && entry.digits);
+  const typed = stemOfName(draft.value, target);
+  const own = stemOfName(clip.name, target).stem;
+  const isTaken = !isNumbered && file !== null && own !== stem;
+  const shown = isTyping && draft.value !== clip.name && !isNumbered ? `${typed.stem}${extension}` : (file ?? '');
+  return (
+    <>
+      <input
+        aria-label={`Name at ${what}`}
+        maxLength={120}
+        className={cell}
+        onFocus={() => setTyping(true)}
+        {...draft}
+        onBlur={(event) => {
+          setTyping(false);
+          draft.onBlur(event);
+        }}
+      />
+      <span className="min-w-0 max-sm:hidden">
+        <Link
+          to={`/jobs/${jobId}`}
+          state={{ clip: clip.id }}
+          className="figure block truncate text-sm hover:underline"
+          title={shown}
+        >
+          {shown}
+        </Link>
+        {isTyping && !isNumbered ? (
+          <span role="status" className={`block truncate text-xs ${typed.left < 0 ? 'text-brick' : 'text-graphite'}`}>
+            {typed.left < 0 ? `${-typed.left} too many: cut off` : `${typed.left} characters left`}
+          </span>
+        ) : (
+          isTaken && (
+            <span className="block truncate text-xs text-saffron" title={`Another clip is called ${own}`}>
+              {own} is taken
+            </span>
+          )
+        )}
+      </span>
+    </>
+  );
+}
+
+function TagField({
+  tag,
+  clip,
+  value,
+  isOff,
+  onTag,
+}: Pick<Props, 'onTag'> & { tag: TagName; clip: RankedClip; value: string; isOff: boolean }) {
+  const draft = useDraft(value, (text) => {
+    if (text.trim() !== value) onTag(clip, tag, text.trim());
+    return text.trim();
+  });
+  return (
+    <input
+      aria-label={`${tag} of ${clip.name}`}
+      disabled={isOff}
+      maxLength={500}
+      className={`text-sm ${cell}`}
+      {...draft}
+    />
+  );
+}

@@ -1,0 +1,244 @@
+import { DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import {
+  addedPlace,
+  clearedPlace,
+  clearedPlaces,
+  movedPlace,
+  type RankedClip,
+  settingsOf,
+  slotTableCsv,
+  soundBytesOf,
+  type Target,
+} from '@tambur/core';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { Printer, Table } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { useStore } from 'zustand';
+import type { JobStore } from '../bench/job-store.ts';
+import type { SettledSet } from '../bench/set.ts';
+import { Button } from '../ui/button.tsx';
+import { useDraft } from '../ui/draft.ts';
+import { saveFile } from '../ui/save-file.ts';
+import { NamesFromTags } from './names-from-tags.tsx';
+import { OwnLists } from './own-lists.tsx';
+import { hasPlaces, type SetRow, setRows, TAG_NAMES, type TagName, whyNoTags, withTag } from './rows.ts';
+import { columnsOf, LINE_HEIGHT, SetLine } from './set-row.tsx';
+import { SlotPrint } from './slot-print.tsx';
+
+interface Props {
+  readonly jobId: string;
+  readonly store: JobStore;
+  readonly set: SettledSet;
+  readonly target: Target;
+}
+
+/** All clips of a set as a table: which plays where, what their files are called, their tags, and the lists of the device. */
+export function SetView({ jobId, store, set, target }: Props) {
+  const job = useStore(store, (state) => state.job);
+  const { clips, places } = job;
+  const { placeClips, moveClip, changeSettings, changeMany } = store.getState();
+  const rows = setRows(clips, set, target);
+  const isPlaced = hasPlaces(target);
+  const noTags = whyNoTags(target);
+  const [showsTags, setShowsTags] = useState(false);
+  const hasTags = showsTags && noTags === null;
+  const word = target.places?.words[0] ?? (isPlaced ? 'number' : 'order');
+  const isAssigned = Object.keys(places).length > 0;
+  const [message, setMessage] = useState('');
+
+  const list = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => LINE_HEIGHT,
+    overscan: 8,
+  });
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, {
+      coordinateGetter: (event, { currentCoordinates }) => {
+        const by = event.code === 'ArrowDown' ? 1 : event.code === 'ArrowUp' ? -1 : 0;
+        return by === 0 ? undefined : { ...currentCoordinates, y: currentCoordinates.y + by * LINE_HEIGHT };
+      },
+    }),
+  );
+
+  /** Puts what is at one line at another. */
+  const move = (from: SetRow, to: SetRow | undefined) => {
+    if (!from.clip || !to || from.key === to.key) return;
+    if (isPlaced) {
+      placeClips(movedPlace(set.placing, places, from.number, to.number));
+      setMessage(`${from.clip.name} plays at ${to.words ?? to.number}`);
+    } else if (to.clip) moveClip(from.clip.id, to.clip.id, to.number > from.number);
+  };
+  const toNumber = (row: SetRow, number: number) => {
+    if (isPlaced) move(row, rows.find((other) => other.number === number) ?? { ...row, key: '', number, words: null });
+    else move(row, rows[Math.min(rows.length, Math.max(1, number)) - 1]);
+  };
+  const dropped = ({ active, over }: DragEndEvent) => {
+    const rowOf = (key: unknown) => rows.find((row) => row.key === key);
+    const from = rowOf(active.id);
+    if (from && over) move(from, rowOf(over.id));
+  };
+  const also = (row: SetRow) => {
+    const free =
+      rows.find((other) => other.clip === null && other.number > row.number) ?? rows.find((other) => !other.clip);
+    if (!row.clip || !free) return setMessage('There is no free place left.');
+    placeClips(addedPlace(set.placing, places, row.clip.id, free.number));
+    setMessage(`${row.clip.name} plays at ${free.words ?? free.number} too`);
+  };
+  const planOf = (clip: RankedClip) => {
+    const settled = set.settled.get(clip.id);
+    return settled && 'chain' in settled ? settled.chain.stations.wrap.plan : null;
+  };
+  const tagOf = (clip: RankedClip, tag: TagName, value: string) => {
+    const plan = planOf(clip);
+    return plan && withTag(settingsOf(clip, job), plan, tag, value);
+  };
+  const setTag = (clip: RankedClip, tag: TagName, value: string) => {
+    const change = tagOf(clip, tag, value);
+    if (change) changeSettings(clip.id, change);
+  };
+  const tagAll = (tag: TagName, value: string) =>
+    changeMany(
+      new Map(
+        clips.flatMap((clip) => {
+          const change = tagOf(clip, tag, value);
+          return change ? [[clip.id, change] as const] : [];
+        }),
+      ),
+    );
+
+  /** What a clip's file at a line is called. */
+  const fileOf = ({ clip, number }: SetRow): string | null => {
+    const settled = clip && set.settled.get(clip.id);
+    if (!clip || !settled || !('chain' in settled)) return null;
+    const { fileName } = settled.chain;
+    const files = set.files.get(clip.id) ?? [];
+    const own = files.length > 1 ? files.find(({ slots }) => slots.includes(number)) : files[0];
+    return own ? own.stem + fileName.slice(fileName.lastIndexOf('.')) : fileName;
+  };
+  const lines = rows.flatMap((row) => {
+    const settled = row.clip && set.settled.get(row.clip.id);
+    if (!row.clip || !settled || !('chain' in settled)) return [];
+    return [
+      {
+        number: row.number,
+        sound: row.clip.name,
+        file: fileOf(row) ?? '',
+        seconds: set.seconds.get(row.clip.id) ?? 0,
+        bytes: soundBytesOf(settled.chain),
+      },
+    ];
+  });
+
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-hairline px-4 py-2 print:hidden sm:px-6">
+        <NamesFromTags store={store} />
+        <label className="flex items-center gap-2 text-sm" title={noTags ?? undefined}>
+          <input
+            type="checkbox"
+            className="accent-pine"
+            checked={hasTags}
+            disabled={noTags !== null}
+            onChange={({ target: box }) => setShowsTags(box.checked)}
+          />
+          Tags{noTags && <span className="text-graphite"> – {noTags}</span>}
+        </label>
+        {isAssigned && (
+          <Button kind="quiet" onClick={() => placeClips(clearedPlaces(places))}>
+            Back to the order of the clips
+          </Button>
+        )}
+        <span className="ml-auto flex gap-1">
+          <Button
+            kind="quiet"
+            disabled={lines.length === 0}
+            onClick={() => saveFile('slot-table.csv', 'text/csv', slotTableCsv(target, lines))}
+          >
+            <Table className="size-4" aria-hidden /> Table as CSV
+          </Button>
+          <Button kind="quiet" disabled={lines.length === 0} onClick={() => window.print()}>
+            <Printer className="size-4" aria-hidden /> Print
+          </Button>
+        </span>
+      </div>
+      <OwnLists store={store} set={set} target={target} />
+      <p role="status" className="sr-only">
+        {message}
+      </p>
+      <SlotPrint title={job.title} target={target} lines={lines} />
+      <div className="min-h-0 flex-1 overflow-x-auto print:hidden">
+        <div className={`flex h-full flex-col ${hasTags ? 'min-w-[62rem]' : ''}`}>
+          <div className={`grid items-end gap-x-3 border-b border-ink px-2 pt-3 pb-1 sm:px-4 ${columnsOf(hasTags)}`}>
+            <span />
+            <span className="label text-right">{word}</span>
+            <span className="label">name</span>
+            <span className="label max-sm:hidden">file</span>
+            {hasTags ? (
+              TAG_NAMES.map((tag) => <ForAll key={tag} tag={tag} onSet={(value) => tagAll(tag, value)} />)
+            ) : (
+              <span className="label text-right max-sm:hidden">length</span>
+            )}
+            <span />
+          </div>
+          {clips.length === 0 ? (
+            <p className="p-6 text-graphite">No clips yet: drop audio on the bench.</p>
+          ) : (
+            <DndContext sensors={sensors} onDragEnd={dropped}>
+              <div ref={list} className="min-h-40 flex-1 overflow-y-auto">
+                <ol className="relative" style={{ height: virtual.getTotalSize() }} aria-label="Places of the set">
+                  {virtual.getVirtualItems().map(({ index, start }) => {
+                    const row = rows[index];
+                    return (
+                      row && (
+                        <SetLine
+                          key={row.key}
+                          row={row}
+                          top={start}
+                          target={target}
+                          jobId={jobId}
+                          settled={row.clip ? set.settled.get(row.clip.id) : undefined}
+                          seconds={row.clip ? set.seconds.get(row.clip.id) : undefined}
+                          file={fileOf(row)}
+                          hasTags={hasTags}
+                          onName={(clip, name) => changeSettings(clip.id, { name })}
+                          onTag={setTag}
+                          onPlace={(number) => toNumber(row, number)}
+                          onMove={(by) => move(row, rows[index + by])}
+                          onAlso={() => also(row)}
+                          onNotHere={() => placeClips(clearedPlace(set.placing, places, row.number))}
+                        />
+                      )
+                    );
+                  })}
+                </ol>
+              </div>
+            </DndContext>
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** A tag for all clips at once. */
+function ForAll({ tag, onSet }: { readonly tag: TagName; readonly onSet: (value: string) => void }) {
+  const draft = useDraft('', (text) => {
+    if (text.trim()) onSet(text.trim());
+    return '';
+  });
+  return (
+    <span className="min-w-0">
+      <span className="label">{tag}</span>
+      <input
+        aria-label={`${tag} of all clips`}
+        placeholder="for all …"
+        maxLength={500}
+        className="w-full border-b border-rule bg-transparent py-0.5 text-sm outline-none placeholder:text-graphite focus:border-pine"
+        {...draft}
+      />
+    </span>
+  );
+}
