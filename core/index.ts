@@ -66,6 +66,7 @@ export {
   USUAL_ENCODING,
 } from './encodings/index.ts';
 export * from './facts/index.ts';
+export * from './fields/index.ts';
 export * from './findings/index.ts';
 export {
   ESCAPES,
