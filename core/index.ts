@@ -7,6 +7,7 @@ export {
   containerOf,
   containers,
   findContainer,
+  findOutContainer,
   foreignContainers,
   headerless,
   libraryContainers,

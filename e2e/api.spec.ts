@@ -470,7 +470,7 @@ test('sheets: added, changed, refused; a delivery keeps the sheet as it was', as
   await put(request, hold.id, 0, [clip(source.id, 'Bell')]);
   const held = await built(request, (await (await request.post(`/api/jobs/${hold.id}/deliveries`)).json()).id);
   expect(held.artifacts[0].parts[0].facts.encoding).toBe('a-law');
-  expect(held.targetName).toBe('Telephone system message, A-law');
+  expect(held.sheet.name).toBe('Telephone system message, A-law');
 });
 
 test('a job is exported with all that belongs to it, and imported as it was; a damaged export leaves nothing', async ({

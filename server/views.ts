@@ -110,13 +110,14 @@ export interface ChangesView {
 export interface ArtifactView extends Artifact {
   /** For people: the name of its clip, or what else it is. */
   readonly title: string;
+  /** What the places are called at which its sounds play. */
+  readonly places: readonly string[];
 }
 
 export interface DeliveryView {
   readonly id: string;
   readonly jobId: string;
   readonly jobTitle: string;
-  readonly targetName: string;
   readonly state: DeliveryState;
   /** What went wrong, where `state` is `failed`. */
   readonly error: string | null;
@@ -129,6 +130,8 @@ export interface DeliveryView {
   readonly artifacts: readonly ArtifactView[];
   /** On the set as a whole. */
   readonly findings: readonly Finding[];
+  /** As it was: its variant and values filled in. */
+  readonly sheet: Target;
 }
 
 /** A clip as a whole that lies on the server: what is said of it, and where its sound is read from. */

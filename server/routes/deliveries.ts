@@ -1,14 +1,16 @@
 import { createReadStream } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import { safeStem } from '@tambur/core';
+import { type Artifact, type DeliveryRecord, noteById, noteFiles, placeWords, safeStem, soundsOf } from '@tambur/core';
 import { makeZip, predictLength } from 'client-zip';
 import { Hono } from 'hono';
+import * as v from 'valibot';
 import { type Builder, filesOf, mean } from '../builds/builder.ts';
 import { ArtifactRow, Delivery } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import type { ArtifactView, DeliveryView } from '../views.ts';
+import { query, wholeNumber } from './body.ts';
 import { attachment } from './sources.ts';
 
 const artifactsOf = (deliveryId: string) =>
@@ -17,22 +19,32 @@ const artifactsOf = (deliveryId: string) =>
 /** What is said of files that are no clip's own. */
 const TITLES = { list: 'List file', pack: 'All sounds', sound: 'Sound' } as const;
 
-function artifactView(row: ArtifactRow, names: ReadonlyMap<string, string>): ArtifactView {
-  const { path, role, bytes, sha256, madeOf, parts } = row;
-  const title = (role === 'sound' && names.get(parts[0]?.clip ?? '')) || TITLES[role];
-  return { path, role, bytes, sha256, madeOf, parts, title };
+/** The record of a delivery with its files, as an export has it. */
+async function recordWithFiles({ id, record }: Delivery): Promise<DeliveryRecord> {
+  const artifacts = (await artifactsOf(id)).map(({ path, role, bytes, sha256, madeOf, parts }) => ({
+    ...{ path, role, bytes, sha256, madeOf, parts },
+  }));
+  return { ...record, artifacts };
 }
 
 export async function deliveryView(delivery: Delivery, builder: Builder): Promise<DeliveryView> {
   const { id, jobId, state, error, record, createdAt } = delivery;
   const names = new Map(record.job.clips.map((clip) => [clip.id, clip.name]));
   const files = filesOf(record);
+  const whole = await recordWithFiles(delivery);
+  const sounds = soundsOf(whole);
+  const artifactView = (artifact: Artifact): ArtifactView => ({
+    ...artifact,
+    title: (artifact.role === 'sound' && names.get(artifact.parts[0]?.clip ?? '')) || TITLES[artifact.role],
+    places: sounds
+      .filter((sound) => sound.artifact === artifact)
+      .flatMap(({ slots }) => slots.flatMap((number) => placeWords(record.sheet, number) ?? [])),
+  });
   const parts = builder.progressOf(id) ?? [];
   return {
     id,
     jobId,
     jobTitle: record.job.title,
-    targetName: record.sheet.name,
     state,
     error: error ?? null,
     createdAt: createdAt.toISOString(),
@@ -40,8 +52,9 @@ export async function deliveryView(delivery: Delivery, builder: Builder): Promis
     progress: state === 'done' ? 1 : mean(parts),
     rows:
       state === 'building' ? files.map(({ clip }, i) => ({ title: names.get(clip) ?? '', done: parts[i] ?? 0 })) : [],
-    artifacts: (await artifactsOf(id)).map((row) => artifactView(row, names)),
+    artifacts: whole.artifacts.map(artifactView),
     findings: record.findings,
+    sheet: record.sheet,
   };
 }
 
@@ -65,6 +78,11 @@ async function findFinished(id: string): Promise<Delivery> {
 
 const fileStream = (path: string) => Readable.toWeb(createReadStream(path)) as ReadableStream<Uint8Array>;
 
+/** Bytes of a file that one request gives, where it asks for some. */
+const LARGEST_RANGE = 1 << 22;
+
+const rangeSchema = v.object({ from: v.optional(wholeNumber), to: v.optional(wholeNumber) });
+
 /** What was built: its record, single files, and the whole set as a ZIP. */
 export const deliveryRoutes = (data: DataFolder, builder: Builder) =>
   new Hono()
@@ -77,24 +95,55 @@ export const deliveryRoutes = (data: DataFolder, builder: Builder) =>
     .post('/:id/again', async (c) =>
       c.json(await builder.buildAgain(await findFinished(c.req.param('id')), c.req.raw.signal)),
     )
-    .get('/:id/files/:name', async (c) => {
+    .get('/:id/notes/:note', async (c) => {
+      const delivery = await findFinished(c.req.param('id'));
+      const note = noteById(c.req.param('note'));
+      return c.body(note.text(await recordWithFiles(delivery)), 200, {
+        'Content-Type': 'text/plain; charset=utf-8',
+        'Content-Disposition': attachment(note.path),
+      });
+    })
+    .get('/:id/files/:name', query(rangeSchema), async (c) => {
       const delivery = await findFinished(c.req.param('id'));
       // Only names that stand in the record are looked up on the disk.
       const file = (await artifactsOf(delivery.id)).find(({ path }) => path === c.req.param('name'));
       if (!file) throw notFound('file');
+      const { from, to } = c.req.valid('query');
+      if (from !== undefined && to !== undefined) {
+        if (to <= from || to > file.bytes || to - from > LARGEST_RANGE) {
+          throw new Problem(400, 'bad-request', `from, to: there are ${file.bytes} bytes; ask for some of them.`);
+        }
+        const part = createReadStream(join(data.delivery(delivery.id), file.path), { start: from, end: to - 1 });
+        return c.body(Readable.toWeb(part) as ReadableStream<Uint8Array>, 200, {
+          'Content-Type': 'application/octet-stream',
+          'Content-Length': String(to - from),
+        });
+      }
       return c.body(fileStream(join(data.delivery(delivery.id), file.path)), 200, {
         'Content-Type': 'application/octet-stream',
         'Content-Length': String(file.bytes),
         'Content-Disposition': attachment(file.path),
       });
     })
-    .get('/:id/zip', async (c) => {
+    .get('/:id/zip', query(v.object({ notes: v.optional(v.string(), '') })), async (c) => {
       const delivery = await findFinished(c.req.param('id'));
-      const files = await artifactsOf(delivery.id);
-      const entries = files.map(({ path, bytes }) => ({ name: path, size: bytes, lastModified: delivery.createdAt }));
+      const record = await recordWithFiles(delivery);
+      const notes = noteFiles(record, c.req.valid('query').notes.split(',').filter(Boolean)).map(({ path, text }) => ({
+        name: path,
+        bytes: new TextEncoder().encode(text),
+      }));
+      // The same delivery gives the same bytes.
+      const lastModified = delivery.createdAt;
+      const entries = [
+        ...record.artifacts.map(({ path, bytes }) => ({ name: path, size: bytes, lastModified })),
+        ...notes.map(({ name, bytes }) => ({ name, size: bytes.length, lastModified })),
+      ];
+      const textOf = new Map(notes.map(({ name, bytes }) => [name, bytes]));
       async function* contents() {
-        for (const entry of entries)
-          yield { ...entry, input: fileStream(join(data.delivery(delivery.id), entry.name)) };
+        for (const entry of entries) {
+          const input = textOf.get(entry.name) ?? fileStream(join(data.delivery(delivery.id), entry.name));
+          yield { ...entry, input };
+        }
       }
       return c.body(makeZip(contents()), 200, {
         'Content-Type': 'application/zip',

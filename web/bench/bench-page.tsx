@@ -4,6 +4,7 @@ import {
   InputError,
   settingsOf,
   sheetFor,
+  stationIds,
   type Target,
   type Values,
   type WayForMany,
@@ -35,6 +36,7 @@ import { DropOrder } from './drop-order.ts';
 import { JobHeader } from './job-header.tsx';
 import { createJobStore, type JobStore, selectedClip, sourceIn } from './job-store.ts';
 import { KEYS } from './keys.ts';
+import { looks } from './looks.ts';
 import { type Pane, shownOnly } from './pane.ts';
 import { PaneBar } from './pane-bar.tsx';
 import { settleSet } from './set.ts';
@@ -137,10 +139,12 @@ function Bench({ jobId, store, saving, edition: current, values, sheet: whole }:
   useEffect(() => imports.add(takeFiles(jobId)), [imports, jobId]);
 
   const isTable = useMatch('/jobs/:jobId/set') !== null;
-  // A link may say which clip is meant.
+  // A link may say which clip is meant, and at which station.
   const { state: meant } = useLocation();
   useEffect(() => {
     if (typeof meant?.clip === 'string') store.getState().select(meant.clip);
+    const opened = stationIds.find((id) => id === meant?.station);
+    if (opened) looks.setState({ opened });
   }, [meant, store]);
 
   useAct(KEYS.undo, () => undo(), { preventDefault: true });

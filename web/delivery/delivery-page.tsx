@@ -1,37 +1,39 @@
-import { type Finding, formatBytes, formatLength, worstOf } from '@tambur/core';
-import type { ArtifactView, DeliveryView } from '@tambur/server';
-import { Download, Pause, Play } from 'lucide-react';
+import { demandsOf, formatBytes, READ_ME, worstOf } from '@tambur/core';
+import type { DeliveryView } from '@tambur/server';
+import { Download } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { useStore } from 'zustand';
-import { cancelDelivery, useDelivery } from '../api/queries.ts';
+import { deliveryHrefs } from '../api/delivery-files.ts';
+import { useDelivery } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { formatMoment } from '../ui/dates.ts';
-import { FindingsTable } from '../ui/findings-table.tsx';
-import { Fold } from '../ui/fold.tsx';
-import { Failed, Loading, Progress } from '../ui/states.tsx';
+import { Failed, Loading } from '../ui/states.tsx';
+import { useIsSmall } from '../ui/use-narrow.ts';
 import { VerdictMark } from '../ui/verdict.tsx';
+import { BudgetPicture } from './budget-picture.tsx';
 import { BuildAgain } from './build-again.tsx';
+import { Building } from './building.tsx';
+import { Compare } from './compare.tsx';
+import { FileList } from './file-list.tsx';
+import { FilePanel } from './file-panel.tsx';
 import { FilePlayer } from './file-player.ts';
+import { readMeWanted, rememberReadMe } from './notes-choice.ts';
+import { breakingWords, findingsOf, inOrderOfTrouble } from './verdicts.ts';
+import { WriteFolder } from './write-folder.tsx';
 
-/** What was built: each file with its findings, to hear and to download. */
+/** What was built: each file with its findings, to hear, to look into and to take away. */
 export function DeliveryPage() {
   const { deliveryId = '' } = useParams();
   const delivery = useDelivery(deliveryId);
   if (delivery.error) return <Failed error={delivery.error} retry={() => void delivery.refetch()} />;
   if (!delivery.data) return <Loading what="the delivery" />;
-  return <Delivery delivery={delivery.data} />;
+  return <Delivery key={delivery.data.id} delivery={delivery.data} />;
 }
 
 function Delivery({ delivery }: { delivery: DeliveryView }) {
-  const [player] = useState(() => new FilePlayer());
-  useEffect(() => () => player.close(), [player]);
-  const { id, jobId, jobTitle, targetName, state, artifacts } = delivery;
-  const bytes = artifacts.reduce((sum, file) => sum + file.bytes, 0);
-  const worst = worstOf([...artifacts.flatMap(findingsOf), ...delivery.findings]);
-
+  const { jobId, jobTitle, sheet, state } = delivery;
   return (
-    <div className="mx-auto w-full max-w-6xl px-4 py-5 sm:px-6">
+    <div className="mx-auto w-full max-w-[90rem] px-4 py-5 sm:px-6">
       <title>{`Delivery of ${jobTitle} – Tambur`}</title>
       <p className="text-sm">
         <Link to={`/jobs/${jobId}`} className="underline underline-offset-2">
@@ -42,159 +44,130 @@ function Delivery({ delivery }: { delivery: DeliveryView }) {
         <div>
           <h1 className="text-2xl font-bold tracking-tight">{jobTitle}</h1>
           <p className="text-graphite">
-            Delivery for {targetName}, {formatMoment(delivery.createdAt)}
+            Delivery for {sheet.name}, {formatMoment(delivery.createdAt)}
           </p>
         </div>
-        {state === 'done' && (
-          <a
-            href={`/api/deliveries/${id}/zip`}
-            download
-            className="ml-auto inline-flex items-center gap-2 bg-pine px-4 py-2 font-semibold text-paper hover:opacity-90"
-          >
-            <Download className="size-4" aria-hidden /> Download the set
-            <span className="figure font-normal">{formatBytes(bytes)}</span>
-          </a>
-        )}
+        {state === 'done' && <Out delivery={delivery} />}
       </div>
-
-      {state === 'building' && (
-        <div className="mt-6 max-w-md">
-          <Progress value={delivery.progress} label="Building the set">
-            <div className="mt-2 flex items-center justify-between">
-              <span role="status">
-                building {delivery.total} {delivery.total === 1 ? 'file' : 'files'},{' '}
-                <span className="figure">{Math.round(delivery.progress * 100)} %</span>
-              </span>
-              <Button onClick={() => void cancelDelivery(id)}>Cancel</Button>
-            </div>
-          </Progress>
-        </div>
-      )}
+      {state === 'building' && <Building delivery={delivery} />}
       {state === 'cancelled' && <p className="mt-6">This build was cancelled; nothing of it was kept.</p>}
       {delivery.error && (
         <p role="alert" className="mt-6 border-l-4 border-brick bg-brick-tint px-4 py-3">
           {delivery.error}
         </p>
       )}
-
-      {state === 'done' && (
-        <>
-          <p className="mt-4 flex items-center gap-2">
-            <VerdictMark verdict={worst} silent />
-            {worst === 'breaks'
-              ? breakingWords(artifacts)
-              : worst === 'advises'
-                ? 'Everything plays; the sheet advises some changes.'
-                : 'Every file was read again and meets the sheet.'}
-          </p>
-          {delivery.findings.map(({ key, title, wanted, found, verdict, mend }) => (
-            <p key={`${key} ${title}`} className="mt-1 flex flex-wrap items-baseline gap-x-2 text-sm">
-              <span className="text-graphite">{title}</span>
-              <span className="figure">
-                {found}, wanted {wanted}
-              </span>
-              <VerdictMark verdict={verdict} />
-              {mend && <span>mend: {mend}</span>}
-            </p>
-          ))}
-          <BuildAgain delivery={delivery} />
-          <ul className="mt-3 border-t border-ink">
-            {[...artifacts].sort(byTrouble).map((file) => (
-              <FileRow key={file.path} file={file} deliveryId={id} player={player} />
-            ))}
-          </ul>
-        </>
-      )}
+      {state === 'done' && <Built delivery={delivery} />}
     </div>
   );
 }
 
-/** What was found of all clips that stand in a file; those of several are told apart by their numbers. */
-const findingsOf = ({ parts }: ArtifactView): readonly Finding[] =>
-  parts.length === 1
-    ? (parts[0]?.findings ?? [])
-    : parts.flatMap(({ findings }, i) =>
-        findings.map((finding) => ({ ...finding, title: `sound ${i + 1}: ${finding.title}` })),
-      );
-
-const breaks = (file: ArtifactView): boolean => worstOf(findingsOf(file)) === 'breaks';
-
-/** Files that break the sheet come first. */
-const byTrouble = (a: ArtifactView, b: ArtifactView): number => Number(breaks(b)) - Number(breaks(a));
-
-/** "3 of 13 files break the sheet." */
-function breakingWords(artifacts: readonly ArtifactView[]): string {
-  const count = artifacts.filter(breaks).length;
-  if (count === 0) return 'The set as a whole breaks the sheet.';
-  return `${count} of ${artifacts.length} ${artifacts.length === 1 ? 'file' : 'files'} ${count === 1 ? 'breaks' : 'break'} the sheet.`;
+/** The ways to take a delivery away, and the READ-ME that goes with it. */
+function Out({ delivery }: { delivery: DeliveryView }) {
+  const { id, artifacts, sheet } = delivery;
+  const [hasReadMe, setReadMe] = useState(() => readMeWanted(sheet));
+  const bytes = artifacts.reduce((sum, file) => sum + file.bytes, 0);
+  const notes = hasReadMe ? [{ id: 'read-me', path: READ_ME }] : [];
+  return (
+    <div className="ml-auto flex flex-wrap items-center justify-end gap-x-4 gap-y-2">
+      <label className="flex items-center gap-2 text-sm">
+        <input
+          type="checkbox"
+          className="accent-pine"
+          checked={hasReadMe}
+          onChange={({ target }) => {
+            setReadMe(target.checked);
+            rememberReadMe(target.checked);
+          }}
+        />
+        with a READ-ME
+      </label>
+      <WriteFolder delivery={delivery} notes={notes} />
+      <a
+        href={deliveryHrefs.zip(
+          id,
+          notes.map((note) => note.id),
+        )}
+        download
+        className="inline-flex items-center gap-2 bg-pine px-4 py-2 font-semibold text-paper hover:opacity-90"
+      >
+        <Download className="size-4" aria-hidden /> Download the set
+        <span className="figure font-normal">{formatBytes(bytes)}</span>
+      </a>
+    </div>
+  );
 }
 
-function FileRow({ file, deliveryId, player }: { file: ArtifactView; deliveryId: string; player: FilePlayer }) {
-  const { path, parts, role } = file;
-  const playing = useStore(player.store, (state) => state.playing === path);
-  const problem = useStore(player.store, (state) => (state.problem?.path === path ? state.problem.message : null));
-  const href = `/api/deliveries/${deliveryId}/files/${encodeURIComponent(path)}`;
-  const findings = findingsOf(file);
-  const worst = worstOf(findings);
-  const facts = role === 'sound' ? parts[0]?.facts : undefined;
+/** Texts about a delivery, made when they are asked for. */
+const TEXTS = [
+  { id: 'read-me', label: 'READ-ME' },
+  { id: 'slots', label: 'slot table' },
+  { id: 'record', label: 'record of what went in and came out' },
+] as const;
+
+function Built({ delivery }: { delivery: DeliveryView }) {
+  const { id, jobId, artifacts, sheet } = delivery;
+  const [player] = useState(() => new FilePlayer());
+  useEffect(() => () => player.close(), [player]);
+  const files = inOrderOfTrouble(artifacts);
+  const isSmall = useIsSmall();
+  const [picked, setPicked] = useState<string | null>(null);
+  // Where there is room for both, the first file is shown, which is the one in trouble.
+  const shown = picked ?? (isSmall ? null : (files[0]?.path ?? null));
+  const file = artifacts.find(({ path }) => path === shown);
+  const worst = worstOf([...artifacts.flatMap(findingsOf), ...delivery.findings]);
+  const mostBytes = demandsOf(sheet).setBytes?.value;
+  const titles = new Map(
+    artifacts.flatMap(({ parts, title }) => (parts.length === 1 ? [[parts[0]?.clip ?? '', title]] : [])),
+  );
   return (
-    <li className="border-b border-hairline py-2">
-      <div className="grid grid-cols-[2.25rem_minmax(0,1fr)_auto] items-center gap-x-3 sm:grid-cols-[2.25rem_minmax(0,1fr)_minmax(0,1fr)_5.5rem_6rem]">
-        {facts ? (
-          <Button
-            kind="icon"
-            aria-label={playing ? `Stop ${path}` : `Play ${path}`}
-            onClick={() => void player.toggle(path, facts, href)}
-          >
-            {playing ? <Pause className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
-          </Button>
-        ) : (
-          <span />
-        )}
-        <div className="min-w-0">
-          <p className="figure truncate font-medium" title={path}>
-            {path}
-          </p>
-          <p className="truncate text-sm text-graphite">{file.title}</p>
-        </div>
-        <p className="figure hidden text-sm sm:block">{facts && formatLength(facts.frames, facts.sampleRate)}</p>
-        <p className="figure hidden text-right text-sm sm:block">{formatBytes(file.bytes)}</p>
-        <a
-          href={href}
-          download={path}
-          className="inline-flex items-center justify-end gap-1 text-sm underline underline-offset-2"
-          aria-label={`Download ${path}`}
-        >
-          <Download className="size-3.5" aria-hidden /> download
-        </a>
-      </div>
-      {problem && (
-        <p role="alert" className="mt-1 ml-12 text-sm text-brick">
-          {problem}
+    <>
+      <p className="mt-4 flex items-center gap-2">
+        <VerdictMark verdict={worst} silent />
+        {worst === 'breaks'
+          ? breakingWords(artifacts)
+          : worst === 'advises'
+            ? 'Everything plays; the sheet advises some changes.'
+            : 'Every file was read again and meets the sheet.'}
+      </p>
+      {delivery.findings.map(({ key, title, wanted, found, verdict, mend }) => (
+        <p key={`${key} ${title}`} className="mt-1 flex flex-wrap items-baseline gap-x-2 text-sm">
+          <span className="text-graphite">{title}</span>
+          <span className="figure">
+            {found}, wanted {wanted}
+          </span>
+          <VerdictMark verdict={verdict} />
+          {mend && <span>mend: {mend}</span>}
         </p>
-      )}
-      {findings
-        .filter(({ verdict }) => verdict === 'breaks')
-        .map(({ title, found, wanted, mend }) => (
-          <p key={`${title} ${wanted}`} className="mt-1 ml-12 border-l-4 border-brick pl-2 text-sm">
-            {title}: <span className="figure">{found}</span>, wanted <span className="figure">{wanted}</span>; mend:{' '}
-            {mend}
-          </p>
-        ))}
-      {findings.length > 0 && (
-        <Fold
-          className="mt-1 ml-12"
-          title={
-            <>
-              <VerdictMark verdict={worst} silent />
-              {worst === 'meets' ? `meets all ${findings.length} requirements` : `${worst} the sheet`}
-            </>
-          }
-        >
-          <FindingsTable findings={findings} />
-          <p className="figure mt-1 text-xs break-all text-graphite">SHA-256 {file.sha256}</p>
-        </Fold>
-      )}
-    </li>
+      ))}
+      <div className="mt-1 flex flex-wrap items-baseline gap-x-4 text-sm">
+        <BuildAgain delivery={delivery} />
+        <span className="text-graphite">
+          Texts:{' '}
+          {TEXTS.map(({ id: note, label }, i) => (
+            <span key={note}>
+              {i > 0 && ', '}
+              <a href={deliveryHrefs.note(id, note)} download className="underline underline-offset-2 hover:text-ink">
+                {label}
+              </a>
+            </span>
+          ))}
+        </span>
+      </div>
+      {mostBytes !== undefined && <BudgetPicture artifacts={artifacts} mostBytes={mostBytes} titles={titles} />}
+      <div className={`mt-4 grid gap-x-8 ${file ? 'lg:grid-cols-[minmax(20rem,26rem)_minmax(0,1fr)]' : 'max-w-3xl'}`}>
+        <div className={file ? 'max-lg:hidden' : ''}>
+          <FileList files={files} deliveryId={id} player={player} shown={shown} onShow={setPicked} />
+          <Compare delivery={delivery} player={player} />
+        </div>
+        {file && (
+          <div className="min-w-0">
+            <Button kind="link" className="mb-2 text-sm lg:hidden" onClick={() => setPicked(null)}>
+              Back to the files
+            </Button>
+            <FilePanel file={file} deliveryId={id} jobId={jobId} />
+          </div>
+        )}
+      </div>
+    </>
   );
 }

@@ -17,6 +17,7 @@ const schema = v.strictObject({
 export const bars: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'bars',
   scope: 'file',
+  station: 'ends',
   isOfWhole: true,
   usual: { key: 'bars', kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 },
   fields: [

@@ -15,6 +15,7 @@ const words = (bits: readonly number[]) => formatChoice(bits.map((count) => `${c
 export const bitDepth: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'bit-depth',
   scope: 'file',
+  station: 'depth',
   usual: { key: 'bit-depth', kind: 'bit-depth', anyOf: [16] },
   fields: [{ key: 'anyOf', label: 'One of', unit: 'bit', type: 'list' }],
   schema,

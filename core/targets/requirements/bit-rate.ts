@@ -22,6 +22,7 @@ const AVERAGE = 0.05;
 export const bitRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'bit-rate',
   scope: 'file',
+  station: 'wrap',
   usual: { key: 'bit-rate', kind: 'bit-rate', anyOf: [192_000], constant: true },
   fields: [
     { key: 'anyOf', label: 'One of', unit: 'bit/s', type: 'list', optional: true },

@@ -52,6 +52,7 @@ const option = (value: string, label = value) => ({ value, label });
 export const byteLayout: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'byte-layout',
   scope: 'file',
+  station: 'wrap',
   usual: { key: 'byte-layout', kind: 'byte-layout', order: 'little', sign: 'signed' },
   fields: [
     {

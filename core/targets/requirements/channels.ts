@@ -13,6 +13,7 @@ const schema = v.strictObject({
 export const channels: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'channels',
   scope: 'file',
+  station: 'channels',
   usual: { key: 'channels', kind: 'channels', anyOf: [1] },
   fields: [{ key: 'anyOf', label: 'Numbers, the preferred one first', type: 'list' }],
   schema,

@@ -17,6 +17,7 @@ const titles = (ids: readonly string[]) => formatChoice(ids.map(containerTitle))
 export const container: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'container',
   scope: 'file',
+  station: 'wrap',
   usual: { key: 'container', kind: 'container', anyOf: [USUAL_CONTAINER] },
   fields: [
     {

@@ -13,6 +13,7 @@ const schema = v.strictObject({
 export const dcOffset: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'dc-offset',
   scope: 'file',
+  station: 'level',
   isOfWhole: true,
   isDoneWhenAdvised: true,
   usual: { key: 'dc-offset', kind: 'dc-offset', most: -40, advised: true },

@@ -16,6 +16,7 @@ const schema = v.strictObject({
 export const duration: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'duration',
   scope: 'file',
+  station: 'cut',
   isOfWhole: true,
   usual: { key: 'duration', kind: 'duration', most: 4 },
   fields: [

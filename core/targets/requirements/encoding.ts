@@ -17,6 +17,7 @@ const titles = (ids: readonly string[]) => formatChoice(ids.map(encodingTitle));
 export const encoding: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'encoding',
   scope: 'file',
+  station: 'wrap',
   usual: { key: 'encoding', kind: 'encoding', anyOf: [USUAL_ENCODING] },
   fields: [
     {

@@ -14,6 +14,7 @@ const schema = v.strictObject({
 export const extension: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'extension',
   scope: 'file',
+  station: 'wrap',
   usual: { key: 'extension', kind: 'extension', anyOf: [outContainerOf(USUAL_CONTAINER).extensions[0]] },
   fields: [{ key: 'anyOf', label: 'One of, without the dot', type: 'list' }],
   schema,

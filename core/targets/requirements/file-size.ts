@@ -13,6 +13,7 @@ const schema = v.strictObject({
 export const fileSize: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'file-size',
   scope: 'file',
+  station: 'rate',
   isOfWhole: true,
   usual: { key: 'file-size', kind: 'file-size', most: 64_000 },
   fields: [{ key: 'most', label: 'At most', unit: 'bytes', type: 'number' }],

@@ -17,6 +17,7 @@ const schema = v.strictObject({
 export const frames: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'frames',
   scope: 'file',
+  station: 'ends',
   isOfWhole: true,
   usual: { key: 'frames', kind: 'frames', multipleOf: 240 },
   fields: [

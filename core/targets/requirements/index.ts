@@ -30,3 +30,9 @@ export function kindOf(requirement: Requirement): Kind {
   if (!kind) throw new RangeError(`no kind of requirement "${requirement.kind}"`);
   return kind;
 }
+
+/** The station that mends what does not meet a kind of requirement; null where none does. */
+export function mendingStation(name: string): string | null {
+  const kind = byName.get(name);
+  return kind?.scope === 'file' ? (kind.station ?? null) : null;
+}

@@ -17,6 +17,7 @@ const USUAL_TOLERANCE = 1;
 export const loudness: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'loudness',
   scope: 'file',
+  station: 'level',
   isOfWhole: true,
   isDoneWhenAdvised: true,
   usual: { key: 'loudness', kind: 'loudness', goal: -16, tolerance: 1, advised: true },

@@ -16,6 +16,7 @@ const TOLERANCE = 0.5;
 export const peak: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'peak',
   scope: 'file',
+  station: 'level',
   isOfWhole: true,
   isDoneWhenAdvised: true,
   usual: { key: 'peak', kind: 'peak', goal: -1, advised: true },

@@ -120,6 +120,8 @@ interface KindBase<R extends { readonly kind: string }> {
 /** A kind of requirement on single files. */
 export interface FileRequirementKind<R extends { readonly kind: string }> extends KindBase<R> {
   readonly scope: 'file';
+  /** The station of the line at which a file that does not meet it is mended; left out where none does. */
+  readonly station?: string;
   /** True where only the whole file answers it: a piece of the sound is shorter, and may be quieter. */
   readonly isOfWhole?: true;
   /** How stations settle themselves by it. */

@@ -36,6 +36,7 @@ const rangeWords = (least: number | undefined, most: number | undefined) =>
 export const sampleRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'sample-rate',
   scope: 'file',
+  station: 'rate',
   usual: { key: 'sample-rate', kind: 'sample-rate', anyOf: [16_000] },
   fields: [
     { key: 'anyOf', label: 'One of', unit: 'Hz', type: 'rates', optional: true },

@@ -22,6 +22,7 @@ const PRE_ECHO = 0.03;
 export const silence: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'silence',
   scope: 'file',
+  station: 'ends',
   isOfWhole: true,
   isDoneWhenAdvised: true,
   usual: { key: 'silence', kind: 'silence', front: 0.5 },

@@ -9,6 +9,7 @@ const words = { joint: 'joint stereo', stereo: 'stereo' } as const;
 export const stereoMode: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'stereo-mode',
   scope: 'file',
+  station: 'wrap',
   usual: { key: 'stereo-mode', kind: 'stereo-mode', mode: 'joint' },
   fields: [
     {

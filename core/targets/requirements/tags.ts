@@ -25,6 +25,7 @@ const words = { forbidden: 'none', kept: 'those of the source', allowed: 'any' }
 export const tags: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'tags',
   scope: 'file',
+  station: 'wrap',
   usual: { key: 'tags', kind: 'tags', rule: 'forbidden' },
   fields: [
     {

@@ -25,6 +25,7 @@ const nearest = (requirement: TimerRate) => timerRates(requirement, requirement.
 export const timerRate: FileRequirementKind<TimerRate> = {
   kind: 'timer-rate',
   scope: 'file',
+  station: 'rate',
   usual: {
     key: 'timer-rate',
     kind: 'timer-rate',

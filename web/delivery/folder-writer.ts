@@ -1,0 +1,135 @@
+import { isHidden } from '@tambur/core';
+
+/** A file to be written, in the order in which files are copied. */
+export interface FolderFile {
+  /** From the top of the folder. */
+  readonly path: string;
+  readonly sha256: string;
+  bytes(signal: AbortSignal): Promise<Uint8Array<ArrayBuffer>>;
+}
+
+/** What lies in a folder before anything is written. */
+export interface FolderSurvey {
+  /** Files that would be replaced. */
+  readonly replaced: readonly string[];
+  /** Files of anybody else. */
+  readonly others: readonly string[];
+  /** Of those, what a computer put there for itself. */
+  readonly hidden: readonly string[];
+}
+
+/** More files of a folder than that are not looked at. */
+const MOST_LISTED = 5000;
+
+async function pathsIn(folder: FileSystemDirectoryHandle, above = ''): Promise<string[]> {
+  const paths: string[] = [];
+  for await (const [name, handle] of folder.entries()) {
+    if (paths.length >= MOST_LISTED) break;
+    const path = above + name;
+    if (handle.kind === 'file') paths.push(path);
+    else paths.push(...(await pathsIn(handle as FileSystemDirectoryHandle, `${path}/`)));
+  }
+  return paths;
+}
+
+/** Looks at a folder that files are to be written into. */
+export async function surveyFolder(
+  folder: FileSystemDirectoryHandle,
+  files: readonly Pick<FolderFile, 'path'>[],
+): Promise<FolderSurvey> {
+  const there = await pathsIn(folder);
+  const ours = new Set(files.map(({ path }) => path.toLowerCase()));
+  const others = there.filter((path) => !ours.has(path.toLowerCase())).sort();
+  return {
+    replaced: there.filter((path) => ours.has(path.toLowerCase())).sort(),
+    others,
+    hidden: others.filter(isHidden),
+  };
+}
+
+export const sha256Of = async (bytes: BufferSource): Promise<string> =>
+  Array.from(new Uint8Array(await crypto.subtle.digest('SHA-256', bytes)), (byte) =>
+    byte.toString(16).padStart(2, '0'),
+  ).join('');
+
+/** Says which file could not be written; what was written before it is whole. */
+export class FolderFault extends Error {
+  readonly path: string;
+  readonly written: number;
+
+  constructor(path: string, written: number, cause: unknown) {
+    const why =
+      cause instanceof DOMException && cause.name === 'NotAllowedError'
+        ? 'the browser was not allowed to'
+        : messageIn(cause);
+    super(`${path} could not be written (${why}); make room or choose another folder, and write again.`);
+    this.path = path;
+    this.written = written;
+    this.cause = cause;
+  }
+}
+
+const messageIn = (cause: unknown): string =>
+  cause instanceof Error ? cause.message.replace(/\.$/, '') : String(cause);
+
+async function folderAt(folder: FileSystemDirectoryHandle, path: string): Promise<FileSystemDirectoryHandle> {
+  let at = folder;
+  for (const name of path.split('/').slice(0, -1)) at = await at.getDirectoryHandle(name, { create: true });
+  return at;
+}
+
+const isThere = (folder: FileSystemDirectoryHandle, name: string): Promise<boolean> =>
+  folder.getFileHandle(name).then(
+    () => true,
+    () => false,
+  );
+
+/** Writes one file as a whole, or leaves what was there; its bytes are read again and compared. */
+async function writeFile(folder: FileSystemDirectoryHandle, file: FolderFile, signal: AbortSignal): Promise<void> {
+  const bytes = await file.bytes(signal);
+  const inside = await folderAt(folder, file.path);
+  const name = file.path.slice(file.path.lastIndexOf('/') + 1);
+  const wasThere = await isThere(inside, name);
+  const handle = await inside.getFileHandle(name, { create: true });
+  try {
+    // What is written takes the file's place when it is closed, and not before.
+    const stream = await handle.createWritable();
+    try {
+      await stream.write(bytes);
+      signal.throwIfAborted();
+      await stream.close();
+    } catch (error) {
+      await stream.abort().catch(() => undefined);
+      throw error;
+    }
+    const found = await sha256Of(await (await handle.getFile()).arrayBuffer());
+    if (found !== file.sha256) throw new Error('other bytes were read back than were written');
+  } catch (error) {
+    // An empty file with its name would look like a sound that does not play.
+    if (!wasThere) await inside.removeEntry(name).catch(() => undefined);
+    throw error;
+  }
+}
+
+/**
+ * Writes files into a folder one after the other, in their order, and reads each of them again.
+ * @param onWritten told after each file how many are there
+ * @throws FolderFault naming the file that could not be written; the signal's reason where it was stopped
+ */
+export async function writeFolder(
+  folder: FileSystemDirectoryHandle,
+  files: readonly FolderFile[],
+  signal: AbortSignal,
+  onWritten: (count: number) => void,
+): Promise<void> {
+  for (const [index, file] of files.entries()) {
+    signal.throwIfAborted();
+    try {
+      await writeFile(folder, file, signal);
+    } catch (error) {
+      if (signal.aborted) throw signal.reason;
+      throw new FolderFault(file.path, index, error);
+    }
+    onWritten(index + 1);
+  }
+}
