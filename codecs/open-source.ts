@@ -13,6 +13,8 @@ import {
   recognise,
   refuseEmpty,
   type SoundStream,
+  type WholeIn,
+  wholeIn,
 } from '@tambur/core';
 import { damaged } from './formats/format.ts';
 
@@ -35,6 +37,8 @@ export async function openSourceStream(file: ByteFile, options: OpenOptions = {}
   const { reading, readAs, track = 0 } = options;
   refuseEmpty(file);
   if (readAs) return plainStream(headerless.read(file, readAs), file.size);
+  const whole = wholeIn(file);
+  if (whole) return withinArray(await openSourceStream(whole.file, options), file, whole);
   const head = headOf(file);
   if (recognise(head)) return plainStream(readPlain(file, reading), file.size);
   // The libraries are large, and most files of devices need none of them.
@@ -47,6 +51,11 @@ export async function openSourceStream(file: ByteFile, options: OpenOptions = {}
   } catch (error) {
     throw error instanceof InputError ? error : damaged(format.title, error);
   }
+}
+
+/** What a file in an array says, and that it stands in one: all of it is in the device's memory. */
+function withinArray(stream: SoundStream, { size }: ByteFile, { array, file }: WholeIn): SoundStream {
+  return { ...stream, stated: { ...stream.stated, array, bytes: size, soundBytes: file.size } };
 }
 
 /** Opens a file in memory and decodes it as a whole. */

@@ -1,8 +1,9 @@
 /** The public surface of the core: everything else in here is its own affair. */
 export * from './audio/index.ts';
 export * from './chain/index.ts';
-export type { Container, Extra, Reading, Tag } from './containers/index.ts';
+export type { Container, Extra, Reading, Tag, WholeIn } from './containers/index.ts';
 export {
+  arrayForms,
   canCarry,
   containerOf,
   containers,
@@ -20,6 +21,7 @@ export {
   USUAL_CONTAINER,
   USUAL_TEXT,
   wavFile,
+  wholeIn,
 } from './containers/index.ts';
 export * from './delivery/index.ts';
 export * from './documents/index.ts';

@@ -1,3 +1,4 @@
+import { containerOf } from '../containers/index.ts';
 import { bytesOf, layoutOf, plainEncodingOf } from '../encodings/index.ts';
 import type { Facts } from '../facts/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
@@ -86,5 +87,10 @@ export function soundBytesOf({ stations: { channels, rate, ends, depth, wrap } }
   // Lossless compression never takes more than the samples themselves, but for a few bytes.
   if (compressed) return Math.ceil((frames * count * (depth.plan.bits ?? 16)) / 8);
   const plain = plainEncodingOf(encoding);
-  return bytesOf(plain, frames, layoutOf(plain, count, Math.round(rate.plan.to)));
+  const sampleRate = Math.round(rate.plan.to);
+  const dataBytes = bytesOf(plain, frames, layoutOf(plain, count, sampleRate));
+  if (wrap.plan.array === null) return dataBytes;
+  // Of a file in an array the header is in the device's memory too.
+  const packing = { encoding: plain, sampleRate, channels: count, frames, dataBytes, stem: 'x', tags: wrap.plan.tags };
+  return containerOf(wrap.plan.container).write(packing).size ?? dataBytes;
 }

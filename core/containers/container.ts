@@ -30,6 +30,8 @@ export interface SoundFile {
   readonly frames: number;
   /** The encoded samples: `frames` frames and nothing else, but for what fills a last block. */
   readonly data: ByteFile;
+  /** Where the whole file stands in an array: the form of that, and the file's own size. */
+  readonly within?: { readonly array: string; readonly bytes: number };
   readonly tags: readonly Tag[];
   readonly extras: readonly Extra[];
   /** Sentences on what is odd but could be read all the same. */
@@ -96,6 +98,22 @@ export interface Reading {
   readonly bits?: number | undefined;
 }
 
+/** What is said of a whole file that is put into an array. */
+export interface WholeFile extends Pick<Packing, 'stem' | 'text' | 'sampleRate' | 'channels' | 'frames'> {
+  /** Id and title of its container. */
+  readonly container: string;
+  readonly title: string;
+}
+
+/** A form of source code as an array that holds the bytes of a whole file. */
+export interface WholeArray {
+  /** True if a text that begins with `head` holds one. */
+  holds(head: Uint8Array): boolean;
+  /** @throws InputError with code `damaged` */
+  open(file: ByteFile): ByteFile;
+  pack(file: Uint8Array, what: WholeFile): Uint8Array;
+}
+
 /** A kind of file that holds encoded samples. */
 export interface Container {
   readonly id: string;
@@ -115,6 +133,8 @@ export interface Container {
   readonly holdsTags?: boolean;
   /** For text forms: the options that they have a use for. */
   readonly textOptions?: readonly (keyof TextOptions)[];
+  /** For forms whose arrays can hold whole files too. */
+  readonly array?: WholeArray;
   /** For forms of which several can stand in one file: what stands between them. */
   readonly joint?: string;
   /** True if a file that begins with `head` is of this kind. */

@@ -1,8 +1,21 @@
+import type { ByteFile } from '../audio/index.ts';
 import type { Container } from './container.ts';
 import { containers } from './list.ts';
+import { HEAD_BYTES } from './text/form.ts';
+import type { WholeIn } from './text/whole-file.ts';
 import { wav } from './wav.ts';
 
-export type { Container, Extra, FileWriter, Packing, Reading, SoundFile, Tag } from './container.ts';
+export type {
+  Container,
+  Extra,
+  FileWriter,
+  Packing,
+  Reading,
+  SoundFile,
+  Tag,
+  WholeArray,
+  WholeFile,
+} from './container.ts';
 export { canCarry, packFile } from './container.ts';
 export { type ForeignContainer, foreignContainers } from './foreign.ts';
 export { headerless } from './headerless.ts';
@@ -11,6 +24,7 @@ export { findOutContainer, libraryContainers, type OutContainer, outContainerOf,
 export { checkFormat } from './refusals.ts';
 export { safeIdentifier, type TextOptions, USUAL_TEXT } from './text/options.ts';
 export { soundsIn } from './text/several.ts';
+export { LARGEST_WHOLE, type WholeIn } from './text/whole-file.ts';
 export { wavFile } from './wav-file.ts';
 
 const byId = new Map(containers.map((container) => [container.id, container]));
@@ -26,3 +40,24 @@ export function containerOf(id: string): Container {
 
 /** What is used where neither a sheet nor a user says. */
 export const USUAL_CONTAINER = wav.id;
+
+/** Forms of source code whose arrays can hold whole files. */
+export const arrayForms: readonly Container[] = containers.filter(({ array }) => array);
+
+/**
+ * The whole file that stands in an array of source code; null where a file is none, or holds samples alone.
+ * @throws InputError with code `damaged` where it is not what its first line states
+ */
+export function wholeIn(file: ByteFile): WholeIn | null {
+  const head = file.read(0, Math.min(HEAD_BYTES, file.size));
+  const form = arrayForms.find(({ array }) => array?.holds(head));
+  return form?.array ? { array: form.id, file: form.array.open(file) } : null;
+}
+
+/** What a device has of a file in its memory: source code has been compiled into its numbers. */
+export function compiled(file: ByteFile): ByteFile {
+  const whole = wholeIn(file);
+  if (whole) return whole.file;
+  const text = containers.find((entry) => entry.recognises(file.read(0, Math.min(HEAD_BYTES, file.size))));
+  return text?.textOptions ? text.read(file).data : file;
+}

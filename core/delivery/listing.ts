@@ -23,6 +23,8 @@ export interface Listed {
     readonly soundBytes: number | null;
     readonly sampleRate: number;
     readonly container: string;
+    /** The form of source code in whose array the whole file stands. */
+    readonly array?: string;
   };
 }
 
@@ -49,10 +51,10 @@ export function listRows(files: readonly Listed[], per: ListFile['per'] = 'file'
 /** What stands between the sounds where the sheet wants all of them in one file; null where each has its own file. */
 export function jointOf(
   { packs }: Pick<Target, 'packs'>,
-  files: readonly { readonly facts: { readonly container: string } }[],
+  files: readonly { readonly facts: Pick<Listed['facts'], 'container' | 'array'> }[],
 ): string | null {
   if (packs.length === 0) return null;
-  const joints = new Set(files.map(({ facts }) => findOutContainer(facts.container)?.joint));
+  const joints = new Set(files.map(({ facts }) => findOutContainer(facts.array ?? facts.container)?.joint));
   return joints.size === 1 ? ([...joints][0] ?? null) : null;
 }
 

@@ -11,7 +11,7 @@ import {
   type RenderReport,
   render,
 } from '../chain/index.ts';
-import type { Reading } from '../containers/index.ts';
+import { type Reading, wholeIn } from '../containers/index.ts';
 import { findCompressed } from '../encodings/index.ts';
 import { type Facts, type SoundStream, surveyStream } from '../facts/index.ts';
 import { checkFile, checkReport, type Finding } from '../findings/index.ts';
@@ -138,7 +138,8 @@ async function readLibraryFile(
     await proof?.add(skipped ? block.map((samples) => samples.subarray(skipped)) : block);
   };
   const facts = await surveyStream(await library.read(file), compare).finally(() => proof?.close());
-  const second = await library.readAgain(file, work);
+  // In an array only a compiler sees the file.
+  const second = await library.readAgain(wholeIn(file)?.file ?? file, work);
   const isSame = ({ encoding, sampleRate, channels }: Reading | Facts | SecondReading) =>
     encoding === reading.encoding && sampleRate === reading.sampleRate && channels === reading.channels;
   const over = facts.frames - report.frames;

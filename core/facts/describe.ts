@@ -9,7 +9,7 @@ import {
   formatRate,
   formatSeconds,
 } from '../audio/index.ts';
-import { containerTitle, encodingTitle, type Facts } from './facts.ts';
+import { containerTitle, containerWords, encodingTitle, type Facts } from './facts.ts';
 import { remarksOn } from './remarks.ts';
 
 /** One fact in words. */
@@ -45,7 +45,7 @@ export function describeFacts(facts: Facts, name: string | null): FactLine[] {
   const silence = (frames: number) => frames > 0 && formatSeconds(frames / sampleRate);
   const used = measures.usedBits;
   return [
-    ...line('container', containerTitle(facts.container)),
+    ...line('container', containerWords(facts)),
     ...line('encoding', encodingTitle(facts.encoding)),
     ...line('sample rate', formatRate(sampleRate)),
     ...line(

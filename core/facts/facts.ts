@@ -18,6 +18,8 @@ export interface Facts {
   readonly version: number;
   /** Id of the container; of a library's where Tambur does not read it itself. */
   readonly container: string;
+  /** Id of the form of source code in whose array the whole file stands; left out where it stands in none. */
+  readonly array?: string;
   /** Id of the encoding. */
   readonly encoding: string;
   /** Hz. */
@@ -87,13 +89,15 @@ export function statedFacts(file: SoundFile, bytes: number): StatedFacts {
   return {
     version: FACTS_VERSION,
     container: file.container,
+    ...(file.within ? { array: file.within.array } : {}),
     encoding: encoding.id,
     sampleRate,
     bitDepth: file.usedBits ?? encoding.bitDepth,
     channels: file.channels,
     layout: file.layout ?? null,
     bytes,
-    soundBytes: file.data.size,
+    // All of a file in an array is in the device's memory.
+    soundBytes: file.within?.bytes ?? file.data.size,
     bitRate: Math.round((sampleRate / codec.unitFrames) * codec.unitBytes * 8),
     bitRateMode: 'constant',
     jointStereo: null,
@@ -139,6 +143,10 @@ export function finishFacts(
 
 const titleIn = (entries: readonly { readonly id: string; readonly title: string }[], id: string) =>
   entries.find((entry) => entry.id === id)?.title;
+
+/** "WAV", "WAV in C header": a file's container for people, with the array in which it stands. */
+export const containerWords = ({ container, array }: Pick<Facts, 'container' | 'array'>): string =>
+  array === undefined ? containerTitle(container) : `${containerTitle(container)} in ${containerTitle(array)}`;
 
 /** A container's name for people. */
 export const containerTitle = (id: string): string => titleIn([...outContainers(), ...foreignContainers], id) ?? id;

@@ -10,7 +10,7 @@ import {
   Room,
   soundSamples,
 } from '../audio/index.ts';
-import { type Container, containers, headerless, type Reading, type SoundFile } from '../containers/index.ts';
+import { type Container, containers, headerless, type Reading, type SoundFile, wholeIn } from '../containers/index.ts';
 import { boundStated, containerTitle, type Facts, finishFacts, type StatedFacts, statedFacts } from './facts.ts';
 import { SoundMeter } from './meter.ts';
 
@@ -52,6 +52,8 @@ export function refuseEmpty(file: ByteFile): void {
 export function readPlain(bytes: Uint8Array | ByteFile, reading?: Reading): SoundFile {
   const file = bytes instanceof Uint8Array ? inMemory(bytes) : bytes;
   refuseEmpty(file);
+  const whole = wholeIn(file);
+  if (whole) return { ...readPlain(whole.file, reading), within: { array: whole.array, bytes: whole.file.size } };
   return (recognise(headOf(file)) ?? headerless).read(file, reading);
 }
 

@@ -9,8 +9,8 @@ export const extensionsOf = (container: string): readonly string[] =>
 const extensionOf = (name: string): string | null => /\.([A-Za-z0-9]{1,8})$/.exec(name)?.[1]?.toLowerCase() ?? null;
 
 /** The name's extension against the content: "Named .mp3, is WAV." Headerless files may be called anything. */
-function nameRemark(name: string | null, { container, certainty }: Facts): string[] {
-  const usual = extensionsOf(container);
+function nameRemark(name: string | null, { array, container, certainty }: Facts): string[] {
+  const usual = extensionsOf(array ?? container);
   if (name === null || certainty === 'assumed' || usual.length === 0) return [];
   const extension = extensionOf(name);
   if (extension === null) return [`The name has no extension; the file is ${containerTitle(container)}.`];

@@ -49,7 +49,13 @@ export const checkFile = (
   fileName: string,
   more: Pick<Subject, 'folder' | 'sourceTags'> = {},
 ): Finding[] => {
-  const subject = { ...more, facts, fileName, canBeSlower: ratesOf(target).least < Math.floor(facts.sampleRate) };
+  const subject = {
+    ...more,
+    facts,
+    fileName,
+    canBeSlower: ratesOf(target).least < Math.floor(facts.sampleRate),
+    takesArrays: target.requirements.some(({ kind }) => kind === 'array'),
+  };
   return target.requirements.flatMap((requirement) => {
     const kind = kindOf(requirement);
     return kind.scope === 'file' ? [findingOf(requirement, kind.check(requirement, subject))] : [];

@@ -15,7 +15,9 @@ export const bearsReadMe = ({ requirements }: Pick<Target, 'requirements'>): boo
 
 /** True where the files are compiled into a program, and there is no card. */
 export const isCompiled = ({ artifacts }: Pick<DeliveryRecord, 'artifacts'>): boolean =>
-  artifacts.some(({ parts }) => parts.some(({ facts }) => findOutContainer(facts.container)?.textOptions));
+  artifacts.some(({ parts }) =>
+    parts.some(({ facts }) => findOutContainer(facts.array ?? facts.container)?.textOptions),
+  );
 
 const titled = (text: string) => [text, '-'.repeat(text.length)];
 

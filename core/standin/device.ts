@@ -1,5 +1,5 @@
 import { type ByteFile, InputError } from '../audio/index.ts';
-import { soundsIn } from '../containers/index.ts';
+import { compiled, soundsIn, wholeIn } from '../containers/index.ts';
 import { headOf, plainStream, readPlain, recognise, type SoundStream } from '../facts/index.ts';
 import type { ListFile, Pack } from '../lists/index.ts';
 import { type Card, type CardFile, nameIn } from './card.ts';
@@ -52,15 +52,9 @@ const unpacked = (card: Card, packs: readonly Pack[]): Card =>
       : [file],
   );
 
-/** Bytes as the device has them: a text has been compiled into its samples. */
-function bytesIn({ bytes }: CardFile): ByteFile {
-  const text = recognise(headOf(bytes));
-  return text?.textOptions === undefined ? bytes : text.read(bytes).data;
-}
-
 /** What a file is to somebody who believes nothing but its bytes. */
 async function honestly(file: CardFile, openForeign: OpenForeign): Promise<Taken> {
-  const { bytes } = file;
+  const bytes = wholeIn(file.bytes)?.file ?? file.bytes;
   if (recognise(headOf(bytes))) return { kind: 'samples', sound: readPlain(bytes) };
   try {
     return { kind: 'decoded', stream: await openForeign(bytes) };
@@ -107,9 +101,9 @@ export async function insert(
     try {
       const next = files[files.indexOf(file) + 1];
       const looked: Looked = {
-        bytes: bytesIn(file),
+        bytes: compiled(file.bytes),
         honest: await honestly(file, openForeign),
-        behind: next ? bytesIn(next) : null,
+        behind: next ? compiled(next.bytes) : null,
       };
       let taken = looked.honest;
       for (const { trait, value } of own) {

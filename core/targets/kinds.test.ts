@@ -40,7 +40,7 @@ describe.each(requirementKinds)('the kind $kind', (kind) => {
 test('every kind is used by a sheet, or is there for the sheets of users', () => {
   const used = new Set(targets.flatMap(({ requirements }) => requirements.map(({ kind }) => kind)));
   const forUsers = requirementKinds.map(({ kind }) => kind).filter((kind) => !used.has(kind));
-  expect(forUsers.toSorted()).toEqual(['bit-depth', 'byte-layout', 'list-file', 'loudness']);
+  expect(forUsers.toSorted()).toEqual(['array', 'bit-depth', 'byte-layout', 'list-file', 'loudness']);
 });
 
 describe('checked against a file', () => {

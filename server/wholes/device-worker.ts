@@ -7,10 +7,9 @@ import type { SoundFacts } from '../storage/sound-file.ts';
 import { SoundKeeper } from '../storage/sound-keeper.ts';
 
 export interface DeviceTask {
-  /** Where the finished file is, what the device sees as its path, and its container. */
+  /** Where the finished file is, and what the device sees as its path. */
   readonly file: string;
   readonly path: string;
-  readonly container: string;
   readonly player: Player;
   /** Where what is heard goes. */
   readonly files: SourceFiles;
@@ -22,8 +21,8 @@ export type DeviceOutcome = SoundFacts | { readonly refused: string };
 export default async function playOnDevice(task: DeviceTask): Promise<DeviceOutcome> {
   const bytes = openDiskFile(task.file);
   try {
-    const { path, container, player, files } = task;
-    const playing = await playAlone({ path, bytes, container }, player, openSourceStream);
+    const { path, player, files } = task;
+    const playing = await playAlone({ path, bytes }, player, openSourceStream);
     const { sampleRate, channels } = playing;
     const keeper = await SoundKeeper.open(files, channels, true);
     try {

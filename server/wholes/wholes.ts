@@ -117,13 +117,13 @@ export class Wholes {
     return known;
   }
 
-  private async played(id: string, { path, view, player }: Whole, signal?: AbortSignal): Promise<SoundFacts> {
+  private async played(id: string, { path, player }: Whole, signal?: AbortSignal): Promise<SoundFacts> {
     const unfinished = this.data.unfinishedOnDevice(id);
     try {
       await rm(unfinished.folder, { recursive: true, force: true });
       await mkdir(unfinished.folder);
       const file = this.data.whole(id, path).original;
-      const task: DeviceTask = { file, path, container: view.facts.container, player, files: unfinished };
+      const task: DeviceTask = { file, path, player, files: unfinished };
       const outcome = await this.devices.run(task, signal ? { signal } : {});
       if ('refused' in outcome) throw new InputError('not-audio', outcome.refused);
       await publish(unfinished.folder, this.data.onDevice(id).folder);

@@ -18,7 +18,8 @@ interface Props {
 
 /** True for a file that people can read. */
 export const isText = ({ role, parts }: ArtifactView): boolean =>
-  role !== 'sound' || findOutContainer(parts[0]?.facts.container ?? '')?.textOptions !== undefined;
+  role !== 'sound' ||
+  findOutContainer(parts[0]?.facts.array ?? parts[0]?.facts.container ?? '')?.textOptions !== undefined;
 
 const tab =
   'border-b-2 border-transparent px-2 py-1 text-graphite hover:text-ink data-selected:border-pine data-selected:font-semibold data-selected:text-ink';

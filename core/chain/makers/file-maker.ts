@@ -7,7 +7,7 @@ import type { DepthPlan } from '../stations/depth.ts';
 /** Makes the bytes of a file of sound that comes block by block. Whoever opens it closes it, however the work ends. */
 export interface FileMaker {
   /** So many frames are pushed at a time, where that takes so long that somebody may want to stop in between. */
-  readonly framesAtOnce?: number;
+  readonly framesAtOnce?: number | undefined;
   /** Bytes of the whole file, where that is known before it is made. */
   readonly size?: number | undefined;
   push(block: Block): Uint8Array | Promise<Uint8Array>;

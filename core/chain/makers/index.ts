@@ -1,10 +1,11 @@
 import { InputError } from '../../audio/index.ts';
-import { containerOf } from '../../containers/index.ts';
+import { containerOf, outContainerOf } from '../../containers/index.ts';
 import { bytesOf, layoutOf, plainEncodingOf } from '../../encodings/index.ts';
 import type { OpenEncoder } from '../library.ts';
 import type { Chain } from '../settle.ts';
 import type { Format } from '../station.ts';
 import { bitRateTrouble } from '../stations/wrap.ts';
+import { ArrayMaker } from './array-maker.ts';
 import { type FileMaker, quantiserOf } from './file-maker.ts';
 import { LibraryMaker } from './library-maker.ts';
 import { PlainMaker } from './plain-maker.ts';
@@ -17,6 +18,31 @@ export { levelsSum } from './library-maker.ts';
  * @throws InputError where the encoding has no such bit rate
  */
 export async function openFileMaker(
+  chain: Chain,
+  format: Format,
+  frames: number,
+  openEncoder: OpenEncoder | undefined,
+): Promise<FileMaker> {
+  const maker = await openOwnMaker(chain, format, frames, openEncoder);
+  const { array, container, text } = chain.stations.wrap.plan;
+  const form = array === null ? undefined : containerOf(array).array;
+  if (!form) return maker;
+  const { title } = outContainerOf(container);
+  const { stem = 'clip' } = chain.order;
+  const { channels } = format;
+  return new ArrayMaker(maker, form, {
+    container,
+    title,
+    stem,
+    text,
+    frames,
+    channels,
+    sampleRate: Math.round(format.sampleRate),
+  });
+}
+
+/** The maker of the file itself. */
+async function openOwnMaker(
   { order: { stem = 'clip' }, stations: { depth, wrap } }: Chain,
   format: Format,
   frames: number,

@@ -9,6 +9,7 @@ import {
   wholeWithin,
 } from '../../audio/index.ts';
 import {
+  arrayForms,
   canCarry,
   type OutContainer,
   outContainerOf,
@@ -60,6 +61,8 @@ const wish = v.strictObject({
       v.strictObject({ title: tagText, artist: tagText, album: tagText, comment: tagText }),
     ]),
   ),
+  /** The form of source code in whose array the whole file stands; `none`: in no array. */
+  array: v.optional(v.picklist(['none', ...arrayForms.map(({ id }) => id)])),
   /** Text forms only, from here on: stands between the array and its values. */
   storageAttribute: v.optional(
     v.pipe(
@@ -82,6 +85,8 @@ type Wish = v.InferOutput<typeof wish>;
 export interface WrapPlan {
   readonly container: string;
   readonly encoding: string;
+  /** Id of the form in whose array the whole file stands; null where it stands for itself. */
+  readonly array: string | null;
   /** Without the dot. */
   readonly extension: string;
   /** What the library is told; null where core encodes itself. */
@@ -183,9 +188,14 @@ export const wrap = station({
     const container = outContainerOf(wished.container ?? demands.containers?.value[0] ?? USUAL_CONTAINER);
     const encoding = encodingFor(container, demands, wished);
     const library = findCompressed(encoding);
+    const asked = demands.arrays?.value[0] ?? 'none';
+    // What is source code itself stands in no other.
+    const form = container.textOptions ? 'none' : (wished.array ?? asked);
+    const array = form === 'none' ? null : form;
+    const outermost = array === null ? container : outContainerOf(array);
     // The sheet's extension belongs to its container.
-    const isSheets = container.id === (demands.containers?.value[0] ?? USUAL_CONTAINER);
-    const extension = wished.extension ?? (isSheets && demands.extensions?.value[0]) ?? container.extensions[0];
+    const isSheets = container.id === (demands.containers?.value[0] ?? USUAL_CONTAINER) && form === asked;
+    const extension = wished.extension ?? (isSheets && demands.extensions?.value[0]) ?? outermost.extensions[0];
     const tags = tagsOf(demands, wished, facts);
     const compressed = library
       ? {
@@ -198,19 +208,21 @@ export const wrap = station({
       encodingTitle(encoding),
       ...(encodingTitle(encoding) === container.title ? [] : [container.title]),
       ...(compressed?.bitRate ? [formatBitRate(compressed.bitRate)] : []),
-      `.${extension || container.extensions[0]}`,
+      ...(array === null ? [] : [`all of the file in ${outermost.title}`]),
+      `.${extension || outermost.extensions[0]}`,
     ].join(', ');
     return {
       plan: {
         container: container.id,
         encoding,
-        extension: extension || container.extensions[0],
+        array,
+        extension: extension || outermost.extensions[0],
         compressed,
         tags,
         text: textOf(wished),
       },
       byHand,
-      figure: `.${extension || container.extensions[0]}`,
+      figure: `.${extension || outermost.extensions[0]}`,
       why: [
         byHand ? `${BY_HAND} ${what}.` : bySheet(what),
         ...(tags.length ? [`Tags: ${tags.map(({ name }) => name).join(', ')}.`] : []),

@@ -1,6 +1,7 @@
 import type { Element } from './elements.ts';
+import type { ArrayContext, TextForm } from './form.ts';
 import { ARRAY_OPTIONS } from './options.ts';
-import { type ArrayContext, type TextForm, textContainer } from './text-form.ts';
+import { textContainer } from './text-form.ts';
 
 const typeOf = (element: Element) => {
   if (element.isFloat) return element.bytes === 8 ? 'double' : 'float';

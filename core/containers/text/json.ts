@@ -3,8 +3,9 @@ import { bytesOf, encodings, findEncoding, layoutOf } from '../../encodings/inde
 import { asciiBytes, latin1 } from '../ascii.ts';
 import type { Container } from '../container.ts';
 import { elementOf, NumberLines, numbersOf, parseNumbers } from './elements.ts';
+import { HEAD_BYTES } from './form.ts';
 import { safeIdentifier, USUAL_TEXT } from './options.ts';
-import { HEAD_BYTES, soundOf } from './text-form.ts';
+import { soundOf } from './text-form.ts';
 
 const HEAD =
   /^\{\s*"name": "[^"]*",\s*"encoding": "([a-z0-9-]+)",\s*"sampleRate": (\d+),\s*"channels": (\d+),\s*"frames": (\d+),\s*"samples": \[/;

@@ -4,6 +4,7 @@ import { latin1 } from '../ascii.ts';
 /** How sounds begin in texts that can hold several: with the comment of a form of source code, or an object of JSON. */
 const BEGINNINGS = [
   /^[^A-Za-z0-9\n]*[^\n]*? \([a-z0-9-]+\), \d+ Hz, (?:mono|\d+ channels), \d+ frames\b/gm,
+  /^[^A-Za-z0-9\n]*[^\n]*? \([a-z0-9-]+\), a whole file of \d+ bytes\b/gm,
   /\{\s*"name": "[^"]*",\s*"encoding": "[a-z0-9-]+"/g,
 ];
 

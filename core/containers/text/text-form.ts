@@ -1,49 +1,11 @@
 import { InputError, inMemory, wholeOf } from '../../audio/index.ts';
-import { bytesOf, codecOf, encodings, findEncoding, layoutOf, type PlainEncoding } from '../../encodings/index.ts';
+import { bytesOf, codecOf, encodings, findEncoding, layoutOf } from '../../encodings/index.ts';
 import { asciiBytes, latin1 } from '../ascii.ts';
 import type { Container, Packing, SoundFile } from '../container.ts';
-import { type Element, elementOf, NumberLines, numbersOf, parseNumbers } from './elements.ts';
-import { safeIdentifier, type TextOptions, USUAL_TEXT } from './options.ts';
-
-/** What a form puts around its numbers. */
-export interface ArrayContext {
-  readonly name: string;
-  readonly element: Element;
-  /** Numbers in the array. */
-  readonly length: number;
-  readonly encoding: PlainEncoding;
-  readonly sampleRate: number;
-  readonly channels: number;
-  readonly frames: number;
-  readonly options: TextOptions;
-}
-
-/** A language in which a sound can stand as numbers. */
-export interface TextForm {
-  readonly id: string;
-  readonly title: string;
-  readonly extensions: readonly string[];
-  /** Those that it has a use for. */
-  readonly options: readonly (keyof TextOptions)[];
-  /** What begins and ends a comment in one line. */
-  readonly comment: readonly [string, string];
-  /** Lines between the comment and the numbers. */
-  before(context: ArrayContext): readonly string[];
-  /** Begins and ends a line of such numbers. */
-  line(element: Element): { readonly prefix: string; readonly end: string };
-  /** Ends the last line of numbers; then the lines after them. */
-  readonly lastEnd: string;
-  after(context: ArrayContext): readonly string[];
-  /** Finds where the numbers begin: after the match. */
-  readonly opening: RegExp;
-  /** Follows the numbers. */
-  readonly closing: string;
-  /** Where else the count of numbers and the rate stand: a device's program believes those. */
-  readonly states: { readonly length?: RegExp; readonly sampleRate?: RegExp };
-}
-
-/** As much of the file as holds everything before the numbers. */
-export const HEAD_BYTES = 4096;
+import { elementOf, NumberLines, numbersOf, parseNumbers } from './elements.ts';
+import { type ArrayContext, HEAD_BYTES, type TextForm } from './form.ts';
+import { safeIdentifier, USUAL_TEXT } from './options.ts';
+import { wholeArray } from './whole-file.ts';
 
 const channelWords = (channels: number) => (channels === 1 ? 'mono' : `${channels} channels`);
 
@@ -78,6 +40,7 @@ export function textContainer(form: TextForm): Container {
     describesItself: true,
     textOptions: form.options,
     joint: '\n\n',
+    array: wholeArray(form),
     carries: encodings.map(({ id }) => id),
     carriesEvery: true,
     recognises(bytes) {
@@ -124,7 +87,6 @@ export function textContainer(form: TextForm): Container {
         name: safeIdentifier(options.arrayName || stem),
         element,
         length: dataBytes / element.bytes,
-        encoding,
         sampleRate,
         channels,
         frames,

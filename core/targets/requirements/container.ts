@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { formatChoice } from '../../audio/index.ts';
 import { headerless, outContainers, USUAL_CONTAINER } from '../../containers/index.ts';
-import { containerTitle } from '../../facts/index.ts';
+import { containerTitle, containerWords } from '../../facts/index.ts';
 import { containerId } from '../ids.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
@@ -32,9 +32,9 @@ export const container: FileRequirementKind<v.InferOutput<typeof schema>> = {
   wanted: ({ anyOf }) => titles(anyOf),
   covers: (asked, implied) => asked.anyOf.every((id) => implied.anyOf.includes(id)),
   demands: ({ anyOf }) => ({ containers: anyOf }),
-  check: ({ anyOf }, { facts }) => ({
-    meets: anyOf.includes(facts.container),
-    found: containerTitle(facts.container),
+  check: ({ anyOf }, { facts, takesArrays = false }) => ({
+    meets: anyOf.includes(facts.container) && (facts.array === undefined || takesArrays),
+    found: containerWords(facts),
     mend: anyOf.includes(headerless.id) ? 'write the bare samples, without a header' : `write it as ${titles(anyOf)}`,
   }),
 };

@@ -1,3 +1,4 @@
+import { array } from './array.ts';
 import { bars } from './bars.ts';
 import { bitDepth } from './bit-depth.ts';
 import { bitRate } from './bit-rate.ts';
@@ -27,6 +28,7 @@ import { timerRate } from './timer-rate.ts';
 /** Every kind of requirement. A new one: its file, and its line here. */
 export const kinds = [
   container,
+  array,
   encoding,
   bitDepth,
   byteLayout,

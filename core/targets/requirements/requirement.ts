@@ -24,6 +24,8 @@ export interface Subject {
   readonly sourceTags?: readonly Tag[];
   /** True where the sheet allows a lower rate than it has. */
   readonly canBeSlower?: boolean;
+  /** True where the sheet wants whole files in arrays. */
+  readonly takesArrays?: boolean;
 }
 
 /** One file of a set: its size, and what of it is encoded samples; null where these cannot be told apart. */
@@ -54,6 +56,8 @@ export interface Answer {
 /** What requirements ask of the stations. */
 export interface Demands {
   containers: readonly string[];
+  /** Forms of source code in whose array the whole file stands. */
+  arrays: readonly string[];
   encodings: readonly string[];
   /** Hz, or exact fractions such as "16000000/1020". */
   sampleRates: readonly (number | string)[];

@@ -3,7 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: 16 000 bytes a second, so that 64 KiB of flash hold four seconds. */
 export const microcontroller8BitDac: Target = {
   ...EMPTY_SHEET,
-  edition: 3,
+  edition: 4,
   id: 'microcontroller-8-bit-dac',
   name: 'Microcontroller, 8-bit DAC',
   about:
@@ -24,6 +24,19 @@ export const microcontroller8BitDac: Target = {
       replace: {
         requirements: [{ key: 'sample-rate', kind: 'sample-rate', anyOf: [8000] }],
         player: { 'plays-at': 8000, assumes: { encoding: 'pcm-u8', sampleRate: 8000, channels: 1 } },
+      },
+      without: [],
+    },
+    {
+      id: 'whole-wav',
+      name: 'whole WAV in the array',
+      replace: {
+        requirements: [
+          { key: 'container', kind: 'container', anyOf: ['wav'] },
+          { key: 'array', kind: 'array', anyOf: ['c-header'] },
+          { key: 'tags', kind: 'tags', rule: 'forbidden' },
+        ],
+        player: { reads: 'header', 'extra-chunks': 'skips' },
       },
       without: [],
     },

@@ -1,4 +1,5 @@
 import {
+  arrayForms,
   type Chain,
   type ClipSettings,
   canCarry,
@@ -66,12 +67,15 @@ const { patterns: PATTERNS } = WRAP_LIMITS;
 
 type Wish = Exclude<ClipSettings['wrap'], 'automatic'>;
 
+/** The whole file stands in no array of source code. */
+const NO_ARRAY = 'none';
+
 /** More encodings than these are a list to choose from. */
 const MOST_CHIPS = 9;
 
 /** Container, encoding, extension, tags, and the first bytes of the finished file. */
 export function WrapPanel({ chain, settings, source, preview, onChange }: PanelProps) {
-  const { container, encoding, extension } = chain.stations.wrap.plan;
+  const { container, encoding, extension, array } = chain.stations.wrap.plan;
   const wish: Wish = settings.wrap === 'automatic' ? {} : settings.wrap;
   const set = (change: Wish) => onChange({ wrap: { ...wish, ...change } });
   const fingerprint = useFingerprint(preview);
@@ -83,8 +87,14 @@ export function WrapPanel({ chain, settings, source, preview, onChange }: PanelP
   const choose = (id: string) => {
     const next = outContainerOf(id);
     const fitting = canCarry(next, encoding) ? encoding : (next.carries[0] ?? encoding);
-    set({ container: id, encoding: fitting, extension: next.extensions[0] ?? extension });
+    const outermost = array !== null && !next.textOptions ? outContainerOf(array) : next;
+    set({ container: id, encoding: fitting, extension: outermost.extensions[0] ?? extension });
   };
+  const within = (id: string) => {
+    const outermost = id === NO_ARRAY ? out : outContainerOf(id);
+    set({ array: id, extension: outermost.extensions[0] ?? extension });
+  };
+  const textOptions = array === null ? out.textOptions : outContainerOf(array).textOptions;
   const options = [...new Set([...out.carries, encoding])].map((id) => ({ value: id, label: encodingTitle(id) }));
   return (
     <div className="grid gap-4">
@@ -109,9 +119,20 @@ export function WrapPanel({ chain, settings, source, preview, onChange }: PanelP
           isValid={(text) => PATTERNS.extension.test(text)}
           onChange={(value) => set({ extension: value })}
         />
+        {!out.textOptions && (
+          <Select
+            label="All of the file as an array in"
+            value={array ?? NO_ARRAY}
+            onChange={within}
+            options={[
+              { value: NO_ARRAY, label: 'nothing: a file of its own' },
+              ...arrayForms.map(({ id, title }) => ({ value: id, label: title })),
+            ]}
+          />
+        )}
         <CompressedFields chain={chain} wish={wish} set={set} />
       </div>
-      {out.textOptions && <TextFields options={out.textOptions} plan={chain.stations.wrap.plan} set={set} />}
+      {textOptions && <TextFields options={textOptions} plan={chain.stations.wrap.plan} set={set} />}
       {out.holdsTags && <TagFields wish={wish} set={set} plan={chain.stations.wrap.plan} facts={source.facts} />}
       {preview && saysAll(preview) && (
         <figure className="min-w-0">

@@ -1,5 +1,5 @@
 import { openSourceStream } from '@tambur/codecs';
-import { type FinishedFile, Gathered, inMemory, type Pcm, type Player, playAlone, resample } from '@tambur/core';
+import { type CardFile, Gathered, inMemory, type Pcm, type Player, playAlone, resample } from '@tambur/core';
 import * as Comlink from 'comlink';
 import { asRefusal, buffersOf, type Refused } from './transfer.ts';
 
@@ -9,7 +9,7 @@ const worker = {
    * @param rate Hz of what is given back
    */
   async onDevice(
-    { bytes, ...file }: Omit<FinishedFile, 'bytes'> & { readonly bytes: Uint8Array },
+    { bytes, ...file }: Omit<CardFile, 'bytes'> & { readonly bytes: Uint8Array },
     player: Player,
     rate: number,
   ): Promise<Pcm | Refused> {

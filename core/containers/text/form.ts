@@ -1,0 +1,41 @@
+import type { Element } from './elements.ts';
+import type { TextOptions } from './options.ts';
+
+/** What a form puts around its numbers. */
+export interface ArrayContext {
+  readonly name: string;
+  readonly element: Element;
+  /** Numbers in the array. */
+  readonly length: number;
+  readonly sampleRate: number;
+  readonly channels: number;
+  readonly frames: number;
+  readonly options: TextOptions;
+}
+
+/** A language in which a sound can stand as numbers. */
+export interface TextForm {
+  readonly id: string;
+  readonly title: string;
+  readonly extensions: readonly string[];
+  /** Those that it has a use for. */
+  readonly options: readonly (keyof TextOptions)[];
+  /** What begins and ends a comment in one line. */
+  readonly comment: readonly [string, string];
+  /** Lines between the comment and the numbers. */
+  before(context: ArrayContext): readonly string[];
+  /** Begins and ends a line of such numbers. */
+  line(element: Element): { readonly prefix: string; readonly end: string };
+  /** Ends the last line of numbers; then the lines after them. */
+  readonly lastEnd: string;
+  after(context: ArrayContext): readonly string[];
+  /** Finds where the numbers begin: after the match. */
+  readonly opening: RegExp;
+  /** Follows the numbers. */
+  readonly closing: string;
+  /** Where else the count of numbers and the rate stand: a device's program believes those. */
+  readonly states: { readonly length?: RegExp; readonly sampleRate?: RegExp };
+}
+
+/** As much of the file as holds everything before the numbers. */
+export const HEAD_BYTES = 4096;

@@ -1,0 +1,36 @@
+import * as v from 'valibot';
+import { formatChoice } from '../../audio/index.ts';
+import { arrayForms } from '../../containers/index.ts';
+import { containerTitle } from '../../facts/index.ts';
+import { common, type FileRequirementKind } from './requirement.ts';
+
+const schema = v.strictObject({
+  ...common,
+  kind: v.literal('array'),
+  anyOf: v.pipe(v.array(v.picklist(arrayForms.map(({ id }) => id))), v.minLength(1)),
+});
+
+/** The whole file, header and all, as an array of source code. */
+export const array: FileRequirementKind<v.InferOutput<typeof schema>> = {
+  kind: 'array',
+  scope: 'file',
+  station: 'wrap',
+  usual: { key: 'array', kind: 'array', anyOf: ['c-header'] },
+  fields: [
+    {
+      key: 'anyOf',
+      label: 'Any of',
+      type: 'choices',
+      options: () => arrayForms.map(({ id, title }) => ({ value: id, label: title })),
+    },
+  ],
+  schema,
+  title: 'array of the file',
+  wanted: ({ anyOf }) => `all of the file in ${formatChoice(anyOf.map(containerTitle))}`,
+  demands: ({ anyOf }) => ({ arrays: anyOf }),
+  check: ({ anyOf }, { facts }) => ({
+    meets: facts.array !== undefined && anyOf.includes(facts.array),
+    found: facts.array === undefined ? 'the file itself' : `all of the file in ${containerTitle(facts.array)}`,
+    mend: `put all of the file into ${formatChoice(anyOf.map(containerTitle))}`,
+  }),
+};
