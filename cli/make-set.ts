@@ -14,6 +14,7 @@ import {
   folderOf,
   InputError,
   type JobDoc,
+  noteById,
   noteFiles,
   type OwnLists,
   placing,
@@ -58,6 +59,8 @@ export interface SetOptions extends Format {
   readonly jobs?: number;
   /** Texts that go with the set, by their ids. */
   readonly notes?: readonly string[];
+  /** Languages of players for arrays in source code. */
+  readonly player?: readonly string[];
   /** Where a rule for make and ninja goes: what was written, and of what. */
   readonly depfile?: string;
   /** List files that the device has now. */
@@ -111,7 +114,10 @@ function say(output: Output, { path }: SetSource, { file, sourceFacts, obstacles
 /** Makes every file of a set, its lists and packs, and says what was found. Gives the exit code. */
 export async function makeSet(output: Output, order: SetOrder, options: SetOptions): Promise<number> {
   const { job, sheet, sources, start, end } = order;
-  const { out, jobs = 1, notes = [], depfile, dependsOn } = options;
+  const { out, jobs = 1, depfile, dependsOn, player = [] } = options;
+  const notes = [...(options.notes ?? []), ...player.map((language) => `player-${language}`)];
+  // What there is not is said before anything is made.
+  for (const id of notes) noteById(id);
   const clips = new Map(job.clips.map((clip) => [clip.id, clip]));
   const files = plannedFiles(job.clips, job.places, sheet).flatMap((file) => {
     const clip = clips.get(file.clip);

@@ -2,7 +2,15 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { automaticSettings, type ClipSettings, inMemory, surveyStream, targetOf, wholeOf, withVariant } from '@tambur/core';
+import {
+  automaticSettings,
+  type ClipSettings,
+  inMemory,
+  surveyStream,
+  targetOf,
+  wholeOf,
+  withVariant,
+} from '@tambur/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { sources } from '../core/chain/fixtures/sources.ts';
 import { makeFrom } from '../core/delivery/fixtures/make.ts';
@@ -42,7 +50,11 @@ const COMPILED = {
   },
   python: (text: Uint8Array) => {
     writeFileSync(join(folder, 'bell.py'), text);
-    return execFileSync('python3', ['-c', 'import sys; sys.path.insert(0, sys.argv[1]); import bell; sys.stdout.buffer.write(bell.BELL)', folder], { maxBuffer: 1e8 });
+    return execFileSync(
+      'python3',
+      ['-c', 'import sys; sys.path.insert(0, sys.argv[1]); import bell; sys.stdout.buffer.write(bell.BELL)', folder],
+      { maxBuffer: 1e8 },
+    );
   },
   // Read as text: every number of the array, whatever stands around it.
   rust: (text: Uint8Array) => numbersIn(text, /= \[\n([\s\S]*)\n\];/),
@@ -54,27 +66,26 @@ const numbersIn = (text: Uint8Array, pattern: RegExp) =>
   Uint8Array.from(pattern.exec(new TextDecoder().decode(text))?.[1]?.match(/\d+/g)?.map(Number) ?? []);
 
 describe.each(Object.entries(KINDS))('%s', (_, wrap) => {
-  test.each(Object.keys(COMPILED) as (keyof typeof COMPILED)[])(
-    'all of the file in %s is the file, to the last byte, and is read and checked like it',
-    async (array) => {
-      const alone = await make(wrap);
-      const within = await make({ ...wrap, array });
-      const file = wholeOf(alone.file);
-      expect(Buffer.from(COMPILED[array](wholeOf(within.file))).equals(file)).toBe(true);
-      expect(within.facts).toMatchObject({
-        container: alone.facts.container,
-        array,
-        encoding: alone.facts.encoding,
-        frames: alone.facts.frames,
-        bytes: within.file.size,
-        soundBytes: file.length,
-      });
-      expect(within.facts.levels).toEqual(alone.facts.levels);
-      // Anybody's reader finds the same.
-      const again = await surveyStream(await openSourceStream(inMemory(wholeOf(within.file))), () => undefined);
-      expect({ ...again, certainty: 'written' }).toEqual(within.facts);
-    },
-  );
+  test.each(
+    Object.keys(COMPILED) as (keyof typeof COMPILED)[],
+  )('all of the file in %s is the file, to the last byte, and is read and checked like it', async (array) => {
+    const alone = await make(wrap);
+    const within = await make({ ...wrap, array });
+    const file = wholeOf(alone.file);
+    expect(Buffer.from(COMPILED[array](wholeOf(within.file))).equals(file)).toBe(true);
+    expect(within.facts).toMatchObject({
+      container: alone.facts.container,
+      array,
+      encoding: alone.facts.encoding,
+      frames: alone.facts.frames,
+      bytes: within.file.size,
+      soundBytes: file.length,
+    });
+    expect(within.facts.levels).toEqual(alone.facts.levels);
+    // Anybody's reader finds the same.
+    const again = await surveyStream(await openSourceStream(inMemory(wholeOf(within.file))), () => undefined);
+    expect({ ...again, certainty: 'written' }).toEqual(within.facts);
+  });
 });
 
 test('a board that wants the whole WAV gets it; another file breaks its sheet, and it theirs', async () => {
@@ -88,7 +99,9 @@ test('a board that wants the whole WAV gets it; another file breaks its sheet, a
   const broken = bare.findings.filter(({ verdict }) => verdict === 'breaks').map(({ requirement }) => requirement);
   expect(broken.sort()).toEqual(['array', 'extension']);
   const module = targetOf('numbered-sound-module');
-  const other = await makeFrom(sources.quiet, { ...automaticSettings('Bell'), wrap: { array: 'c-header' } }, module, { stem: '0000' });
+  const other = await makeFrom(sources.quiet, { ...automaticSettings('Bell'), wrap: { array: 'c-header' } }, module, {
+    stem: '0000',
+  });
   expect(other.findings.find(({ requirement }) => requirement === 'container')).toMatchObject({
     verdict: 'breaks',
     found: 'WAV in C header',
@@ -103,5 +116,7 @@ test.each([
   const { file } = await make({ ...KINDS['WAV, 8 bit'], array: 'c-header' });
   const text = new TextDecoder().decode(wholeOf(file));
   const spoiled = new TextEncoder().encode(spoil(text));
-  await expect(openSourceStream(inMemory(spoiled))).rejects.toThrow(/does not hold the whole file that its first line states/);
+  await expect(openSourceStream(inMemory(spoiled))).rejects.toThrow(
+    /does not hold the whole file that its first line states/,
+  );
 });

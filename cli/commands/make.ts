@@ -6,6 +6,7 @@ import {
   type JobDoc,
   LONGEST_NAME,
   newClip,
+  notes,
   readSlotTable,
   shortened,
   withSettings,
@@ -72,7 +73,8 @@ export const withSetOptions = (command: Command): Command =>
   command
     .requiredOption('--out <dir>', 'folder to write into')
     .option('--jobs <n>', 'files made at the same time', wholeFrom(1), availableParallelism())
-    .option('--notes <id>', 'a text that goes with the set: read-me, slots, record', collect)
+    .option('--notes <id>', `a text that goes with the set: ${notes.map(({ id }) => id).join(', ')}`, collect)
+    .option('--player <language>', 'a player for arrays in source code: c, rust or python', collect)
     .option('--list <file>', 'a list file that the device has now: the set is added to it', collect)
     .option('--depfile <file>', 'write what was made of what, as a rule for make and ninja')
     .option('--json', 'as data');

@@ -9,7 +9,7 @@ import { StepCoder, type StepRule } from './step-coder.ts';
  */
 
 /** Step sizes (IMA Recommended Practices 3.0, table 2; from memory). */
-const STEPS = Int32Array.of(
+export const IMA_STEPS = Int32Array.of(
   7,
   8,
   9,
@@ -101,7 +101,7 @@ const STEPS = Int32Array.of(
   32767,
 );
 
-const RULE: StepRule = { steps: STEPS, least: -32_768, most: 32_767 };
+const RULE: StepRule = { steps: IMA_STEPS, least: -32_768, most: 32_767 };
 
 const HEADER = 4;
 /** Codes of one channel that stand together: 4 bytes. */

@@ -27,9 +27,10 @@ export type {
 } from './encoding.ts';
 export { bytesOf, codecOf, frameCodec, framesIn, layoutOf } from './encoding.ts';
 export { type ForeignEncoding, foreignEncodings } from './foreign.ts';
-export { imaAdpcm } from './ima-adpcm.ts';
+export { IMA_STEPS, imaAdpcm } from './ima-adpcm.ts';
 export { blockEncodings, encodings } from './list.ts';
 export { MS_COEFFICIENTS, msAdpcm } from './ms-adpcm.ts';
+export { OKI_STEPS } from './oki-adpcm.ts';
 export { type PcmShape, pcmId, pcmShapeOf } from './pcm-shape.ts';
 
 const byId = new Map<string, PlainEncoding>(

@@ -1,5 +1,8 @@
 import { InputError, insteadOf } from '../audio/index.ts';
 import type { DeliveryRecord } from '../documents/index.ts';
+import { C_PLAYER, cPlayer } from './players/c.ts';
+import { PYTHON_PLAYER, pythonPlayer } from './players/python.ts';
+import { RUST_PLAYER, rustPlayer } from './players/rust.ts';
 import { READ_ME, readMe } from './read-me.ts';
 import { recordText } from './record-text.ts';
 import { slotLinesOf, slotTableCsv } from './slot-table.ts';
@@ -9,19 +12,39 @@ export interface Note {
   readonly id: string;
   readonly title: string;
   readonly path: string;
+  /** True where it says something of such a delivery. */
+  suits(record: Pick<DeliveryRecord, 'artifacts'>): boolean;
   text(record: DeliveryRecord): string;
 }
 
+const always = () => true;
+
+/** True for deliveries with arrays in source code of some containers. */
+const withArraysIn =
+  (...containers: readonly string[]) =>
+  ({ artifacts }: Pick<DeliveryRecord, 'artifacts'>) =>
+    artifacts.some(({ parts }) => parts.some(({ facts }) => containers.includes(facts.array ?? facts.container)));
+
 /** Every note. A new one: its file, and its entry here. */
 export const notes: readonly Note[] = [
-  { id: 'read-me', title: 'READ-ME', path: READ_ME, text: readMe },
+  { id: 'read-me', title: 'READ-ME', path: READ_ME, suits: always, text: readMe },
   {
     id: 'slots',
     title: 'Slot table',
     path: 'slot-table.csv',
+    suits: always,
     text: (record) => slotTableCsv(record.sheet, slotLinesOf(record)),
   },
-  { id: 'record', title: 'Record', path: 'record.txt', text: recordText },
+  { id: 'record', title: 'Record of what went in and came out', path: 'record.txt', suits: always, text: recordText },
+  { id: 'player-c', title: 'Player in C', path: C_PLAYER, suits: withArraysIn('c-header', 'c-source'), text: cPlayer },
+  { id: 'player-rust', title: 'Player in Rust', path: RUST_PLAYER, suits: withArraysIn('rust'), text: rustPlayer },
+  {
+    id: 'player-python',
+    title: 'Player in Python',
+    path: PYTHON_PLAYER,
+    suits: withArraysIn('python'),
+    text: pythonPlayer,
+  },
 ];
 
 /** @throws InputError with code `bad-setting` where there is no such note */

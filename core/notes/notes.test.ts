@@ -116,6 +116,6 @@ test('the record says what went in, what each station did, and what came out', (
 
 test('a note that there is not is refused with the one meant', () => {
   expect(() => noteFiles(record, ['readme'])).toThrow(
-    /There is no note "readme"; there are read-me, slots, record: perhaps read-me/,
+    /There is no note "readme"; there are read-me, slots, record, .*: perhaps read-me/,
   );
 });

@@ -1,4 +1,4 @@
-import { demandsOf, formatBytes, READ_ME, worstOf } from '@tambur/core';
+import { demandsOf, formatBytes, notes, READ_ME, worstOf } from '@tambur/core';
 import type { DeliveryView } from '@tambur/server';
 import { Download } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -66,7 +66,7 @@ function Out({ delivery }: { delivery: DeliveryView }) {
   const { id, artifacts, sheet } = delivery;
   const [hasReadMe, setReadMe] = useState(() => readMeWanted(sheet));
   const bytes = artifacts.reduce((sum, file) => sum + file.bytes, 0);
-  const notes = hasReadMe ? [{ id: 'read-me', path: READ_ME }] : [];
+  const texts = hasReadMe ? [{ id: 'read-me', path: READ_ME }] : [];
   return (
     <div className="ml-auto flex flex-wrap items-center justify-end gap-x-4 gap-y-2">
       <label className="flex items-center gap-2 text-sm">
@@ -81,11 +81,11 @@ function Out({ delivery }: { delivery: DeliveryView }) {
         />
         with a READ-ME
       </label>
-      <WriteFolder delivery={delivery} notes={notes} />
+      <WriteFolder delivery={delivery} notes={texts} />
       <a
         href={deliveryHrefs.zip(
           id,
-          notes.map((note) => note.id),
+          texts.map((note) => note.id),
         )}
         download
         className="inline-flex items-center gap-2 bg-pine px-4 py-2 font-semibold text-paper hover:opacity-90"
@@ -97,17 +97,11 @@ function Out({ delivery }: { delivery: DeliveryView }) {
   );
 }
 
-/** Texts about a delivery, made when they are asked for. */
-const TEXTS = [
-  { id: 'read-me', label: 'READ-ME' },
-  { id: 'slots', label: 'slot table' },
-  { id: 'record', label: 'record of what went in and came out' },
-] as const;
-
 function Built({ delivery }: { delivery: DeliveryView }) {
   const { id, jobId, artifacts, sheet } = delivery;
   const [player] = useState(() => new FilePlayer());
   useEffect(() => () => player.close(), [player]);
+  const texts = notes.filter((note) => note.suits(delivery));
   const files = inOrderOfTrouble(artifacts);
   const isSmall = useIsSmall();
   const [picked, setPicked] = useState<string | null>(null);
@@ -143,11 +137,11 @@ function Built({ delivery }: { delivery: DeliveryView }) {
         <BuildAgain delivery={delivery} />
         <span className="text-graphite">
           Texts:{' '}
-          {TEXTS.map(({ id: note, label }, i) => (
+          {texts.map(({ id: note, title }, i) => (
             <span key={note}>
               {i > 0 && ', '}
               <a href={deliveryHrefs.note(id, note)} download className="underline underline-offset-2 hover:text-ink">
-                {label}
+                {title}
               </a>
             </span>
           ))}

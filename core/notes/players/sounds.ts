@@ -1,0 +1,81 @@
+import { findOutContainer, safeIdentifier } from '../../containers/index.ts';
+import { plannedFiles } from '../../delivery/index.ts';
+import { type DeliveryRecord, settingsOf } from '../../documents/index.ts';
+import { nameIn } from '../../standin/index.ts';
+import { type Target, timerRates } from '../../targets/index.ts';
+import { soundsOf } from '../files.ts';
+import { type Decoding, decodingOf } from './decoding.ts';
+
+/** A sound that a player plays. */
+export interface PlayedSound {
+  /** What its array is called in the source code. */
+  readonly array: string;
+  /** For people. */
+  readonly title: string;
+  /** The file that holds the array. */
+  readonly file: string;
+  readonly frames: number;
+  readonly channels: number;
+  readonly sampleRate: number;
+  readonly encoding: string;
+  readonly decoding: Decoding;
+}
+
+/** What a player is made of. */
+export interface PlayerParts {
+  readonly title: string;
+  readonly sounds: readonly PlayedSound[];
+  /** Files that it needs, each once. */
+  readonly files: readonly string[];
+  /** What stands in an array that it cannot decode: names of files, and why. */
+  readonly left: readonly string[];
+  /** Exactly what the timer of the sheet makes. */
+  readonly timer: { readonly clock: number; readonly prescaler: number; readonly top: number } | null;
+}
+
+function timerOf({ requirements }: Target): PlayerParts['timer'] {
+  for (const requirement of requirements) {
+    if (requirement.kind !== 'timer-rate') continue;
+    const [rate] = timerRates(requirement, requirement.wanted, 1);
+    if (rate) return { clock: requirement.clock, prescaler: rate.prescaler, top: rate.top };
+  }
+  return null;
+}
+
+/** The sounds of a delivery that stand in source code of some containers. */
+export function playerParts(record: DeliveryRecord, containers: readonly string[]): PlayerParts {
+  const stems = new Map(
+    plannedFiles(record.job.clips, record.job.places, record.sheet).map(({ clip, stem }) => [clip, stem]),
+  );
+  const sounds: PlayedSound[] = [];
+  const left: string[] = [];
+  for (const { clip, artifact, part } of soundsOf(record)) {
+    const { facts } = part;
+    const form = facts.array ?? facts.container;
+    const file = nameIn(artifact.path);
+    if (!containers.includes(form)) continue;
+    const decoding = facts.array === undefined ? decodingOf(facts.encoding, facts.channels, facts.sampleRate) : null;
+    if (!decoding) {
+      const what =
+        facts.array === undefined ? facts.encoding : `a whole ${findOutContainer(facts.container)?.title} file`;
+      left.push(`${file}: ${what}`);
+      continue;
+    }
+    const { wrap } = settingsOf(clip, record.job);
+    const own = wrap === 'automatic' ? '' : (wrap.arrayName ?? '');
+    // What stands in a pack is named after the clip's own file.
+    const stem = artifact.role === 'pack' ? (stems.get(clip.id) ?? 'clip') : file.replace(/\.[^.]*$/, '');
+    sounds.push({
+      array: safeIdentifier(own || stem),
+      title: clip.name,
+      file,
+      frames: facts.frames,
+      channels: facts.channels,
+      sampleRate: facts.sampleRate,
+      encoding: facts.encoding,
+      decoding,
+    });
+  }
+  const files = [...new Set(sounds.map(({ file }) => file))];
+  return { title: record.job.title, sounds, files, left, timer: timerOf(record.sheet) };
+}
