@@ -1,4 +1,4 @@
-import { closest } from 'fastest-levenshtein';
+import { distance } from 'fastest-levenshtein';
 
 /** What there is to see of a schema of Valibot, as far as it is looked at here. */
 interface Seen {
@@ -69,27 +69,31 @@ export function namesAt(schema: unknown, path: readonly (string | number)[]): re
   return (seen.options ?? []).flatMap((option) => namesAt(option, path));
 }
 
+/** So many of a name's letters may be others in the one that was meant. */
+const LIKE = 0.4;
+
 /** The name of those that there are which is most like one that there is not; null where none is like it. */
 export function nearestName(name: string, known: readonly string[]): string | null {
-  if (known.length === 0) return null;
-  // Whoever knows how a name begins, or what is in it, means that one.
   const wanted = name.toLowerCase();
+  if (wanted === '' || known.length === 0) return null;
+  // Whoever knows how a name begins, or what is in it, means that one.
   const begun = known.find((entry) => entry.toLowerCase().startsWith(wanted));
   const within = known.find((entry) => entry.toLowerCase().includes(wanted));
-  if (wanted !== '' && (begun ?? within)) return begun ?? within ?? null;
-  const found = closest(
-    name.toLowerCase(),
-    known.map((entry) => entry.toLowerCase()),
-  );
-  const index = known.findIndex((entry) => entry.toLowerCase() === found);
-  return known[index] ?? null;
+  if (begun ?? within) return begun ?? within ?? null;
+  const near = known.map((entry) => ({ entry, away: distance(wanted, entry.toLowerCase()) }));
+  const [best] = near.sort((x, y) => x.away - y.away);
+  return best && best.away <= Math.ceil(LIKE * wanted.length) ? best.entry : null;
 }
 
-/** What is said of a name that there is not: '; did you mean "dither"?', or what there is. */
+/** Names are listed where there are no more than so many. */
+const MOST_LISTED = 12;
+
+/** What is said behind a name that there is not: "; there are bits, dither: perhaps dither". */
 export function insteadOf(name: string, known: readonly string[]): string {
   const near = nearestName(name, known);
-  if (near === null) return '';
-  return known.length <= 12 ? `; there are ${known.join(', ')}: perhaps ${near}` : `; perhaps ${near}`;
+  const perhaps = near === null ? '' : `perhaps ${near}`;
+  if (known.length === 0 || known.length > MOST_LISTED) return perhaps && `; ${perhaps}`;
+  return `; there are ${known.join(', ')}${perhaps && `: ${perhaps}`}`;
 }
 
 /** The message of an issue, without the library's own words where an entry is one that there is not. */

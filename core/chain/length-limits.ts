@@ -17,6 +17,8 @@ export interface FileKind {
   readonly sampleRate: number;
   readonly channels: number;
   readonly container: string;
+  /** Form of source code in whose array the whole file stands; null or left out for none. */
+  readonly array?: string | null;
   readonly encoding: string;
   readonly compressed?: { readonly bitRate: number } | null;
 }
@@ -69,7 +71,8 @@ export function bindingLimit(demands: SettledDemands, kind: FileKind): LengthLim
     const most = Math.floor(seconds.value.most * sampleRate + 1e-6);
     limits.push({ frames: most, sampleRate, text: formatLength(most, sampleRate) });
   }
-  if (fileBytes) {
+  // Of a text the size depends on its numbers.
+  if (fileBytes && !kind.array) {
     const most = framesInFile(fileBytes.value, kind);
     if (most !== null) {
       const text = `${formatCount(fileBytes.value)} bytes, in effect ${formatSeconds(most / sampleRate)}`;
@@ -77,7 +80,8 @@ export function bindingLimit(demands: SettledDemands, kind: FileKind): LengthLim
     }
   }
   if (setBytes) {
-    const most = framesOfData(setBytes.value, kind);
+    // All of a file in an array is in the device's memory.
+    const most = kind.array ? framesInFile(setBytes.value, kind) : framesOfData(setBytes.value, kind);
     if (most !== null) {
       const text = `${formatCount(setBytes.value)} bytes for the whole set, in effect ${formatSeconds(most / sampleRate)}`;
       limits.push({ frames: most, sampleRate, text });

@@ -7,13 +7,16 @@ import { READ_ME, readMe } from './read-me.ts';
 import { recordText } from './record-text.ts';
 import { slotLinesOf, slotTableCsv } from './slot-table.ts';
 
+/** The files of a delivery. */
+type Delivered = { readonly artifacts: readonly Pick<DeliveryRecord['artifacts'][number], 'parts'>[] };
+
 /** A text that goes with a delivery: made of its record, whenever it is wanted. */
 export interface Note {
   readonly id: string;
   readonly title: string;
   readonly path: string;
   /** True where it says something of such a delivery. */
-  suits(record: Pick<DeliveryRecord, 'artifacts'>): boolean;
+  suits(record: Delivered): boolean;
   text(record: DeliveryRecord): string;
 }
 
@@ -22,7 +25,7 @@ const always = () => true;
 /** True for deliveries with arrays in source code of some containers. */
 const withArraysIn =
   (...containers: readonly string[]) =>
-  ({ artifacts }: Pick<DeliveryRecord, 'artifacts'>) =>
+  ({ artifacts }: Delivered) =>
     artifacts.some(({ parts }) => parts.some(({ facts }) => containers.includes(facts.array ?? facts.container)));
 
 /** Every note. A new one: its file, and its entry here. */
