@@ -1,4 +1,4 @@
-import type { Artifact, Change, Facts, Finding, RenderReport, Target, WorkingJob } from '@tambur/core';
+import type { Artifact, Change, Facts, Finding, LeftOut, RenderReport, Target, WorkingJob } from '@tambur/core';
 
 /** What the API gives to the page: plain data, one interface for each resource. */
 
@@ -94,6 +94,13 @@ export interface JobView {
   readonly history: History;
   readonly job: WorkingJob;
   readonly sources: readonly SourceView[];
+}
+
+/** A job that was made of another, for another device. */
+export interface CopyView {
+  readonly id: string;
+  /** Hand settings that make no sense there. */
+  readonly left: readonly LeftOut[];
 }
 
 /** What has become of a job since a page last looked. */

@@ -1,3 +1,4 @@
+export * from './another-device.ts';
 export * from './changes.ts';
 export * from './delivery.ts';
 export * from './job.ts';

@@ -14,6 +14,7 @@ import { Hono } from 'hono';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import type { Builder } from '../builds/builder.ts';
+import { copyForDevice } from '../copies.ts';
 import type { Events } from '../events.ts';
 import { jobExport } from '../exports/job-export.ts';
 import { importJob } from '../exports/job-import.ts';
@@ -35,7 +36,7 @@ import { Problem } from '../problems.ts';
 import { findSheet } from '../sheets.ts';
 import { sourceView } from '../shelf.ts';
 import { type DataFolder, removeStray } from '../storage/data-folder.ts';
-import type { ChangesView, JobSummary, JobView } from '../views.ts';
+import type { ChangesView, CopyView, JobSummary, JobView } from '../views.ts';
 import { bodyOf, jsonBody, jsonText, lengthOf, query } from './body.ts';
 import { deliveryView } from './deliveries.ts';
 import { attachment } from './sources.ts';
@@ -125,6 +126,17 @@ export const jobRoutes = ({ data, sequelize, changes, builder, importer, events 
       const job = await writing(sequelize, (transaction) => Job.create(row, { transaction }));
       return c.json(await jobView(job), 201);
     })
+    .post(
+      '/:id/copies',
+      jsonBody(v.strictObject({ sheet: v.string(), variant: v.nullable(v.string()) })),
+      async (c) => {
+        const job = await findJob(c.req.param('id'));
+        const { sheet, variant } = c.req.valid('json');
+        const { copy, left } = await copyForDevice(sequelize, job, sheet, variant);
+        const view: CopyView = { id: copy.id, left };
+        return c.json(view, 201);
+      },
+    )
     .post('/import', query(v.object({ name: v.string() })), async (c) => {
       const name = shownName(c.req.valid('query').name);
       const options = { length: lengthOf(c), signal: c.req.raw.signal };

@@ -1,5 +1,5 @@
 import type { Target, Values } from '@tambur/core';
-import type { AgainView, DeliveryView, JobSummary, JobView, SheetView, SourceView } from '@tambur/server';
+import type { AgainView, CopyView, DeliveryView, JobSummary, JobView, SheetView, SourceView } from '@tambur/server';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from './client.ts';
 import { ApiError } from './errors.ts';
@@ -106,6 +106,13 @@ export function useImportJob() {
   });
 }
 
+/** Makes a job of the same clips for another device. */
+export const copyForDevice = (id: string, sheet: string, variant: string | null) =>
+  unwrap<CopyView>(api.jobs[':id'].copies.$post({ param: { id }, json: { sheet, variant } }));
+
+export const startDelivery = (jobId: string) =>
+  unwrap<DeliveryView>(api.jobs[':id'].deliveries.$post({ param: { id: jobId } }));
+
 export function useDeleteJob() {
   const client = useQueryClient();
   return useMutation({
@@ -117,7 +124,7 @@ export function useDeleteJob() {
 export function useStartDelivery(jobId: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: () => unwrap<DeliveryView>(api.jobs[':id'].deliveries.$post({ param: { id: jobId } })),
+    mutationFn: () => startDelivery(jobId),
     onSuccess: () => refresh(client, keys.deliveries(jobId)),
   });
 }

@@ -1,7 +1,9 @@
 import { type Target, withVariant } from '@tambur/core';
-import { Redo2, Undo2 } from 'lucide-react';
+import { CopyPlus, Redo2, Undo2 } from 'lucide-react';
+import { useState } from 'react';
 import { NavLink } from 'react-router';
 import { useStore } from 'zustand';
+import { useActs } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { TitleField } from '../ui/field.tsx';
 import { Select } from '../ui/select.tsx';
@@ -9,6 +11,7 @@ import { HistoryMenu } from './history-menu.tsx';
 import type { JobStore } from './job-store.ts';
 import { KeyMap } from './key-map.tsx';
 import { withKey } from './keys.ts';
+import { OtherDevices } from './other-devices.tsx';
 import type { Saving } from './use-job-sync.ts';
 
 interface Props {
@@ -37,6 +40,8 @@ export function JobHeader({ jobId, target, sheet, store, saving }: Props) {
   const { rename, setVariant } = store.getState();
   const { save, undo, redo } = saving;
   const { variants } = sheet;
+  const [isCopying, setCopying] = useState(false);
+  useActs([{ label: 'For another device …', go: () => setCopying(true) }]);
   const chooseVariant = (id: string | null) => {
     const asked = withVariant(sheet, id).blanks.map((blank) => blank.id);
     setVariant(
@@ -107,9 +112,20 @@ export function JobHeader({ jobId, target, sheet, store, saving }: Props) {
         >
           <Redo2 className="size-4" aria-hidden />
         </Button>
+        <Button
+          kind="quiet"
+          aria-label="For another device"
+          title="For another device …"
+          onClick={() => setCopying(true)}
+        >
+          <CopyPlus className="size-4" aria-hidden />
+        </Button>
         <HistoryMenu store={store} saving={saving} />
         <KeyMap />
       </div>
+      {isCopying && (
+        <OtherDevices jobId={jobId} sheet={target} saveNow={saving.saveNow} onClose={() => setCopying(false)} />
+      )}
     </div>
   );
 }
