@@ -152,6 +152,14 @@ const views = [
     },
   },
   {
+    name: 'Set',
+    open: async (page: Page) => {
+      await openBench(page, 'Station desk phones');
+      await page.getByRole('link', { name: 'Set', exact: true }).click();
+      await expect(page.getByRole('list', { name: 'Places of the set' })).toBeVisible();
+    },
+  },
+  {
     name: 'Delivery',
     open: async (page: Page) => {
       await openBench(page, 'Cabin panel');
@@ -159,9 +167,11 @@ const views = [
       await page.getByRole('button', { name: 'Build set' }).click();
       await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible();
       await page
-        .getByRole('button', { name: /(meets all|the sheet)/ })
+        .getByRole('button', { name: /^Show / })
         .first()
         .click();
+      await page.getByRole('tab', { name: 'Bytes' }).click();
+      await expect(page.getByRole('list', { name: 'What the bytes say' }).or(page.getByText('000010'))).toBeVisible();
     },
   },
 ];
