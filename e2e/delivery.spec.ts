@@ -159,6 +159,8 @@ test('a file looked into: findings with the way to their station, facts, text, b
   await panel.getByLabel('Go to offset').fill('0x30');
   await panel.getByLabel('Go to offset').press('Enter');
   await expect(panel.getByRole('status')).toHaveText(/^0x000030/);
+  await panel.getByRole('region', { name: 'Bytes' }).press('ArrowDown');
+  await expect(panel.getByRole('status')).toHaveText(/^0x000040/);
   await page.getByRole('button', { name: 'Show slots.txt' }).click();
   await expect(page.getByRole('region', { name: 'Text of slots.txt' })).toContainText('0000.wav');
   const [record] = await Promise.all([

@@ -7,6 +7,7 @@ import type { Events } from './events.ts';
 import type { Importer } from './imports/importer.ts';
 import type { JobChanges } from './jobs.ts';
 import { answerErrors, Problem } from './problems.ts';
+import { backupRoutes } from './routes/backup.ts';
 import { limitBodies } from './routes/body.ts';
 import { checkRoutes } from './routes/check.ts';
 import { deliveryRoutes } from './routes/deliveries.ts';
@@ -43,6 +44,7 @@ const apiRoutes = ({ data, sequelize, importer, builder, wholes, changes, speake
     .route('/jobs', jobRoutes({ data, sequelize, changes, builder, importer, events }))
     .route('/deliveries', deliveryRoutes(data, builder))
     .route('/lists', listRoutes(data))
+    .route('/backup', backupRoutes(data, sequelize))
     .route('/wholes', wholeRoutes(wholes, events))
     .route('/events', eventRoutes(events));
 

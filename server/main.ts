@@ -10,6 +10,7 @@ import { createApp } from './app.ts';
 import { Builder } from './builds/builder.ts';
 import { seedDemo } from './demo.ts';
 import { Events } from './events.ts';
+import { unpackBackup } from './exports/backup.ts';
 import { Importer } from './imports/importer.ts';
 import { JobChanges } from './jobs.ts';
 import { Speaker } from './speech/speaker.ts';
@@ -45,6 +46,7 @@ function readOptions() {
         open: { type: 'boolean', default: false },
         restore: { type: 'boolean', default: false },
         recover: { type: 'boolean', default: false },
+        from: { type: 'string' },
       },
     }).values;
   } catch (error) {
@@ -74,6 +76,10 @@ function giveUpOn(error: unknown): never {
 
 async function openData() {
   try {
+    if (values.from !== undefined) {
+      await unpackBackup(resolve(values.from), data);
+      say(`Put the backup ${values.from} into ${data.root}.`);
+    }
     const claim = await claimFolder(data);
     const lock = await lockFolder(data.root, (error) => {
       log.fatal({ err: error }, 'another process took the data folder');

@@ -23,7 +23,7 @@ test('entries are read, those that are missing or bent are refused in one senten
   expect(await zip.text('a/b.txt', null)).toBe('hello');
   expect((await zip.text('c.txt', null)).length).toBe(99_999);
   await expect(zip.text('c.txt', '0'.repeat(64))).rejects.toThrow(
-    /^x\.zip is not a whole export of a job \(c\.txt is not what it was\);/,
+    /^x\.zip is not a whole export \(c\.txt is not what it was\);/,
   );
   await expect(zip.text('d.txt', null)).rejects.toThrow(/d\.txt is missing/);
   zip.close();

@@ -26,14 +26,14 @@ export class ZipFile {
    * @param name what it is called, for refusals
    * @throws InputError with code `damaged`
    */
-  static async open(path: string, name: string): Promise<ZipFile> {
+  static async open(path: string, name: string, mostEntries = MOST_ENTRIES): Promise<ZipFile> {
     try {
       const zip = await openZip(path, { lazyEntries: true, autoClose: false });
       const entries = new Map<string, Entry>();
       await new Promise<void>((resolve, reject) => {
         zip.on('entry', (entry: Entry) => {
           entries.set(entry.fileName, entry);
-          if (entries.size > MOST_ENTRIES) reject(new Error('it has too many entries'));
+          if (entries.size > mostEntries) reject(new Error('it has too many entries'));
           else zip.readEntry();
         });
         zip.on('end', resolve).on('error', reject);
@@ -49,9 +49,14 @@ export class ZipFile {
     this.zip.close();
   }
 
+  /** Every file, in the order of the ZIP. */
+  paths(): readonly string[] {
+    return [...this.entries.keys()].filter((path) => !path.endsWith('/'));
+  }
+
   /** Paths below a folder, in the order of the ZIP. */
   below(folder: string): readonly string[] {
-    return [...this.entries.keys()].filter((path) => path.startsWith(`${folder}/`) && !path.endsWith('/'));
+    return this.paths().filter((path) => path.startsWith(`${folder}/`));
   }
 
   /**
@@ -91,4 +96,4 @@ export class ZipFile {
 }
 
 const damaged = (name: string, what: string) =>
-  new InputError('damaged', `${name} is not a whole export of a job (${what}); export the job once more.`);
+  new InputError('damaged', `${name} is not a whole export (${what}); export it once more.`);

@@ -1,6 +1,6 @@
 import { type ByteField, byteFieldsOf, type Facts, formatCount, formatLevel, sampleAt } from '@tambur/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Fragment, useMemo, useRef, useState } from 'react';
+import { Fragment, type KeyboardEvent, useMemo, useRef, useState } from 'react';
 import { Button } from '../ui/button.tsx';
 import { DraftField } from '../ui/field.tsx';
 import { useIsNarrow } from '../ui/use-narrow.ts';
@@ -67,6 +67,19 @@ export function HexView({ href, size, facts }: Props) {
     setPointed(offset);
     requestAnimationFrame(() => virtual.scrollToIndex(line - Math.floor(start), { align: 'center' }));
   };
+  /** Arrows go from byte to byte, and from line to line. */
+  const keyed = (event: KeyboardEvent) => {
+    const steps: Readonly<Record<string, number>> = {
+      ArrowLeft: -1,
+      ArrowRight: 1,
+      ArrowUp: -perLine,
+      ArrowDown: perLine,
+    };
+    const step = steps[event.key];
+    if (step === undefined) return;
+    event.preventDefault();
+    goTo(Math.min(size - 1, Math.max(0, (pointed ?? -step) + step)));
+  };
   const offsetIn = (text: string): number | null => {
     const value = /^0x[0-9a-f]+$/i.test(text.trim()) ? Number.parseInt(text, 16) : Number(text);
     return text.trim() !== '' && Number.isInteger(value) && value >= 0 && value < size ? value : null;
@@ -110,8 +123,12 @@ export function HexView({ href, size, facts }: Props) {
         </p>
       )}
       <div className="grid gap-4 wide:grid-cols-[auto_minmax(0,1fr)]">
-        <div
+        <section
           ref={list}
+          aria-label="Bytes"
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls has to be reached by key
+          tabIndex={0}
+          onKeyDown={keyed}
           className="figure h-80 max-w-full overflow-auto border border-hairline bg-sheet text-xs leading-5"
           style={{ width: `${14 + 4.25 * perLine}ch` }}
           onPointerLeave={() => setPointed(null)}
@@ -156,7 +173,7 @@ export function HexView({ href, size, facts }: Props) {
               );
             })}
           </div>
-        </div>
+        </section>
         {fields.length > 0 && (
           <ol className="max-h-80 overflow-y-auto border-t border-hairline text-sm" aria-label="What the bytes say">
             {fields.map((field) => (

@@ -42,6 +42,14 @@ export function JobsPage() {
             Jobs
           </h2>
           <ImportJob />
+          <a
+            href="/api/backup"
+            download
+            title="All sources, jobs and deliveries in one file; ./start --from puts them into a new folder"
+            className="ml-auto text-sm text-graphite underline-offset-2 hover:text-ink hover:underline"
+          >
+            Back up everything
+          </a>
         </div>
         {jobs.data.length === 0 ? (
           <p className="mt-2 text-graphite">Nothing here yet. Drop audio above, and the first job appears.</p>

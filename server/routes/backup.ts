@@ -1,0 +1,23 @@
+import { makeZip, predictLength } from 'client-zip';
+import { Hono } from 'hono';
+import type { Sequelize } from 'sequelize';
+import { wholeBackup } from '../exports/backup.ts';
+import type { DataFolder } from '../storage/data-folder.ts';
+import { attachment } from './sources.ts';
+
+/** The whole data folder as one ZIP, made while everything goes on. */
+export const backupRoutes = (data: DataFolder, sequelize: Sequelize) =>
+  new Hono().get('/', async (c) => {
+    const lastModified = new Date();
+    const files = await wholeBackup(data, sequelize);
+    const entries = files.map(({ path, bytes, open }) => ({ name: path, size: bytes, lastModified, open }));
+    async function* contents() {
+      for (const { open, ...entry } of entries) yield { ...entry, input: open() };
+    }
+    const day = lastModified.toISOString().slice(0, 10);
+    return c.body(makeZip(contents()), 200, {
+      'Content-Type': 'application/zip',
+      'Content-Length': String(predictLength(entries)),
+      'Content-Disposition': attachment(`tambur-backup-${day}.zip`),
+    });
+  });
