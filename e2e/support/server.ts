@@ -12,10 +12,12 @@ export class Server {
   output = '';
   private process: ChildProcess | undefined;
   private readonly options: readonly string[];
+  private readonly env: NodeJS.ProcessEnv;
 
-  constructor(options: readonly string[] = []) {
+  constructor(options: readonly string[] = [], env: NodeJS.ProcessEnv = {}) {
     this.data = mkdtempSync(join(tmpdir(), 'tambur-test-'));
     this.options = options;
+    this.env = env;
   }
 
   /** Starts and waits until it answers. */
@@ -23,6 +25,7 @@ export class Server {
     this.output = '';
     const child = spawn('./start', ['--port', '0', '--data', this.data, ...this.options], {
       stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, ...this.env },
     });
     this.process = child;
     this.url = await new Promise((resolve, reject) => {
