@@ -97,7 +97,8 @@ describe.each([
   ['as it was read from format 1', sheets],
   ['as it ships today', targets.filter(({ edition }) => edition > 1)],
 ])('a sheet %s gives the same files', (_, all) => {
-  test.each(editions(all))('$name', async ({ name, sheet }) => {
+  // Variants that have come since have no hashes from then.
+  test.each(editions(all).filter(({ name }) => name in hashes))('$name', async ({ name, sheet }) => {
     expect(await made(sheet, clipsOf(frozen('clips.json'), sheet.id))).toEqual(hashes[name]);
   });
 });

@@ -120,7 +120,7 @@ test("the device's own list: shown before it is used, and built with its rows ke
   const list = { name: 'ring-tones.txt', mimeType: 'text/plain', buffer: Buffer.from(own) };
   await page.getByLabel("The device's ring-tones.txt").setInputFiles(list);
   const dialog = page.getByRole('dialog');
-  await expect(dialog).toContainText('Rows: 2 fields between semicolons. 1 stays, 1 is replaced, 0 come after them.');
+  await expect(dialog).toContainText('Rows: 2 fields between semicolons. 2 stay, 0 are replaced, 0 come after them.');
   await dialog.getByRole('button', { name: 'Start from it' }).click();
   await expect(page.getByText("starts from the device's own")).toBeVisible();
   await page.getByLabel('Name at line 1').fill('Great bell');

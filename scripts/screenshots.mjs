@@ -41,10 +41,40 @@ await picture('delivery', {}, async (page) => {
   await open(page, 'Cabin panel', 'Doors closing');
   await page.getByRole('button', { name: 'Build set' }).click();
   await page.getByRole('link', { name: /Download the set/ }).waitFor();
-  await page
-    .getByRole('button', { name: /(meets all|the sheet)/ })
-    .first()
-    .click();
+  await page.getByRole('tab', { name: 'Findings' }).waitFor();
+});
+/** A job for the module in the ticket hut, whose numbers are its buttons. */
+const hut = async (page) => {
+  const call = async (path, data) => {
+    const answer = data ? await page.request.post(url + path, { data }) : await page.request.get(url + path);
+    return answer.json();
+  };
+  const { ids } = await call('/api/sources/list?search=&filter=all&order=name&descending=false');
+  const { id } = await call('/api/jobs', { title: 'Ticket hut', sheet: 'numbered-sound-module' });
+  const names = ['Upper station', 'Doors closing', 'Platform bell', 'Lower station', 'Mind the step', 'Winch'];
+  const clips = names.map((name, i) => ({ name, pieces: [{ source: ids[i], gapMs: 0 }] }));
+  await call(`/api/jobs/${id}/clips`, { clips });
+  await page.goto(`${url}/jobs/${id}/set`);
+  await page.getByRole('button', { name: 'Platform bell at another place too' }).click();
+  await page.getByLabel('Place of Winch').fill('9');
+  await page.getByLabel('Place of Winch').press('Enter');
+  await page.getByLabel('Place of Winch').waitFor();
+};
+await picture('set', {}, hut);
+await picture('own-list', {}, async (page) => {
+  await open(page, 'Station desk phones', 'Platform bell');
+  await page.getByRole('link', { name: 'Set', exact: true }).click();
+  const buffer = Buffer.from('Night bell\tnight-bell.raw\nPlatform bell\tplatform-bell.raw\n');
+  await page.getByLabel("The device's ring-tones.txt").setInputFiles({ name: 'a.txt', mimeType: 'text/plain', buffer });
+  await page.getByRole('button', { name: 'Start from it' }).waitFor();
+});
+await picture('bytes', { height: 900, dark: true }, async (page) => {
+  await hut(page);
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await page.getByRole('button', { name: 'Build set' }).click();
+  await page.getByRole('button', { name: 'Show 0001.wav' }).click();
+  await page.getByRole('tab', { name: 'Bytes' }).click();
+  await page.locator('[data-offset="25"]').hover();
 });
 const station = async (page, key) => {
   await page.locator('body').press(key);
@@ -68,19 +98,6 @@ await picture('compare', { height: 900 }, async (page) => {
   await page.getByText('being made').first().waitFor({ state: 'detached' });
   await page.locator('body').press('2');
   await page.locator('body').press('Space');
-  await toTheEnd(page);
-});
-await picture('tempo', {}, async (page) => {
-  await page.getByRole('radio', { name: 'Loop player' }).click();
-  await page.getByLabel('Audio files').setInputFiles('demo/sounds/summit-tune.ogg');
-  await page.getByRole('button', { name: 'Take the tempo 93.8' }).click();
-  await page.locator('[data-testid=result-lane][data-current=true]').waitFor();
-});
-await picture('ends', { height: 900 }, async (page) => {
-  await open(page, 'Station desk phones', 'Winch');
-  await station(page, '5');
-  await page.getByRole('switch', { name: 'Trim it' }).click();
-  await page.getByRole('switch', { name: 'Find the best seam' }).click();
   await toTheEnd(page);
 });
 await picture('depth', { height: 900 }, async (page) => {
@@ -143,14 +160,6 @@ await picture('headerless', {}, async (page) => {
     .setInputFiles({ name: 'gate-chime.raw', mimeType: 'application/octet-stream', buffer });
   await page.getByRole('button', { name: /Read as headerless/ }).click();
   await page.getByRole('radiogroup', { name: 'Likely readings' }).waitFor();
-});
-await picture('speak', {}, async (page) => {
-  await shelf(page);
-  await page.getByRole('button', { name: 'Speak' }).click();
-  await page
-    .getByRole('dialog')
-    .getByRole('textbox')
-    .fill('Mind the doors, please.\nUpper station. The view is on the left.\nThe railway is closed.');
 });
 
 // A sheet of the railway's own, for a board of which half the memory is taken.

@@ -32,6 +32,8 @@ function valueWords(schema: unknown): string {
   const seen = plain(schema);
   const steps = stepsOf(seen);
   const stepOf = (type: string) => steps.find((step) => step.type === type);
+  const said = (stepOf('description') as { readonly description?: string } | undefined)?.description;
+  if (said !== undefined) return said;
   if (seen.options && seen.type === 'picklist') return seen.options.join(', ');
   if (seen.options) return seen.options.map(valueWords).join('; or ');
   if (seen.type === 'boolean') return 'true or false';

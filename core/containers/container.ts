@@ -133,6 +133,8 @@ export interface Container {
   readonly holdsTags?: boolean;
   /** For text forms: the options that they have a use for. */
   readonly textOptions?: readonly (keyof TextOptions)[];
+  /** The programming language of source code. */
+  readonly language?: string;
   /** For forms whose arrays can hold whole files too. */
   readonly array?: WholeArray;
   /** For forms of which several can stand in one file: what stands between them. */

@@ -22,6 +22,7 @@ export { headerless } from './headerless.ts';
 export { containers } from './list.ts';
 export { findOutContainer, libraryContainers, type OutContainer, outContainerOf, outContainers } from './out.ts';
 export { checkFormat } from './refusals.ts';
+export { type Decoding, decodingOf, STEP_TABLES } from './text/decoding.ts';
 export { safeIdentifier, type TextOptions, USUAL_TEXT } from './text/options.ts';
 export { soundsIn } from './text/several.ts';
 export { LARGEST_WHOLE, type WholeIn } from './text/whole-file.ts';

@@ -15,7 +15,7 @@ test.each([
   ['{title}', 'Upper station'],
   ['{artist} - {title}', 'Volunteers - Upper station'],
   ['{album} - {title}', 'Upper station'],
-  ['{title}, {album}, {artist}', 'Upper station Volunteers'],
+  ['{title}, {album}, {artist}', 'Upper station, Volunteers'],
   ['{number}. {file}', '07. IMG_0042'],
   ['{album}', ''],
   ['{album} {date}', ''],

@@ -43,6 +43,6 @@ export function nameByPattern(pattern: string, { tags, file, number }: NameParts
   });
   if (!isAnything) return '';
   // What is missing takes what joins it to the rest along.
-  const joined = text.replace(/[\s,;:–_-]*\0(?:[\s,;:–_-]*\0)*/g, ' ').replace(/^[\s,;:–_-]+|[\s,;:–_-]+$/g, '');
+  const joined = text.replace(/[\s,;:–_-]*\0/g, '').replace(/^[\s,;:–_-]+|[\s,;:–_-]+$/g, '');
   return oneLine(joined).replace(/\s+/g, ' ').trim();
 }

@@ -2,14 +2,14 @@ import { bytesWords, type FieldReader, hertzWords } from './field-list.ts';
 
 /** Encodings by their numbers (Sun, 1992; from memory). */
 const ENCODINGS: Readonly<Record<number, string>> = {
-  1: 'mu-law',
+  1: 'G.711 mu-law',
   2: '8-bit PCM',
   3: '16-bit PCM',
   4: '24-bit PCM',
   5: '32-bit PCM',
   6: '32-bit float',
   7: '64-bit float',
-  27: 'A-law',
+  27: 'G.711 A-law',
 };
 
 /** AU: six numbers, the larger byte first, a comment, and the sound. */

@@ -287,8 +287,9 @@ export function mergeList(
       shape.rows.find((row) => isFree(row) && number !== null && isSameNumber(row)) ??
       shape.rows.find((row) => isFree(row) && isSameFile(row) && !(number !== null && isNumbered));
     if (there) {
-      replacing.set(there, withValues(there, fresh, number === null ? null : (textIn(there, number) ?? '')));
-      replacedNames.push(fresh.fileName);
+      const row = withValues(there, fresh, number === null ? null : (textIn(there, number) ?? ''));
+      replacing.set(there, row);
+      if (row !== text.slice(there.start, there.end)) replacedNames.push(fresh.fileName);
       continue;
     }
     nextNumber++;
@@ -314,6 +315,6 @@ export function mergeList(
     shape: shape.words,
     added: addedNames,
     replaced: replacedNames,
-    kept: shape.rows.length - replacing.size,
+    kept: shape.rows.length - replacedNames.length,
   };
 }

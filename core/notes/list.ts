@@ -1,4 +1,5 @@
 import { InputError, insteadOf } from '../audio/index.ts';
+import { findOutContainer } from '../containers/index.ts';
 import type { DeliveryRecord } from '../documents/index.ts';
 import { C_PLAYER, cPlayer } from './players/c.ts';
 import { PYTHON_PLAYER, pythonPlayer } from './players/python.ts';
@@ -22,11 +23,13 @@ export interface Note {
 
 const always = () => true;
 
-/** True for deliveries with arrays in source code of some containers. */
+/** True for deliveries with arrays in source code of a language. */
 const withArraysIn =
-  (...containers: readonly string[]) =>
+  (language: string) =>
   ({ artifacts }: Delivered) =>
-    artifacts.some(({ parts }) => parts.some(({ facts }) => containers.includes(facts.array ?? facts.container)));
+    artifacts.some(({ parts }) =>
+      parts.some(({ facts }) => findOutContainer(facts.array ?? facts.container)?.language === language),
+    );
 
 /** Every note. A new one: its file, and its entry here. */
 export const notes: readonly Note[] = [
@@ -39,7 +42,7 @@ export const notes: readonly Note[] = [
     text: (record) => slotTableCsv(record.sheet, slotLinesOf(record)),
   },
   { id: 'record', title: 'Record of what went in and came out', path: 'record.txt', suits: always, text: recordText },
-  { id: 'player-c', title: 'Player in C', path: C_PLAYER, suits: withArraysIn('c-header', 'c-source'), text: cPlayer },
+  { id: 'player-c', title: 'Player in C', path: C_PLAYER, suits: withArraysIn('c'), text: cPlayer },
   { id: 'player-rust', title: 'Player in Rust', path: RUST_PLAYER, suits: withArraysIn('rust'), text: rustPlayer },
   {
     id: 'player-python',

@@ -1,4 +1,4 @@
-import { demandsOf, formatBytes, notes, READ_ME, worstOf } from '@tambur/core';
+import { demandsOf, formatBytes, notes, READ_ME, safeStem, worstOf } from '@tambur/core';
 import type { DeliveryView } from '@tambur/server';
 import { Download } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -7,6 +7,7 @@ import { deliveryHrefs } from '../api/delivery-files.ts';
 import { useDelivery } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { formatMoment } from '../ui/dates.ts';
+import { Fold } from '../ui/fold.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { useIsSmall } from '../ui/use-narrow.ts';
 import { VerdictMark } from '../ui/verdict.tsx';
@@ -97,6 +98,21 @@ function Out({ delivery }: { delivery: DeliveryView }) {
   );
 }
 
+/** What makes the same files on the command line. */
+function Repeat({ jobId, title }: { jobId: string; title: string }) {
+  const name = `${safeStem(title, '-')}.tambur.zip`;
+  return (
+    <Fold title="The same on the command line">
+      <p className="mt-1 text-sm">
+        <a href={`/api/jobs/${jobId}/export`} download className="underline underline-offset-2">
+          Export the job
+        </a>
+        , then: <code className="figure bg-sheet px-1">./tambur build {name} --out card</code>
+      </p>
+    </Fold>
+  );
+}
+
 function Built({ delivery }: { delivery: DeliveryView }) {
   const { id, jobId, artifacts, sheet } = delivery;
   const [player] = useState(() => new FilePlayer());
@@ -147,6 +163,7 @@ function Built({ delivery }: { delivery: DeliveryView }) {
           ))}
         </span>
       </div>
+      <Repeat jobId={jobId} title={delivery.jobTitle} />
       {mostBytes !== undefined && <BudgetPicture artifacts={artifacts} mostBytes={mostBytes} titles={titles} />}
       <div className={`mt-4 grid gap-x-8 ${file ? 'lg:grid-cols-[minmax(20rem,26rem)_minmax(0,1fr)]' : 'max-w-3xl'}`}>
         <div className={file ? 'max-lg:hidden' : ''}>

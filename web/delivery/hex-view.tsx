@@ -1,4 +1,12 @@
-import { type ByteField, byteFieldsOf, type Facts, formatCount, formatLevel, sampleAt } from '@tambur/core';
+import {
+  type ByteField,
+  byteFieldsOf,
+  type Facts,
+  findOutContainer,
+  formatCount,
+  formatLevel,
+  sampleAt,
+} from '@tambur/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Fragment, type KeyboardEvent, useMemo, useRef, useState } from 'react';
 import { Button } from '../ui/button.tsx';
@@ -25,6 +33,14 @@ const KINDS: Readonly<Record<ByteField['kind'], string>> = {
   other: 'bg-hairline/60',
 };
 
+/** The same beside their names. */
+const EDGES: Readonly<Record<ByteField['kind'], string>> = {
+  header: 'border-l-pine',
+  tag: 'border-l-saffron-mark',
+  sound: 'border-l-transparent',
+  other: 'border-l-rule',
+};
+
 const hex = (value: number, digits: number) => value.toString(16).padStart(digits, '0');
 const shown = (byte: number) => (byte >= 0x20 && byte < 0x7f ? String.fromCharCode(byte) : '\u00b7');
 
@@ -33,7 +49,8 @@ export function HexView({ href, size, facts }: Props) {
   const perLine = useIsNarrow() ? 8 : 16;
   const lines = Math.ceil(size / perLine);
   const ends = useHeadAndTail(href, size);
-  const isBare = facts?.container === 'headerless';
+  const container = facts && findOutContainer(facts.container);
+  const isBare = container?.describesItself === false && !container.textOptions;
   const fields = useMemo(() => (ends ? byteFieldsOf(ends, isBare) : []), [ends, isBare]);
   const [base, setBase] = useState(0);
   const [pointed, setPointed] = useState<number | null>(null);
@@ -177,11 +194,14 @@ export function HexView({ href, size, facts }: Props) {
         {fields.length > 0 && (
           <ol className="max-h-80 overflow-y-auto border-t border-hairline text-sm" aria-label="What the bytes say">
             {fields.map((field) => (
-              <li key={`${field.start} ${field.name}`} className="border-b border-hairline">
+              <li
+                key={`${field.start} ${field.name}`}
+                className={`border-b border-l-4 border-b-hairline ${EDGES[field.kind]}`}
+              >
                 <Button
                   kind="bare"
                   onClick={() => goTo(field.start)}
-                  className={`grid w-full grid-cols-[4.5rem_minmax(0,1fr)_minmax(0,1fr)] gap-2 px-1 py-0.5 text-left ${field === current ? 'bg-pine text-paper' : `hover:bg-pine-tint ${KINDS[field.kind]}`}`}
+                  className={`grid w-full grid-cols-[4.5rem_minmax(0,1fr)_minmax(0,1fr)] gap-2 px-1 py-0.5 text-left ${field === current ? 'bg-pine text-paper' : 'hover:bg-pine-tint'}`}
                 >
                   <span className="figure">0x{hex(field.start, 4)}</span>
                   <span className="truncate" title={field.name}>

@@ -2,7 +2,12 @@ import * as v from 'valibot';
 import { formatSeconds, InputError } from '../../audio/index.ts';
 import { BY_HAND, type SettledStation, station } from '../station.ts';
 
-const frame = v.pipe(v.number(), v.integer(), v.minValue(0));
+const frame = v.pipe(
+  v.number(),
+  v.integer(),
+  v.minValue(0),
+  v.description('a frame of the source; --start and --end take times'),
+);
 
 /** In frames of the source; `end` is the first frame that is left out, null the source's end. */
 const wish = v.strictObject({ start: v.optional(frame), end: v.optional(v.nullable(frame)) });

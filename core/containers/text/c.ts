@@ -26,6 +26,7 @@ function arrayLine({ name, element, options }: ArrayContext): string {
 }
 
 const shared = {
+  language: 'c',
   comment: ['/* ', ' */'],
   line: () => ({ prefix: '  ', end: ',' }),
   lastEnd: ',',

@@ -17,6 +17,8 @@ export interface ArrayContext {
 export interface TextForm {
   readonly id: string;
   readonly title: string;
+  /** The programming language; the same for forms of which one player plays all. */
+  readonly language?: string;
   readonly extensions: readonly string[];
   /** Those that it has a use for. */
   readonly options: readonly (keyof TextOptions)[];

@@ -18,6 +18,7 @@ function codeOf(element: Element): string {
 export const python = textContainer({
   id: 'python',
   title: 'Python source',
+  language: 'python',
   options: ARRAY_OPTIONS,
   extensions: ['py'],
   comment: ['# ', ''],

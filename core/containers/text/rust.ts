@@ -5,6 +5,7 @@ import { textContainer } from './text-form.ts';
 export const rust = textContainer({
   id: 'rust',
   title: 'Rust source',
+  language: 'rust',
   options: [...ARRAY_OPTIONS, 'elementType', 'storageAttribute'],
   extensions: ['rs'],
   comment: ['// ', ''],

@@ -41,6 +41,7 @@ export function textContainer(form: TextForm): Container {
     textOptions: form.options,
     joint: '\n\n',
     array: wholeArray(form),
+    ...(form.language === undefined ? {} : { language: form.language }),
     carries: encodings.map(({ id }) => id),
     carriesEvery: true,
     recognises(bytes) {

@@ -1,6 +1,6 @@
 import { oneLine } from '../../audio/index.ts';
+import { type Decoding, STEP_TABLES } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
-import { type Decoding, STEP_TABLES } from './decoding.ts';
 import { type PlayedSound, type PlayerParts, playerParts } from './sounds.ts';
 
 /** Its name beside the arrays. */
@@ -27,6 +27,24 @@ function to16(value: string, bits: number): string {
 
 /** A whole number beyond 32 bits, where one is needed. */
 const wide = (bits: number) => (bits > 30 ? 'int64_t' : 'int32_t');
+
+/** ITU-T G.711: sign, three bits of segment, four of step, all of them inverted. */
+const MU_LAW: readonly string[] = [
+  '  const uint8_t code = (uint8_t)~SOUND_READ((const uint8_t *)data + cursor->at);',
+  '  const int32_t size = ((((int32_t)(code & 15) << 3) + 132) << ((code >> 4) & 7)) - 132;',
+  '  cursor->at++;',
+  '  return (int16_t)(code & 128 ? -size : size);',
+];
+
+/** ITU-T G.711: every other bit is inverted. */
+const A_LAW: readonly string[] = [
+  '  const uint8_t code = (uint8_t)(SOUND_READ((const uint8_t *)data + cursor->at) ^ 0x55);',
+  '  const uint8_t segment = (code >> 4) & 7;',
+  '  int32_t size = ((int32_t)(code & 15) << 4) + 8;',
+  '  if (segment > 0) size = (size + 256) << (segment - 1);',
+  '  cursor->at++;',
+  '  return (int16_t)(code & 128 ? size : -size);',
+];
 
 /** The lines that decode the next sample: they know `data`, and what they count in `cursor`. */
 function body(decoding: Decoding, channels: number): readonly string[] {
@@ -80,24 +98,8 @@ function body(decoding: Decoding, channels: number): readonly string[] {
         `  return ${to16('value', bits)};`,
       ];
     }
-    case 'mu-law':
-      // ITU-T G.711: sign, three bits of segment, four of step, all of them inverted.
-      return [
-        '  const uint8_t code = (uint8_t)~SOUND_READ((const uint8_t *)data + cursor->at);',
-        '  const int32_t size = ((((int32_t)(code & 15) << 3) + 132) << ((code >> 4) & 7)) - 132;',
-        '  cursor->at++;',
-        '  return (int16_t)(code & 128 ? -size : size);',
-      ];
-    case 'a-law':
-      // ITU-T G.711: every other bit is inverted.
-      return [
-        '  const uint8_t code = (uint8_t)(SOUND_READ((const uint8_t *)data + cursor->at) ^ 0x55);',
-        '  const uint8_t segment = (code >> 4) & 7;',
-        '  int32_t size = ((int32_t)(code & 15) << 4) + 8;',
-        '  if (segment > 0) size = (size + 256) << (segment - 1);',
-        '  cursor->at++;',
-        '  return (int16_t)(code & 128 ? size : -size);',
-      ];
+    case 'companded':
+      return decoding.law === 'mu' ? MU_LAW : A_LAW;
     case 'nibbles': {
       const { first, table, shift } = decoding;
       return [
@@ -186,7 +188,7 @@ function timerLines({ timer, sounds }: PlayerParts): string[] {
 
 /** A player in C99 for the sounds of a delivery: no library, no memory of its own, whole numbers only. */
 export function cPlayer(record: DeliveryRecord): string {
-  const parts = playerParts(record, ['c-header', 'c-source']);
+  const parts = playerParts(record, 'c');
   const { sounds, files, left, title } = parts;
   const functions = new Map(sounds.map((sound) => [functionOf(sound), sound]));
   const tables = [...new Set(sounds.flatMap((sound) => tableOf(sound) ?? []))];

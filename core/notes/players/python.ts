@@ -1,6 +1,6 @@
+import { type Decoding, STEP_TABLES } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
 import { forComment } from './c.ts';
-import { type Decoding, STEP_TABLES } from './decoding.ts';
 import { type PlayedSound, playerParts } from './sounds.ts';
 
 /** Its name beside the arrays. */
@@ -8,6 +8,23 @@ export const PYTHON_PLAYER = 'sound_player.py';
 
 const to16 = (value: string, bits: number): string =>
   bits <= 16 ? `(${value}) << ${16 - bits}` : `(${value}) >> ${bits - 16}`;
+
+const MU_LAW: readonly string[] = [
+  'for at in range(samples):',
+  '    code = ~data[at] & 255',
+  '    size = ((((code & 15) << 3) + 132) << ((code >> 4) & 7)) - 132',
+  '    yield -size if code & 128 else size',
+];
+
+const A_LAW: readonly string[] = [
+  'for at in range(samples):',
+  '    code = data[at] ^ 0x55',
+  '    segment = (code >> 4) & 7',
+  '    size = ((code & 15) << 4) + 8',
+  '    if segment > 0:',
+  '        size = (size + 256) << (segment - 1)',
+  '    yield size if code & 128 else -size',
+];
 
 /** The lines that yield every sample of an array called `data`, `samples` of them. */
 function body(decoding: Decoding, channels: number): readonly string[] {
@@ -48,23 +65,8 @@ function body(decoding: Decoding, channels: number): readonly string[] {
         `    yield ${to16('value', bits)}`,
       ];
     }
-    case 'mu-law':
-      return [
-        'for at in range(samples):',
-        '    code = ~data[at] & 255',
-        '    size = ((((code & 15) << 3) + 132) << ((code >> 4) & 7)) - 132',
-        '    yield -size if code & 128 else size',
-      ];
-    case 'a-law':
-      return [
-        'for at in range(samples):',
-        '    code = data[at] ^ 0x55',
-        '    segment = (code >> 4) & 7',
-        '    size = ((code & 15) << 4) + 8',
-        '    if segment > 0:',
-        '        size = (size + 256) << (segment - 1)',
-        '    yield size if code & 128 else -size',
-      ];
+    case 'companded':
+      return decoding.law === 'mu' ? MU_LAW : A_LAW;
     case 'nibbles': {
       const { first, table, shift } = decoding;
       return [
@@ -131,7 +133,7 @@ const STEPS = `class Steps:
 
 /** A player in Python for the sounds of a delivery: nothing is imported but their arrays, whole numbers only. */
 export function pythonPlayer(record: DeliveryRecord): string {
-  const { sounds, left, title, timer } = playerParts(record, ['python']);
+  const { sounds, left, title, timer } = playerParts(record, 'python');
   const tables = [...new Set(sounds.flatMap((sound) => tableOf(sound) ?? []))];
   const moduleOf = ({ file }: PlayedSound) => file.replace(/\.[^.]*$/, '');
   return [

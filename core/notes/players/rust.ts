@@ -1,6 +1,6 @@
+import { type Decoding, STEP_TABLES } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
 import { forComment } from './c.ts';
-import { type Decoding, STEP_TABLES } from './decoding.ts';
 import { type PlayedSound, playerParts } from './sounds.ts';
 
 /** Its name beside the arrays. */
@@ -8,6 +8,20 @@ export const RUST_PLAYER = 'sound_player.rs';
 
 const to16 = (value: string, bits: number): string =>
   bits <= 16 ? `((${value}) << ${16 - bits}) as i16` : `((${value}) >> ${bits - 16}) as i16`;
+
+const MU_LAW: readonly string[] = [
+  `let code = !data[self.at];`,
+  'let size = ((((code & 15) as i32) << 3) + 132 << ((code >> 4) & 7)) - 132;',
+  '(if code & 128 != 0 { -size } else { size }) as i16',
+];
+
+const A_LAW: readonly string[] = [
+  `let code = data[self.at] ^ 0x55;`,
+  'let segment = (code >> 4) & 7;',
+  'let mut size = (((code & 15) as i32) << 4) + 8;',
+  'if segment > 0 { size = (size + 256) << (segment - 1); }',
+  '(if code & 128 != 0 { size } else { -size }) as i16',
+];
 
 /** The expression of the next sample. `data` is the array, `self` the cursor. */
 function body(decoding: Decoding, channels: number): readonly string[] {
@@ -43,20 +57,8 @@ function body(decoding: Decoding, channels: number): readonly string[] {
         to16('value', bits),
       ];
     }
-    case 'mu-law':
-      return [
-        `let code = !${byteAt('self.at')};`,
-        'let size = ((((code & 15) as i32) << 3) + 132 << ((code >> 4) & 7)) - 132;',
-        '(if code & 128 != 0 { -size } else { size }) as i16',
-      ];
-    case 'a-law':
-      return [
-        `let code = ${byteAt('self.at')} ^ 0x55;`,
-        'let segment = (code >> 4) & 7;',
-        'let mut size = (((code & 15) as i32) << 4) + 8;',
-        'if segment > 0 { size = (size + 256) << (segment - 1); }',
-        '(if code & 128 != 0 { size } else { -size }) as i16',
-      ];
+    case 'companded':
+      return decoding.law === 'mu' ? MU_LAW : A_LAW;
     case 'nibbles': {
       const { first, table, shift } = decoding;
       return [
@@ -108,7 +110,7 @@ fn step(cursor: &mut Cursor, channel: usize, code: u8, steps: &[i32], most: i32)
 
 /** A player in Rust for the sounds of a delivery: no allocation, nothing of the standard library, whole numbers only. */
 export function rustPlayer(record: DeliveryRecord): string {
-  const { sounds, files, left, title, timer } = playerParts(record, ['rust']);
+  const { sounds, files, left, title, timer } = playerParts(record, 'rust');
   const tables = [...new Set(sounds.flatMap((sound) => tableOf(sound) ?? []))];
   const mostChannels = Math.max(1, ...sounds.map(({ channels }) => channels));
   return [

@@ -1,10 +1,9 @@
-import { findOutContainer, safeIdentifier } from '../../containers/index.ts';
+import { type Decoding, decodingOf, findOutContainer, safeIdentifier } from '../../containers/index.ts';
 import { plannedFiles } from '../../delivery/index.ts';
 import { type DeliveryRecord, settingsOf } from '../../documents/index.ts';
 import { nameIn } from '../../standin/index.ts';
 import { type Target, timerRates } from '../../targets/index.ts';
 import { soundsOf } from '../files.ts';
-import { type Decoding, decodingOf } from './decoding.ts';
 
 /** A sound that a player plays. */
 export interface PlayedSound {
@@ -42,8 +41,8 @@ function timerOf({ requirements }: Target): PlayerParts['timer'] {
   return null;
 }
 
-/** The sounds of a delivery that stand in source code of some containers. */
-export function playerParts(record: DeliveryRecord, containers: readonly string[]): PlayerParts {
+/** The sounds of a delivery that stand in source code of a language. */
+export function playerParts(record: DeliveryRecord, language: string): PlayerParts {
   const stems = new Map(
     plannedFiles(record.job.clips, record.job.places, record.sheet).map(({ clip, stem }) => [clip, stem]),
   );
@@ -53,7 +52,7 @@ export function playerParts(record: DeliveryRecord, containers: readonly string[
     const { facts } = part;
     const form = facts.array ?? facts.container;
     const file = nameIn(artifact.path);
-    if (!containers.includes(form)) continue;
+    if (findOutContainer(form)?.language !== language) continue;
     const decoding = facts.array === undefined ? decodingOf(facts.encoding, facts.channels, facts.sampleRate) : null;
     if (!decoding) {
       const what =

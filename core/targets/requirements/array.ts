@@ -4,10 +4,12 @@ import { arrayForms } from '../../containers/index.ts';
 import { containerTitle } from '../../facts/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
+const ids = arrayForms.map(({ id }) => id);
+
 const schema = v.strictObject({
   ...common,
   kind: v.literal('array'),
-  anyOf: v.pipe(v.array(v.picklist(arrayForms.map(({ id }) => id))), v.minLength(1)),
+  anyOf: v.pipe(v.array(v.picklist(ids)), v.minLength(1)),
 });
 
 /** The whole file, header and all, as an array of source code. */
@@ -15,7 +17,7 @@ export const array: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'array',
   scope: 'file',
   station: 'wrap',
-  usual: { key: 'array', kind: 'array', anyOf: ['c-header'] },
+  usual: { key: 'array', kind: 'array', anyOf: ids.slice(0, 1) },
   fields: [
     {
       key: 'anyOf',

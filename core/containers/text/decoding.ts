@@ -1,5 +1,5 @@
-import { elementOf } from '../../containers/text/elements.ts';
 import { findEncoding, IMA_STEPS, layoutOf, OKI_STEPS, pcmShapeOf } from '../../encodings/index.ts';
+import { elementOf } from './elements.ts';
 
 /** How the numbers of an array become samples, for whoever writes that down in a language. */
 export type Decoding =
@@ -22,8 +22,8 @@ export type Decoding =
     }
   /** Bits without a gap. */
   | { readonly kind: 'packed'; readonly bits: number; readonly signed: boolean; readonly first: 'high' | 'low' }
-  | { readonly kind: 'mu-law' }
-  | { readonly kind: 'a-law' }
+  /** G.711: one code in each byte. */
+  | { readonly kind: 'companded'; readonly law: 'mu' | 'a' }
   /** Codes of 4 bits, two in a byte; channels take turns. `shift` brings a sample to 16 bits. */
   | { readonly kind: 'nibbles'; readonly first: 'high' | 'low'; readonly table: 'ima' | 'oki'; readonly shift: number }
   /** The same in blocks that begin with the first sample and the step of each channel. */
@@ -37,7 +37,7 @@ export const STEP_TABLES = {
 
 /** How samples of an encoding are decoded; null where that takes floating point, or a library. */
 export function decodingOf(id: string, channels: number, sampleRate: number): Decoding | null {
-  if (id === 'mu-law' || id === 'a-law') return { kind: id };
+  if (id === 'mu-law' || id === 'a-law') return { kind: 'companded', law: id === 'a-law' ? 'a' : 'mu' };
   const nibbles = /^(ima|oki)-adpcm(?:-(low|high))?$/.exec(id);
   const encoding = findEncoding(id);
   if (id === 'ima-adpcm' && encoding?.kind === 'block') {
