@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto';
-import { createReadStream } from 'node:fs';
 import { mkdir, mkdtemp, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, dirname, join, relative, sep } from 'node:path';
@@ -87,12 +85,6 @@ export async function givenFiles(
     bytes: file,
   }));
   return { files, isCard };
-}
-
-export async function sha256OfFile(path: string): Promise<string> {
-  const hash = createHash('sha256');
-  for await (const piece of createReadStream(path)) hash.update(piece);
-  return hash.digest('hex');
 }
 
 /** The first bytes of a file. @throws InputError naming the file, where it cannot be opened */
@@ -250,9 +242,9 @@ export async function removeFiles(paths: readonly string[]): Promise<void> {
   await Promise.all(paths.map((path) => rm(path)));
 }
 
-/** Writes a whole file, or nothing. `path` may name folders. */
-export async function writeBytes(folder: string, path: string, bytes: Uint8Array): Promise<string> {
-  const { file } = await inFolder(join(folder, dirname(path)), basename(path), (store) => {
+/** Writes a whole file, or nothing. */
+export async function writeBytes(path: string, bytes: Uint8Array): Promise<string> {
+  const { file } = await inFolder(dirname(path), basename(path), (store) => {
     store.write(bytes);
     store.written();
   });

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { basename, join, relative, sep } from 'node:path';
 import type { OpenOptions } from '@tambur/codecs';
+import { sha256OfFile } from '@tambur/codecs/node';
 import {
   type Artifact,
   type ClipSettings,
@@ -27,7 +28,7 @@ import {
 } from '@tambur/core';
 import type { ClipMade } from './clip.ts';
 import { EXIT } from './exit.ts';
-import { readText, removeFiles, sha256OfFile, writeBytes } from './files.ts';
+import { readText, removeFiles, writeBytes } from './files.ts';
 import { showFindings } from './findings.ts';
 import type { Moment } from './numbers.ts';
 import { eachFile, type Format, json, type Output } from './output.ts';
@@ -158,7 +159,7 @@ export async function makeSet(output: Output, order: SetOrder, options: SetOptio
   const written = isPacked ? [] : results.map(({ file }) => file);
   for (const file of beside) {
     const { path, role, bytes } = file;
-    written.push(await writeBytes(out, path, bytes));
+    written.push(await writeBytes(join(out, path), bytes));
     const places = file.role === 'pack' ? file.places : [];
     const parts = results.flatMap(({ clip, facts, report, findings }, i) =>
       places[i] ? [{ clip: clip.id, ...places[i], facts, report, findings: [...findings] }] : [],
@@ -191,11 +192,11 @@ export async function makeSet(output: Output, order: SetOrder, options: SetOptio
     findings: [...set],
   };
   for (const { path, text } of noteFiles(record, notes)) {
-    written.push(await writeBytes(out, path, new TextEncoder().encode(text)));
+    written.push(await writeBytes(join(out, path), new TextEncoder().encode(text)));
   }
   if (depfile !== undefined) {
     const of = dependsOn ?? [...new Set(results.map(({ source }) => source))];
-    await writeBytes('.', depfile, new TextEncoder().encode(depRule(written, of)));
+    await writeBytes(depfile, new TextEncoder().encode(depRule(written, of)));
   }
   showFindings(output, out, set, ['breaks', 'advises']);
   if (options.json) {

@@ -21,6 +21,7 @@ export async function tidy(
 ): Promise<string[]> {
   const done: string[] = [];
   await removeStray(data.wholes, () => true);
+  await removeStray(data.lists, isUnfinished);
   await purge(data, sequelize, new Date());
   const uploads = await removeStray(data.uploads, isUnfinished);
   const known = new Set((await Source.findAll({ attributes: ['key'] })).map(({ key }) => key));

@@ -1,3 +1,4 @@
+import { join } from 'node:path';
 import { synthesiser } from '@tambur/codecs/node';
 import { type Manner, nameOfPrompt, promptSchema, promptsOf, speak, USUAL_MANNER, VOICES } from '@tambur/codecs/speech';
 import { InputError, shortened } from '@tambur/core';
@@ -27,7 +28,7 @@ export async function speakPrompts(
       throw new InputError('bad-setting', `${shortened(text, 40)}: ${what}: ${message}; choose another value.`);
     }
     const wav = await speak(prompt.output, await synthesiser());
-    return { text, file: await writeBytes(out, nameOfPrompt(text), wav) };
+    return { text, file: await writeBytes(join(out, nameOfPrompt(text)), wav) };
   });
   if (asJson) output.data(json(results));
   else for (const { file } of results) output.data(file);

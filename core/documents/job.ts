@@ -30,7 +30,8 @@ export const wishesSchema = v.strictObject(
   ),
 ) as unknown as v.GenericSchema<Wishes>;
 
-const reference = v.pipe(v.string(), v.nonEmpty(), v.maxLength(60));
+/** An id; in a job that is written by hand the path of a file. */
+const reference = v.pipe(v.string(), v.nonEmpty(), v.maxLength(200, 'it must have 200 characters or fewer'));
 
 const pieceSchema = v.strictObject({
   source: reference,

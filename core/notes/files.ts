@@ -16,14 +16,17 @@ const stemIn = (path: string) => nameIn(path).replace(/\.[^.]*$/, '');
 /** The sounds of a delivery in the order of its files. */
 export function soundsOf({ job, sheet, artifacts }: DeliveryRecord): readonly DeliveredSound[] {
   const clips = new Map(job.clips.map((clip) => [clip.id, clip]));
-  const planned = plannedFiles(job.clips, job.places, sheet);
+  const planned = new Map<string, PlannedFile[]>();
+  for (const file of plannedFiles(job.clips, job.places, sheet)) {
+    planned.set(file.clip, [...(planned.get(file.clip) ?? []), file]);
+  }
   // Where a sound stands in a file with others, that file's name says nothing of it.
-  const isOf = (file: PlannedFile, artifact: Artifact, clip: string) =>
-    file.clip === clip && (artifact.role === 'pack' || file.stem === stemIn(artifact.path));
+  const isOf = (file: PlannedFile, artifact: Artifact) =>
+    artifact.role === 'pack' || file.stem === stemIn(artifact.path);
   return artifacts.flatMap((artifact) =>
     artifact.parts.flatMap((part) => {
       const clip = clips.get(part.clip);
-      const slots = planned.find((file) => isOf(file, artifact, part.clip))?.slots ?? [];
+      const slots = planned.get(part.clip)?.find((file) => isOf(file, artifact))?.slots ?? [];
       return clip ? [{ clip, artifact, part, slots }] : [];
     }),
   );

@@ -61,6 +61,15 @@ export function noteById(id: string): Note {
   throw new InputError('bad-setting', `There is no note "${id}"${insteadOf(id, known)}; choose one of those.`);
 }
 
-/** The files of some notes. */
+/**
+ * The files of some notes.
+ * @throws InputError with code `bad-setting` where one says nothing of such a delivery
+ */
 export const noteFiles = (record: DeliveryRecord, ids: readonly string[]) =>
-  ids.map(noteById).map(({ path, text }) => ({ path, text: text(record) }));
+  ids.map(noteById).map(({ id, title, path, suits, text }) => {
+    if (suits(record)) return { path, text: text(record) };
+    throw new InputError(
+      'bad-setting',
+      `${title}: this set has no arrays in source code of that language; leave ${id} out.`,
+    );
+  });

@@ -114,6 +114,23 @@ test('the record says what went in, what each station did, and what came out', (
   expect(section.match(/sample rate: /g)).toHaveLength(2);
 });
 
+test('a player is for sets of arrays that it can play', () => {
+  expect(() => noteFiles(record, ['player-c'])).toThrow(/Player in C: this set has no arrays .*; leave player-c out\./);
+  const board = recordFor(targetOf('microcontroller-8-bit-dac'), ['upper_station.h'], {});
+  const withFacts = (encoding: string) => {
+    const [artifact] = board.artifacts;
+    const parts = (artifact?.parts ?? []).map((part) => ({
+      ...part,
+      facts: { ...facts, container: 'c-header', encoding },
+    }));
+    return { ...board, artifacts: artifact ? [{ ...artifact, parts }] : [] };
+  };
+  expect(() => noteFiles(withFacts('ms-adpcm'), ['player-c'])).toThrow(
+    /No array of this set can be played .*upper_station\.h: ms-adpcm/,
+  );
+  expect(noteFiles(withFacts('pcm-u8'), ['player-c'])[0]?.text).toContain('#include "upper_station.h"');
+});
+
 test('a note that there is not is refused with the one meant', () => {
   expect(() => noteFiles(record, ['readme'])).toThrow(
     /There is no note "readme"; there are read-me, slots, record, .*: perhaps read-me/,

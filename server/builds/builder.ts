@@ -5,6 +5,7 @@ import { copyFile, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { basename, dirname, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
+import { sha256OfFile } from '@tambur/codecs/node';
 import {
   type Artifact,
   checkPlaces,
@@ -24,7 +25,7 @@ import pLimit from 'p-limit';
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
 import type { Events } from '../events.ts';
-import { hashOf, sha256Of, sha256OfFile } from '../hash.ts';
+import { hashOf, sha256Of } from '../hash.ts';
 import { ArtifactRow, type Delivery, Source, writing } from '../models/index.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { diskTrouble, flush, publish } from '../storage/disk.ts';

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
 import { library } from '@tambur/codecs';
-import { createDiskStore } from '@tambur/codecs/node';
+import { createDiskStore, sha256OfFile } from '@tambur/codecs/node';
 import {
   type ClipOrder,
   type Facts,
@@ -15,7 +15,6 @@ import {
   soundBytesOf,
   type Work,
 } from '@tambur/core';
-import { sha256OfFile } from '../hash.ts';
 import type { SourceFiles } from '../storage/data-folder.ts';
 import { asDiskError, refuseWhatWillNotFit } from '../storage/disk.ts';
 import { openSourceSound } from '../storage/sound-file.ts';

@@ -71,6 +71,7 @@ export function SetLine(props: Props) {
   return (
     <li
       ref={setNodeRef}
+      data-row={key}
       style={{ top, height: LINE_HEIGHT, transform: transform ? `translateY(${transform.y}px)` : undefined }}
       className={`absolute inset-x-0 grid items-center gap-x-3 border-b border-hairline px-2 sm:px-4 ${columnsOf(hasTags)} ${isOver ? 'bg-pine-tint' : ''} ${isDragging ? 'z-10 border-pine bg-sheet opacity-90' : ''}`}
       onKeyDown={keyed}
@@ -166,6 +167,7 @@ function NameField({ clip, target, file, onName, what, jobId }: NameProps) {
     <>
       <input
         aria-label={`Name at ${what}`}
+        data-name
         maxLength={120}
         className={cell}
         onFocus={() => setTyping(true)}

@@ -71,6 +71,14 @@ export function SetView({ jobId, store, set, target }: Props) {
       setMessage(`${from.clip.name} plays at ${to.words ?? to.number}`);
     } else if (to.clip) moveClip(from.clip.id, to.clip.id, to.number > from.number);
   };
+  /** The same by key: the next key is for what has moved. */
+  const moveByKey = (from: SetRow, to: SetRow | undefined) => {
+    move(from, to);
+    const next = isPlaced ? to?.key : from.key;
+    requestAnimationFrame(() =>
+      list.current?.querySelector<HTMLElement>(`[data-row="${next}"] [data-name]`)?.focus({ preventScroll: false }),
+    );
+  };
   const toNumber = (row: SetRow, number: number) => {
     if (isPlaced) move(row, rows.find((other) => other.number === number) ?? { ...row, key: '', number, words: null });
     else move(row, rows[Math.min(rows.length, Math.max(1, number)) - 1]);
@@ -206,7 +214,7 @@ export function SetView({ jobId, store, set, target }: Props) {
                           onName={(clip, name) => changeSettings(clip.id, { name })}
                           onTag={setTag}
                           onPlace={(number) => toNumber(row, number)}
-                          onMove={(by) => move(row, rows[index + by])}
+                          onMove={(by) => moveByKey(row, rows[index + by])}
                           onAlso={() => also(row)}
                           onNotHere={() => placeClips(clearedPlace(set.placing, places, row.number))}
                         />

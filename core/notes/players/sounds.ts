@@ -1,3 +1,4 @@
+import { InputError, shortened } from '../../audio/index.ts';
 import { type Decoding, decodingOf, findOutContainer, safeIdentifier } from '../../containers/index.ts';
 import { plannedFiles } from '../../delivery/index.ts';
 import { type DeliveryRecord, settingsOf } from '../../documents/index.ts';
@@ -41,7 +42,10 @@ function timerOf({ requirements }: Target): PlayerParts['timer'] {
   return null;
 }
 
-/** The sounds of a delivery that stand in source code of a language. */
+/**
+ * The sounds of a delivery that stand in source code of a language.
+ * @throws InputError with code `bad-setting` where a player could play none of them
+ */
 export function playerParts(record: DeliveryRecord, language: string): PlayerParts {
   const stems = new Map(
     plannedFiles(record.job.clips, record.job.places, record.sheet).map(({ clip, stem }) => [clip, stem]),
@@ -74,6 +78,12 @@ export function playerParts(record: DeliveryRecord, language: string): PlayerPar
       encoding: facts.encoding,
       decoding,
     });
+  }
+  if (sounds.length === 0) {
+    throw new InputError(
+      'bad-setting',
+      `No array of this set can be played with whole numbers alone (${shortened(left.join('; '), 200)}); choose PCM, mu-law, A-law, or IMA or OKI ADPCM.`,
+    );
   }
   const files = [...new Set(sounds.map(({ file }) => file))];
   return { title: record.job.title, sounds, files, left, timer: timerOf(record.sheet) };
