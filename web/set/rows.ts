@@ -18,6 +18,8 @@ export interface SetRow {
   readonly number: number;
   /** What the place is called; null where the device has none. */
   readonly words: string | null;
+  /** Its name on the device, where the sheet has one: "horn". */
+  readonly label: string | null;
   readonly clip: RankedClip | null;
   /** True where the clip plays at other places too. */
   readonly isOneOfSeveral: boolean;
@@ -30,7 +32,14 @@ export const hasPlaces = (target: Target): boolean =>
 /** The lines of a set: every place that is taken or free, or the clips in their order. */
 export function setRows(clips: readonly RankedClip[], { placing }: SettledSet, target: Target): readonly SetRow[] {
   if (!hasPlaces(target)) {
-    return clips.map((clip, i) => ({ key: clip.id, number: i + 1, words: null, clip, isOneOfSeveral: false }));
+    return clips.map((clip, i) => ({
+      key: clip.id,
+      number: i + 1,
+      words: null,
+      label: null,
+      clip,
+      isOneOfSeveral: false,
+    }));
   }
   const byId = new Map(clips.map((clip) => [clip.id, clip]));
   const times = new Map<string, number>();
@@ -43,6 +52,7 @@ export function setRows(clips: readonly RankedClip[], { placing }: SettledSet, t
       key: `place ${number}`,
       number,
       words: placeWords(target, number),
+      label: target.places?.labels[number] ?? null,
       clip,
       isOneOfSeveral: clip !== null && (times.get(clip.id) ?? 0) > 1,
     }));

@@ -45,7 +45,7 @@ const cell =
 export function SetLine(props: Props) {
   const { row, top, target, settled, seconds, file, hasTags, onPlace, onMove, onAlso, onNotHere, onName, onTag } =
     props;
-  const { clip, number, words, isOneOfSeveral, key } = row;
+  const { clip, number, words, label, isOneOfSeveral, key } = row;
   const what = words ?? `line ${number}`;
   const { setNodeRef, isOver } = useDroppable({ id: key });
   const {
@@ -91,13 +91,20 @@ export function SetLine(props: Props) {
         <span />
       )}
       {clip ? (
-        <input
-          aria-label={`Place of ${clip.name}`}
-          inputMode="numeric"
-          title={words ?? undefined}
-          className={`figure text-right ${cell}`}
-          {...numberDraft}
-        />
+        <span className="min-w-0 text-right">
+          <input
+            aria-label={`Place of ${clip.name}`}
+            inputMode="numeric"
+            title={words ?? undefined}
+            className={`figure text-right ${cell} ${label ? 'py-0' : ''}`}
+            {...numberDraft}
+          />
+          {label && (
+            <span className="block truncate text-xs text-graphite" title={label}>
+              {label}
+            </span>
+          )}
+        </span>
       ) : (
         <span className="figure py-1 text-right text-graphite" title={words ?? undefined}>
           {number}
@@ -106,7 +113,7 @@ export function SetLine(props: Props) {
       {clip ? (
         <NameField {...{ clip, target, file, onName, what }} isSet={!isOneOfSeveral} jobId={props.jobId} />
       ) : (
-        <span className="col-span-2 text-sm text-graphite">free{words?.includes(',') ? `: ${words}` : ''}</span>
+        <span className="col-span-2 text-sm text-graphite">free{label && `: ${label}`}</span>
       )}
       {clip &&
         hasTags &&

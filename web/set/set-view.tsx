@@ -80,7 +80,8 @@ export function SetView({ jobId, store, set, target }: Props) {
     );
   };
   const toNumber = (row: SetRow, number: number) => {
-    if (isPlaced) move(row, rows.find((other) => other.number === number) ?? { ...row, key: '', number, words: null });
+    if (isPlaced)
+      move(row, rows.find((other) => other.number === number) ?? { ...row, key: '', number, words: null, label: null });
     else move(row, rows[Math.min(rows.length, Math.max(1, number)) - 1]);
   };
   const dropped = ({ active, over }: DragEndEvent) => {

@@ -15,6 +15,7 @@ import { Failed, Loading } from '../ui/states.tsx';
 import { BlankList, withUsualInPlace } from './blank-list.tsx';
 import { ListFiles, Packs } from './file-lists.tsx';
 import { OptionalPart } from './optional-part.tsx';
+import { PlaceLabels } from './place-labels.tsx';
 import { PlayerForm } from './player-form.tsx';
 import { RequirementList } from './requirement-list.tsx';
 import { Sheet } from './sheet.tsx';
@@ -191,13 +192,21 @@ function EditSheet({ view }: { view: SheetView }) {
             control={control}
             name="places"
             render={({ field }) => (
-              <OptionalPart
-                label="The device has places: buttons, numbers, channels"
-                fields={PLACE_FIELDS}
-                usual={{ words: ['slot'], first: 1, labels: {} }}
-                value={field.value}
-                onChange={field.onChange}
-              />
+              <>
+                <OptionalPart
+                  label="The device has places: buttons, numbers, channels"
+                  fields={PLACE_FIELDS}
+                  usual={{ words: ['slot'], first: 1, labels: {} }}
+                  value={field.value}
+                  onChange={field.onChange}
+                />
+                {field.value && (
+                  <PlaceLabels
+                    labels={field.value.labels}
+                    onChange={(labels) => field.onChange({ ...field.value, labels })}
+                  />
+                )}
+              </>
             )}
           />
           <h2 className="mt-8 text-lg font-semibold">Player</h2>
