@@ -15,7 +15,7 @@ import { Failed, Loading } from '../ui/states.tsx';
 import { BlankList, withUsualInPlace } from './blank-list.tsx';
 import { ListFiles, Packs } from './file-lists.tsx';
 import { OptionalPart } from './optional-part.tsx';
-import { PlaceLabels } from './place-labels.tsx';
+import { PlaceLabels } from './place-labels-field.tsx';
 import { PlayerForm } from './player-form.tsx';
 import { RequirementList } from './requirement-list.tsx';
 import { Sheet } from './sheet.tsx';

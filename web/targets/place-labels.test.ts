@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { labelsIn } from './place-labels.tsx';
+import { labelsIn } from './place-labels.ts';
 
 test.each([
   ['4 horn\n12: door bell\n\n7=buzzer', { 4: 'horn', 7: 'buzzer', 12: 'door bell' }],
