@@ -68,6 +68,8 @@ test.describe('places', () => {
     await page.mouse.down();
     await page.mouse.move(from.x + 8, from.y + 30, { steps: 3 });
     await page.mouse.move(target.x + 5, target.y + 10, { steps: 5 });
+    // However slow the page is, it has seen where the pointer is before the button is let go.
+    await expect(page.locator('[data-row="place 7"]')).toHaveClass(/(^| )bg-pine-tint( |$)/);
     await page.mouse.up();
     await expect.poll(() => placed(page)).toEqual(['0 Doors', '1 Bell', '7 Winch']);
 
