@@ -44,7 +44,7 @@ async function built(job) {
   }
 }
 
-/** A set for a sheet, built by the server: seconds, and the longest time without a sign of progress. */
+/** A job of the clips for a sheet. */
 async function setOf(sheet, clips) {
   const job = await call('/api/jobs', 'POST', { title: `Many ${randomUUID()}`, sheet });
   await call(`/api/jobs/${job.id}/clips`, 'POST', { clips });

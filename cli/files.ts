@@ -1,8 +1,17 @@
-import { mkdir, mkdtemp, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { mkdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, dirname, join, relative, sep } from 'node:path';
+import { workerData } from 'node:worker_threads';
 import { type OpenOptions, openSourceStream } from '@tambur/codecs';
-import { createDiskStore, type DiskFile, type DiskStore, diskFileAt, openDiskFile } from '@tambur/codecs/node';
+import {
+  createDiskStore,
+  type DiskFile,
+  type DiskStore,
+  diskFileAt,
+  filesBelow,
+  openDiskFile,
+} from '@tambur/codecs/node';
 import {
   type ByteFile,
   type CardFile,
@@ -41,12 +50,11 @@ export function readingsOfFile(path: string, skip: number): readonly LikelyReadi
 
 const isFolder = async (path: string) => (await stat(path).catch(() => null))?.isDirectory() ?? false;
 
-/** Files below a folder, hidden ones too, in the order of their names. */
-async function filesBelow(folder: string): Promise<readonly string[]> {
-  const entries = await readdir(folder, { recursive: true, withFileTypes: true });
-  const files = entries.filter((entry) => entry.isFile()).map((entry) => join(entry.parentPath, entry.name));
+/** @throws InputError where the folder holds no file */
+async function someFilesBelow(folder: string): Promise<readonly string[]> {
+  const files = await filesBelow(folder);
   if (files.length === 0) throw new InputError('cannot-read', `${folder} is an empty folder; name one with files.`);
-  return files.sort();
+  return files;
 }
 
 /** A file that is to be checked. */
@@ -72,7 +80,7 @@ export async function givenFiles(
 ): Promise<GivenFiles> {
   const [top = '.'] = paths;
   const isCard = paths.length === 1 && (await isFolder(top));
-  const listed = isCard ? await filesBelow(top) : paths;
+  const listed = isCard ? await someFilesBelow(top) : paths;
   const found = await each(listed, async (path) => ({ path, file: orNamed(path, () => diskFileAt(path)) }));
   const [only] = found;
   if (!isCard && paths.length === 1 && only && isZip(only.file.read(0, 4))) {
@@ -97,8 +105,19 @@ export function headOf(path: string, bytes: number): Uint8Array {
   }
 }
 
-/** A folder of this command's own. It has to be removed. */
-export const temporaryFolder = (): Promise<string> => mkdtemp(join(tmpdir(), 'tambur-'));
+/** Where this thread's temporary folder goes: whoever started it removes that however it ends. */
+const temporary = (workerData as { readonly temporary?: string } | null)?.temporary;
+
+/** Runs `use` with a folder of its own, one at a time. */
+export async function withTemporaryFolder<T>(use: (folder: string) => Promise<T>): Promise<T> {
+  const folder = temporary ?? join(tmpdir(), `tambur-${randomUUID()}`);
+  await mkdir(folder);
+  try {
+    return await use(folder);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
 
 /** The files that were named, and those below each folder that was, but for hidden ones, as a person would order them. */
 export async function filesOf(paths: readonly string[]): Promise<readonly string[]> {
@@ -107,7 +126,7 @@ export async function filesOf(paths: readonly string[]): Promise<readonly string
   for (const path of paths) {
     if (!(await isFolder(path))) found.push(path);
     else {
-      const below = (await filesBelow(path)).filter((file) => !isHidden(relative(path, file).split(sep).join('/')));
+      const below = (await someFilesBelow(path)).filter((file) => !isHidden(relative(path, file).split(sep).join('/')));
       found.push(...below.toSorted(inOrder));
     }
   }

@@ -1,3 +1,7 @@
+import { randomUUID } from 'node:crypto';
+import { rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { EXIT } from './exit.ts';
 import { commands } from './list.ts';
@@ -22,9 +26,24 @@ function fail(words: string): never {
   process.exit(EXIT.failed);
 }
 
+/** Removes a folder, if it is there, when this process ends: by itself, or because somebody wants it to. */
+function removeAtEnd(folder: string): void {
+  const remove = () => rmSync(folder, { recursive: true, force: true, maxRetries: 3 });
+  process.once('exit', remove);
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) {
+    process.once(signal, () => {
+      remove();
+      process.kill(process.pid, signal);
+    });
+  }
+}
+
 /** Runs a command's file in a thread, and ends it where it shows no sign of life or wants too much. */
 function runWatched(file: URL): void {
+  const temporary = join(tmpdir(), `tambur-${randomUUID()}`);
+  removeAtEnd(temporary);
   const worker = new Worker(file, {
+    workerData: { temporary },
     argv: process.argv.slice(2),
     execArgv: process.execArgv,
     resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES },

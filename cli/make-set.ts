@@ -1,15 +1,10 @@
-import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
-import { basename, join, relative, sep } from 'node:path';
+import { basename, join } from 'node:path';
 import type { OpenOptions } from '@tambur/codecs';
-import { sha256OfFile } from '@tambur/codecs/node';
 import {
-  type Artifact,
   type ClipSettings,
-  CORE_VERSION,
   checkPlaces,
   checkSet,
-  type DeliveryRecord,
   type Finding,
   filledIn,
   folderOf,
@@ -33,6 +28,7 @@ import { showFindings } from './findings.ts';
 import type { Moment } from './numbers.ts';
 import { eachFile, type Format, json, type Output } from './output.ts';
 import { openMakers } from './pool.ts';
+import { recordOf } from './set-record.ts';
 
 /** A source of a set: its file, and how that is read. */
 export interface SetSource {
@@ -70,13 +66,12 @@ export interface SetOptions extends Format {
   readonly dependsOn?: readonly string[];
 }
 
-type Made = ClipMade & {
+/** A file that was made. */
+export type Made = ClipMade & {
   readonly clip: JobDoc['clips'][number];
   readonly slots: readonly number[];
   readonly source: string;
 };
-
-const sha256Of = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
 
 /** A path as a rule of make has it: spaces, signs of comments and of variables are marked. */
 const inRule = (path: string) => path.replace(/([\s#\\])/g, '\\$1').replaceAll('$', '$$$$');
@@ -105,8 +100,8 @@ async function ownListsFrom({ lists, name }: Target, paths: readonly string[]): 
   return own;
 }
 
-function say(output: Output, { path }: SetSource, { file, sourceFacts, obstacles, ways, findings }: ClipMade): void {
-  for (const warning of sourceFacts.warnings) output.words(`${path}: ${warning}`);
+function say(output: Output, { source, file, sourceFacts, obstacles, ways, findings }: Made): void {
+  for (const warning of sourceFacts.warnings) output.words(`${source}: ${warning}`);
   for (const text of obstacles) output.words(`${file}: ${text}`);
   for (const { label, set } of ways) output.words(`  ${label}: ${set.map((entry) => `--set ${entry}`).join(' ')}`);
   showFindings(output, file, findings, ['breaks', 'advises']);
@@ -119,11 +114,15 @@ export async function makeSet(output: Output, order: SetOrder, options: SetOptio
   const notes = [...(options.notes ?? []), ...player.map((language) => `player-${language}`)];
   // What there is not is said before anything is made.
   for (const id of notes) noteById(id);
-  const clips = new Map(job.clips.map((clip) => [clip.id, clip]));
+  const own = new Map([...(order.ownLists ?? []), ...(await ownListsFrom(sheet, options.list ?? []))]);
   const files = plannedFiles(job.clips, job.places, sheet).flatMap((file) => {
-    const clip = clips.get(file.clip);
-    const source = clip && sources.get(sourceOf(clip));
-    return clip && source ? [{ ...file, clip, source }] : [];
+    const clip = job.clips[file.index];
+    if (!clip) return [];
+    const source = sources.get(sourceOf(clip));
+    if (!source) {
+      throw new InputError('damaged', `The job does not say what the source of ${clip.name} is; export it once more.`);
+    }
+    return [{ ...file, clip, source }];
   });
   const folder = join(out, folderOf(sheet));
   const makers = await openMakers(files.length, jobs);
@@ -136,36 +135,18 @@ export async function makeSet(output: Output, order: SetOrder, options: SetOptio
       const target = filledIn(sheet, 'clip', clip.values);
       const isOneOfMany = makers.count > 1;
       const task = { ...source, settings, start, end, target, stem, folder, isOneOfMany };
-      const made = await makers.make(task);
-      say(output, source, made);
-      return { ...made, clip, slots, source: source.path };
+      return { ...(await makers.make(task)), clip, slots, source: source.path };
     },
-    { count: makers.count, name: ({ source }) => source.path },
+    { count: makers.count, name: ({ source }) => source.path, say: (made) => say(output, made) },
   ).finally(() => makers.close());
 
   const listed = results.map((made) => ({ ...made, displayName: made.clip.name }));
-  const own = new Map([...(order.ownLists ?? []), ...(await ownListsFrom(sheet, options.list ?? []))]);
   const beside = await setFiles(sheet, listed, ({ file }) => readText(file), own);
   const isPacked = beside.some(({ role }) => role === 'pack');
-  const pathOf = (file: string) => relative(out, file).split(sep).join('/');
-  const artifacts: Artifact[] = [];
-  for (const { file, clip, facts, report, findings } of isPacked ? [] : results) {
-    const parts = [{ clip: clip.id, offset: 0, length: facts.bytes, facts, report, findings: [...findings] }];
-    const sha256 = await sha256OfFile(file);
-    artifacts.push({ path: pathOf(file), role: 'sound', bytes: facts.bytes, sha256, madeOf: '', parts });
-  }
   // What stands in a pack has no file of its own.
   if (isPacked) await removeFiles(results.map(({ file }) => file));
   const written = isPacked ? [] : results.map(({ file }) => file);
-  for (const file of beside) {
-    const { path, role, bytes } = file;
-    written.push(await writeBytes(join(out, path), bytes));
-    const places = file.role === 'pack' ? file.places : [];
-    const parts = results.flatMap(({ clip, facts, report, findings }, i) =>
-      places[i] ? [{ clip: clip.id, ...places[i], facts, report, findings: [...findings] }] : [],
-    );
-    artifacts.push({ path, role, bytes: bytes.length, sha256: sha256Of(bytes), madeOf: '', parts });
-  }
+  for (const { path, bytes } of beside) written.push(await writeBytes(join(out, path), bytes));
   const set: readonly Finding[] = [
     ...checkSet(sheet, {
       members: results.map(({ facts }) => facts),
@@ -173,26 +154,11 @@ export async function makeSet(output: Output, order: SetOrder, options: SetOptio
     }),
     ...checkPlaces(sheet, placing(job.clips, job.places, sheet).keys()),
   ];
-  const record: DeliveryRecord = {
-    format: 2,
-    id: '',
-    core: CORE_VERSION,
-    job,
-    sheet,
-    sources: Object.fromEntries(
-      await Promise.all(
-        results.map(async ({ clip, sourceFacts, source }) => {
-          // Only what goes with the set says what went in.
-          const sha256 = notes.length ? await sha256OfFile(source) : '';
-          return [sourceOf(clip), { sha256, reading: null, track: sourceFacts.track, facts: sourceFacts }];
-        }),
-      ),
-    ),
-    artifacts,
-    findings: [...set],
-  };
-  for (const { path, text } of noteFiles(record, notes)) {
-    written.push(await writeBytes(join(out, path), new TextEncoder().encode(text)));
+  if (notes.length) {
+    const record = await recordOf(order, { out, sounds: results, beside, findings: set });
+    for (const { path, text } of noteFiles(record, notes)) {
+      written.push(await writeBytes(join(out, path), new TextEncoder().encode(text)));
+    }
   }
   if (depfile !== undefined) {
     const of = dependsOn ?? [...new Set(results.map(({ source }) => source))];

@@ -26,9 +26,13 @@ export function sayFailure(output: Output, what: string, error: unknown, debug =
 export const json = (value: unknown): string => JSON.stringify(value, null, 2);
 
 /** How files are gone through. */
-export interface Pace {
+interface Pace<F, T> {
+  /** What a file is called. */
+  readonly name?: (file: F) => string;
   /** So many at once. */
-  readonly count: number;
+  readonly count?: number;
+  /** Says what came of a file. */
+  readonly say?: (result: T) => void;
 }
 
 /** Runs `use` on each file; a file that cannot be used is named and does not stop the rest. Words come in the order of the files. */
@@ -37,7 +41,7 @@ export async function eachFile<F, T>(
   output: Output,
   { debug }: Format,
   use: (file: F, index: number) => Promise<T>,
-  { name = String, count = 1 }: Partial<Pace> & { readonly name?: (file: F) => string } = {},
+  { name = String, count = 1, say = () => undefined }: Pace<F, T> = {},
 ): Promise<{ readonly results: readonly T[]; readonly trouble: number | null }> {
   const results: T[] = [];
   /** The gravest exit code so far. */
@@ -59,6 +63,7 @@ export async function eachFile<F, T>(
   for (const [i, work] of running.entries()) {
     const came = await work;
     if ('result' in came) {
+      say(came.result);
       results.push(came.result);
       continue;
     }

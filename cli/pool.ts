@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { MessageChannel } from 'node:worker_threads';
 import { InputError } from '@tambur/core';
@@ -18,9 +19,9 @@ const LEAST_FILES = 4;
 
 const here: Makers = { count: 1, make: makeOne, close: async () => undefined };
 
-/** @param jobs how many files may be made at the same time */
+/** @param jobs how many files may be made at the same time; more than there are cores for would only wait for each other */
 export async function openMakers(files: number, jobs: number): Promise<Makers> {
-  const count = Math.min(files, jobs);
+  const count = Math.min(files, jobs, availableParallelism());
   if (count < 2 || files < LEAST_FILES) return here;
   const { Tinypool } = await import('tinypool');
   const pool = new Tinypool({

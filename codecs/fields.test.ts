@@ -35,6 +35,16 @@ const plain = (container: string, encoding: string) =>
 const saidBy = (fields: readonly ByteField[], name: string) => fields.find((field) => field.name === name)?.value;
 const start = (fields: readonly ByteField[], name: string) => fields.find((field) => field.name === name)?.start;
 
+function expectInOrder(fields: readonly ByteField[], size: number): void {
+  let before = 0;
+  for (const { start: from, end } of fields) {
+    expect(from).toBeGreaterThanOrEqual(before);
+    expect(from).toBeLessThan(end);
+    expect(end).toBeLessThanOrEqual(size);
+    before = end;
+  }
+}
+
 describe('what the bytes of a file say', () => {
   // Offsets of fields by the formats' own documents: RIFF and WAVE (IBM and Microsoft, 1991), AIFF (Apple, 1989), AU (Sun, 1992),
   // CAF (Apple, 2011), FLAC (RFC 9639), Ogg (RFC 3533), MPEG-4 (ISO 14496-12); all but the RFCs from memory.
@@ -104,13 +114,23 @@ describe('what the bytes of a file say', () => {
         const bytes = Uint8Array.from([...Buffer.from(head, 'latin1'), ...rest]);
         const fields = byteFieldsOf(inMemory(bytes), false);
         expect(fields.length).toBeLessThanOrEqual(401);
-        for (const { start: from, end } of fields) {
-          expect(from).toBeLessThan(end);
-          expect(end).toBeLessThanOrEqual(bytes.length);
-        }
+        expectInOrder(fields, bytes.length);
       }),
       { numRuns: 400 },
     );
+  });
+
+  test.each([
+    ['aiff', 'pcm-s16be', 'SSND'],
+    ['caf', 'pcm-s16be', 'data'],
+  ])('%s: a chunk of sound that states less than its own head is nothing, and what is behind it stays where it is', (container, encoding, id) => {
+    const bytes = Uint8Array.from(plain(container, encoding));
+    const size = Buffer.from(bytes).indexOf(id) + 4 + (container === 'caf' ? 7 : 3);
+    for (let stated = 0; stated < 8; stated++) {
+      bytes.fill(0, Buffer.from(bytes).indexOf(id) + 4, size);
+      bytes[size] = stated;
+      expectInOrder(byteFieldsOf(inMemory(bytes), false), bytes.length);
+    }
   });
 });
 

@@ -29,9 +29,16 @@ test('a backup of the whole data folder, made while a set is built, is all there
     if (!job) throw new Error('the demo has no job');
     const before = await built(server.url, job.id);
     const building = post(`${server.url}/api/jobs/${job.id}/deliveries`);
+    const daily = readdirSync(join(server.data, 'backups'));
     const answer = await fetch(`${server.url}/api/backup`);
     writeFileSync(file, Buffer.from(await answer.arrayBuffer()));
     await building;
+    // The copies of other days are what they were, and its own is gone; one that is broken off leaves none either.
+    const stop = new AbortController();
+    await fetch(`${server.url}/api/backup`, { signal: stop.signal });
+    stop.abort();
+    expect(readdirSync(join(server.data, 'backups'))).toEqual(daily);
+    await expect.poll(() => readdirSync(join(server.data, 'uploads'))).toEqual([]);
 
     const again = new Server(['--from', file]);
     again.remove();

@@ -1,4 +1,5 @@
-import { readFileSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { readdirSync, readFileSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { APIRequestContext, Page } from '@playwright/test';
@@ -315,4 +316,18 @@ test('a job exported, deleted, imported and built again, in the page and on the 
   expect(before.artifacts.map(({ path }) => `${path} ${sha256(readFileSync(join(out, path)))}`)).toEqual(
     hashes(before),
   );
+
+  // Ended in the middle of it, nothing of the export lies about.
+  const temporary = scratch();
+  const args = ['build', zip, '--out', join(folder, 'again')];
+  const ended = spawn('./tambur', args, { env: { ...process.env, TMPDIR: temporary }, stdio: 'ignore' });
+  const end = new Promise((resolve) => ended.once('exit', resolve));
+  let isOver = false;
+  void end.then(() => {
+    isOver = true;
+  });
+  await expect.poll(() => isOver || readdirSync(temporary).length > 0, { intervals: [5], timeout: 60_000 }).toBe(true);
+  ended.kill('SIGINT');
+  await end;
+  expect(readdirSync(temporary)).toEqual([]);
 });

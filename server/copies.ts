@@ -1,8 +1,7 @@
-import { randomUUID } from 'node:crypto';
-import { forAnotherDevice, jobDocOf, type LeftOut, workingJobOf } from '@tambur/core';
+import { forAnotherDevice, jobDocOf, type LeftOut } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
-import { newJob, workingJob } from './jobs.ts';
-import { Clip, Job, Source, writing } from './models/index.ts';
+import { asNewJob, createJob, workingJob } from './jobs.ts';
+import { type Job, Source, writing } from './models/index.ts';
 import { findSheet } from './sheets.ts';
 
 /**
@@ -20,26 +19,7 @@ export async function copyForDevice(
   const ids = [...new Set(document.clips.flatMap(({ pieces }) => pieces.map(({ source }) => source)))];
   const facts = new Map((await Source.findAll({ where: { id: ids } })).map((source) => [source.id, source.facts]));
   const transferred = forAnotherDevice(document, sheet, variant, (id) => facts.get(id));
-  const fresh = new Map(transferred.job.clips.map(({ id }) => [id, randomUUID()]));
-  const { title, clips, values, wishes, places, ownLists } = workingJobOf({
-    format: 2,
-    ...transferred.job,
-    clips: transferred.job.clips.map((clip) => ({ ...clip, id: fresh.get(clip.id) ?? clip.id })),
-    places: Object.fromEntries(
-      Object.entries(transferred.job.places).map(([number, id]) => [number, fresh.get(id) ?? id]),
-    ),
-  });
-  const copy = await writing(sequelize, async (transaction) => {
-    const row = { ...newJob(title, sheet.id, variant), more: { values, wishes, places, ownLists } };
-    const made = await Job.create(row, { transaction });
-    await Clip.bulkCreate(
-      clips.map(({ rank, ...clip }) => ({
-        ...{ id: clip.id, jobId: made.id, rank, clip },
-        sourceId: clip.pieces[0]?.source ?? '',
-      })),
-      { transaction },
-    );
-    return made;
-  });
+  const fresh = asNewJob({ format: 2, ...transferred.job });
+  const copy = await writing(sequelize, (transaction) => createJob(fresh, sheet.id, transaction));
   return { copy, left: transferred.left };
 }

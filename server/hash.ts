@@ -1,7 +1,4 @@
-import { createHash } from 'node:crypto';
-
-/** SHA-256 in hex. */
-export const sha256Of = (bytes: Uint8Array | string): string => createHash('sha256').update(bytes).digest('hex');
+import { sha256Of } from '@tambur/codecs/node';
 
 /** A hash of plain data, whatever order its entries were written in. */
 export const hashOf = (data: unknown): string =>

@@ -16,6 +16,7 @@ import {
   type WorkingJob,
   withEntry,
   wordsOfChange,
+  workingJobOf,
 } from '@tambur/core';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
 import type { Events } from './events.ts';
@@ -119,6 +120,11 @@ async function wantSources(sourceIds: readonly string[], transaction: Transactio
   await restoreSources(ids, transaction);
 }
 
+/** The row of a clip. */
+const rowOf = (jobId: string, { rank, ...clip }: RankedClip) => ({
+  ...{ id: clip.id, jobId, sourceId: sourceOf(clip), rank, clip },
+});
+
 /** Puts clips where a change wants them; gives what was there. */
 async function putClips(jobId: string, wanted: ReadonlyMap<string, RankedClip | null>, transaction: Transaction) {
   const before = await Clip.findAll({ where: { id: [...wanted.keys()] }, transaction });
@@ -127,9 +133,7 @@ async function putClips(jobId: string, wanted: ReadonlyMap<string, RankedClip | 
   }
   const gone = [...wanted].flatMap(([id, clip]) => (clip === null ? [id] : []));
   const rows = [...wanted.values()].flatMap((clip) => {
-    if (clip === null) return [];
-    const { rank, ...document } = clip;
-    return [{ id: clip.id, jobId, sourceId: sourceOf(clip), rank, clip: document as ClipDoc }];
+    return clip === null ? [] : [rowOf(jobId, clip)];
   });
   await wantSources(
     rows.map(({ sourceId }) => sourceId),
@@ -279,6 +283,29 @@ export class JobChanges {
     if (isChanged) this.events.send({ type: 'job', jobId, revision });
     return revision;
   }
+}
+
+/** A document with another id for each of its clips, and with ranks: where it came from its clips are still there. */
+export function asNewJob(document: JobDoc): WorkingJob {
+  const ids = new Map(document.clips.map(({ id }) => [id, randomUUID()]));
+  const clips = document.clips.map((clip) => ({ ...clip, id: ids.get(clip.id) ?? clip.id }));
+  const places = Object.fromEntries(Object.entries(document.places).map(([place, id]) => [place, ids.get(id) ?? id]));
+  return workingJobOf({ ...document, clips, places });
+}
+
+/** Puts a job with its clips into the database, under a sheet that is there. */
+export async function createJob(
+  { title, variant, clips, values, wishes, places, ownLists }: WorkingJob,
+  sheet: string,
+  transaction: Transaction,
+): Promise<Job> {
+  const row = { ...newJob(title, sheet, variant), more: { values, wishes, places, ownLists } };
+  const job = await Job.create(row, { transaction });
+  await Clip.bulkCreate(
+    clips.map((clip) => rowOf(job.id, clip)),
+    { transaction },
+  );
+  return job;
 }
 
 /** The row of a new job. */

@@ -117,6 +117,8 @@ export interface ChangesView {
 export interface ArtifactView extends Artifact {
   /** For people: the name of its clip, or what else it is. */
   readonly title: string;
+  /** Names of the clips whose sounds are in it, one for each of its parts. */
+  readonly clips: readonly string[];
   /** What the places are called at which its sounds play. */
   readonly places: readonly string[];
 }

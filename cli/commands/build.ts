@@ -1,4 +1,3 @@
-import { mkdir, rm } from 'node:fs/promises';
 import { dirname, join, resolve } from 'node:path';
 import { createDiskStore, readJobZip, ZipFile } from '@tambur/codecs/node';
 import {
@@ -13,8 +12,7 @@ import {
 } from '@tambur/core';
 import type { Command } from 'commander';
 import type { Context } from '../command.ts';
-import { EXIT } from '../exit.ts';
-import { headOf, readText, temporaryFolder } from '../files.ts';
+import { headOf, readText, withTemporaryFolder } from '../files.ts';
 import { makeSet, type SetOptions, type SetOrder, type SetSource } from '../make-set.ts';
 import type { Output } from '../output.ts';
 import { followFiles } from '../watch.ts';
@@ -35,7 +33,7 @@ interface OpenJob {
 async function unpacked(path: string, folder: string): Promise<OpenJob> {
   const zip = await ZipFile.open(path, path);
   try {
-    const { manifest, job, sheet } = await readJobZip(zip, path);
+    const { manifest, job, sheet, ownLists } = await readJobZip(zip, path);
     const sources = new Map<string, SetSource>();
     for (const { id, sha256, reading, track } of manifest.sources) {
       const file = join(folder, sha256);
@@ -47,12 +45,6 @@ async function unpacked(path: string, folder: string): Promise<OpenJob> {
         store.close();
       }
       sources.set(id, { path: file, options: { track, readAs: reading ?? undefined } });
-    }
-    const ownLists = new Map<string, Uint8Array>();
-    for (const [key, sha256] of Object.entries(job.ownLists)) {
-      const pieces: Uint8Array[] = [];
-      for await (const piece of zip.read(`lists/${sha256}`, sha256)) pieces.push(piece);
-      ownLists.set(key, Buffer.concat(pieces));
     }
     return { order: { job, sheet: sheetFor(sheet, job.variant, job.values), sources, ownLists }, files: [path] };
   } finally {
@@ -70,6 +62,12 @@ async function sheetBeside(job: JobDoc, folder: string): Promise<{ readonly shee
 /** A job written by hand: its clips name their sources by paths from where it lies. */
 async function written(path: string): Promise<OpenJob> {
   const job = parseDocument('job', await readText(path, 'name a job'), path);
+  if (Object.keys(job.ownLists).length) {
+    throw new InputError(
+      'bad-setting',
+      `${path}: ownLists are part of an exported job; name the device's list with --list.`,
+    );
+  }
   const folder = dirname(path);
   const { sheet, file } = await sheetBeside(job, folder);
   const names = job.clips.flatMap(({ pieces }) => pieces.map(({ source }) => source));
@@ -81,29 +79,24 @@ async function written(path: string): Promise<OpenJob> {
 }
 
 export async function build(output: Output, path: string, options: BuildOptions): Promise<number> {
-  const folder = await temporaryFolder();
-  const once = async (): Promise<{ readonly code: number; readonly files: readonly string[] }> => {
-    await rm(folder, { recursive: true, force: true });
-    await mkdir(folder);
-    const { order, files } = isZip(headOf(path, 4)) ? await unpacked(path, folder) : await written(path);
+  const made = async ({ order, files }: OpenJob) => {
     return { code: await makeSet(output, order, { ...options, dependsOn: files }), files };
   };
-  try {
-    const first = await once();
-    if (!options.watch) return first.code;
-    await followFiles(first.files, async () => {
-      try {
-        return (await once()).files;
-      } catch (error) {
-        if (!(error instanceof InputError)) throw error;
-        output.words(error.message);
-        return first.files;
-      }
-    });
-    return EXIT.met;
-  } finally {
-    await rm(folder, { recursive: true, force: true });
-  }
+  const once = async () =>
+    isZip(headOf(path, 4))
+      ? withTemporaryFolder(async (folder) => made(await unpacked(path, folder)))
+      : made(await written(path));
+  let last = await once();
+  if (!options.watch) return last.code;
+  return followFiles(last.files, async () => {
+    try {
+      last = await once();
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error;
+      output.words(error.message);
+    }
+    return last.files;
+  });
 }
 
 export const define = (command: Command, { output, isDebugging, exitWith }: Context): Command =>

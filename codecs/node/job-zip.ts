@@ -1,4 +1,13 @@
-import { type DeliveryRecord, type JobDoc, type Manifest, parseDocument, sheetFor, type Target } from '@tambur/core';
+import {
+  type DeliveryRecord,
+  type JobDoc,
+  LARGEST_OWN_LIST,
+  type Manifest,
+  type OwnLists,
+  parseDocument,
+  sheetFor,
+  type Target,
+} from '@tambur/core';
 import type { ZipFile } from './zip-file.ts';
 
 /** What an exported job says, read and checked before anything of it is used. */
@@ -8,6 +17,8 @@ export interface JobZip {
   readonly job: JobDoc;
   readonly sheet: Target;
   readonly deliveries: readonly DeliveryRecord[];
+  /** Lists that the device has now, by the keys of the sheet's. */
+  readonly ownLists: OwnLists;
 }
 
 /**
@@ -26,5 +37,9 @@ export async function readJobZip(zip: ZipFile, name: string): Promise<JobZip> {
   const deliveries = await Promise.all(
     records.map(async (path) => parseDocument('delivery', await textOf(path, hashes), `${name}, ${path}`)),
   );
-  return { zip, manifest, job, sheet, deliveries };
+  const ownLists = new Map<string, Uint8Array>();
+  for (const [key, sha256] of Object.entries(job.ownLists)) {
+    ownLists.set(key, await zip.bytes(`lists/${sha256}`, sha256, LARGEST_OWN_LIST));
+  }
+  return { zip, manifest, job, sheet, deliveries, ownLists };
 }

@@ -82,16 +82,21 @@ export class ZipFile {
     if (sha256 !== null && hash.digest('hex') !== sha256) throw damaged(this.name, `${path} is not what it was`);
   }
 
-  /** A whole entry as text. @throws as `read` does */
-  async text(path: string, sha256: string | null): Promise<string> {
+  /** A whole entry of so many bytes at most. @throws as `read` does, and where it is larger */
+  async bytes(path: string, sha256: string | null, most: number): Promise<Uint8Array> {
     const pieces: Uint8Array[] = [];
     let size = 0;
     for await (const piece of this.read(path, sha256)) {
       size += piece.length;
-      if (size > LARGEST_TEXT) throw damaged(this.name, `${path} is too large`);
+      if (size > most) throw damaged(this.name, `${path} is too large`);
       pieces.push(piece);
     }
-    return Buffer.concat(pieces).toString('utf8');
+    return Buffer.concat(pieces);
+  }
+
+  /** A whole entry as text. @throws as `bytes` does */
+  async text(path: string, sha256: string | null): Promise<string> {
+    return Buffer.from(await this.bytes(path, sha256, LARGEST_TEXT)).toString('utf8');
   }
 }
 

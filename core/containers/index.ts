@@ -22,7 +22,7 @@ export { headerless } from './headerless.ts';
 export { containers } from './list.ts';
 export { findOutContainer, libraryContainers, type OutContainer, outContainerOf, outContainers } from './out.ts';
 export { checkFormat } from './refusals.ts';
-export { type Decoding, decodingOf, STEP_TABLES } from './text/decoding.ts';
+export { type Decoding, decodingOf, STEP_TABLES, stepTableOf } from './text/decoding.ts';
 export { safeIdentifier, type TextOptions, USUAL_TEXT } from './text/options.ts';
 export { soundsIn } from './text/several.ts';
 export { LARGEST_WHOLE, type WholeIn } from './text/whole-file.ts';
@@ -53,12 +53,4 @@ export function wholeIn(file: ByteFile): WholeIn | null {
   const head = file.read(0, Math.min(HEAD_BYTES, file.size));
   const form = arrayForms.find(({ array }) => array?.holds(head));
   return form?.array ? { array: form.id, file: form.array.open(file) } : null;
-}
-
-/** What a device has of a file in its memory: source code has been compiled into its numbers. */
-export function compiled(file: ByteFile): ByteFile {
-  const whole = wholeIn(file);
-  if (whole) return whole.file;
-  const text = containers.find((entry) => entry.recognises(file.read(0, Math.min(HEAD_BYTES, file.size))));
-  return text?.textOptions ? text.read(file).data : file;
 }

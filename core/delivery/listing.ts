@@ -80,6 +80,10 @@ export type SetFile = {
   readonly bytes: Uint8Array<ArrayBuffer>;
 } & ({ readonly role: 'list' } | ({ readonly role: 'pack' } & Pick<Packed, 'places'>));
 
+/** What a file of a set has of its sounds: a pack has all of them, each where it stands in it. */
+export const partsIn = <Part>(file: SetFile, parts: readonly Part[]) =>
+  file.role === 'pack' ? parts.flatMap((part, i) => (file.places[i] ? [{ ...part, ...file.places[i] }] : [])) : [];
+
 /**
  * The files that a set has beside those of its sounds: list files, and packs where the sheet wants all sounds in one file.
  * @param textOf the text of each file; asked for only where a pack holds them, which then takes their place

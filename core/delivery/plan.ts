@@ -148,6 +148,17 @@ export function plannedFiles(
   });
 }
 
+/** The files of each clip, the first one first. */
+export function filesByClip(files: readonly PlannedFile[]): ReadonlyMap<string, readonly PlannedFile[]> {
+  const byClip = new Map<string, PlannedFile[]>();
+  for (const file of files) {
+    const own = byClip.get(file.clip);
+    if (own) own.push(file);
+    else byClip.set(file.clip, [file]);
+  }
+  return byClip;
+}
+
 /** What is wrong with the places of a set: numbers that the device does not have. Nothing where all are there. */
 export function checkPlaces(target: Placed, numbers: Iterable<number>): Finding[] {
   const { places } = target;

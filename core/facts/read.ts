@@ -57,6 +57,14 @@ export function readPlain(bytes: Uint8Array | ByteFile, reading?: Reading): Soun
   return (recognise(headOf(file)) ?? headerless).read(file, reading);
 }
 
+/** What a device has of a file in its memory: source code has been compiled into its numbers. */
+export function compiled(file: ByteFile): ByteFile {
+  const whole = wholeIn(file);
+  if (whole) return whole.file;
+  const text = recognise(headOf(file));
+  return text?.textOptions ? text.read(file).data : file;
+}
+
 /** Frames decoded at a time, or one block of the encoding where that is longer. */
 const FRAMES_AT_ONCE = 65_536;
 

@@ -48,9 +48,9 @@ export class FieldList {
     return latin1(this.peek(bytes, from));
   }
 
-  /** Notes so many bytes and goes on behind them. */
+  /** Notes so many bytes and goes on behind them; a size that a damaged file says may be below nothing, and is nothing then. */
   note(name: string, bytes: number, value: string, kind: ByteField['kind'] = 'header'): void {
-    const end = Math.min(this.file.size, this.at + bytes);
+    const end = Math.min(this.file.size, this.at + Math.max(0, bytes));
     if (end > this.at) this.found.push({ start: this.at, end, name, value, kind });
     this.at = end;
   }

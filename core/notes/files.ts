@@ -1,4 +1,4 @@
-import { type PlannedFile, plannedFiles } from '../delivery/index.ts';
+import { filesByClip, type PlannedFile, plannedFiles } from '../delivery/index.ts';
 import type { Artifact, ClipDoc, DeliveryRecord } from '../documents/index.ts';
 import { folderIn, nameIn } from '../standin/index.ts';
 
@@ -11,15 +11,12 @@ export interface DeliveredSound {
   readonly slots: readonly number[];
 }
 
-const stemIn = (path: string) => nameIn(path).replace(/\.[^.]*$/, '');
+export const stemIn = (path: string) => nameIn(path).replace(/\.[^.]*$/, '');
 
 /** The sounds of a delivery in the order of its files. */
 export function soundsOf({ job, sheet, artifacts }: DeliveryRecord): readonly DeliveredSound[] {
   const clips = new Map(job.clips.map((clip) => [clip.id, clip]));
-  const planned = new Map<string, PlannedFile[]>();
-  for (const file of plannedFiles(job.clips, job.places, sheet)) {
-    planned.set(file.clip, [...(planned.get(file.clip) ?? []), file]);
-  }
+  const planned = filesByClip(plannedFiles(job.clips, job.places, sheet));
   // Where a sound stands in a file with others, that file's name says nothing of it.
   const isOf = (file: PlannedFile, artifact: Artifact) =>
     artifact.role === 'pack' || file.stem === stemIn(artifact.path);

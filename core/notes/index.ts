@@ -1,4 +1,4 @@
-export { type DeliveredSound, soundsOf } from './files.ts';
+export { soundsOf } from './files.ts';
 export * from './list.ts';
-export { bearsReadMe, isCompiled, READ_ME } from './read-me.ts';
-export { readSlotTable, type SlotEntry, type SlotLine, slotLinesOf, slotTableCsv } from './slot-table.ts';
+export { bearsReadMe, READ_ME } from './read-me.ts';
+export { readSlotTable, type SlotLine, slotLinesOf, slotTableCsv } from './slot-table.ts';

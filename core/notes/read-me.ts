@@ -14,7 +14,7 @@ export const bearsReadMe = ({ requirements }: Pick<Target, 'requirements'>): boo
   requirements.every((requirement) => requirement.kind !== 'nothing-else' || requirement.but?.includes(READ_ME));
 
 /** True where the files are compiled into a program, and there is no card. */
-export const isCompiled = ({ artifacts }: Pick<DeliveryRecord, 'artifacts'>): boolean =>
+const isCompiled = ({ artifacts }: Pick<DeliveryRecord, 'artifacts'>): boolean =>
   artifacts.some(({ parts }) =>
     parts.some(({ facts }) => findOutContainer(facts.array ?? facts.container)?.textOptions),
   );

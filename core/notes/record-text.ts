@@ -1,21 +1,18 @@
 import { settle, stationIds, stations } from '../chain/index.ts';
-import { plannedFiles } from '../delivery/index.ts';
 import { type DeliveryRecord, settingsOf, sourceOf } from '../documents/index.ts';
 import { describeFacts } from '../facts/index.ts';
 import { filledIn } from '../targets/index.ts';
-import { type DeliveredSound, soundsOf } from './files.ts';
+import { type DeliveredSound, soundsOf, stemIn } from './files.ts';
 
 const indented = (lines: readonly string[]) => lines.map((line) => `  ${line}`);
 
 /** What every station did, and why: the chain is settled once more from what the record holds. */
-function stationLines({ job, sheet, sources }: DeliveryRecord, { clip, slots }: DeliveredSound): string[] {
+function stationLines({ job, sheet, sources }: DeliveryRecord, { clip, artifact }: DeliveredSound): string[] {
   const source = sources[sourceOf(clip)];
   if (!source) return [];
-  const planned = plannedFiles(job.clips, job.places, sheet).find(
-    (file) => file.clip === clip.id && file.slots[0] === slots[0],
-  );
   const target = filledIn(sheet, 'clip', clip.values);
-  const chain = settle({ facts: source.facts, settings: settingsOf(clip, job), target, stem: planned?.stem ?? 'clip' });
+  const order = { facts: source.facts, settings: settingsOf(clip, job), target, stem: stemIn(artifact.path) };
+  const chain = settle(order);
   return stationIds.map((id) => {
     const { figure, why } = chain.stations[id];
     return `${stations[id].title}: ${figure}. ${why}`;

@@ -1,5 +1,5 @@
 import { InputError } from '../audio/index.ts';
-import { compiled } from '../containers/index.ts';
+import { compiled } from '../facts/index.ts';
 import type { CardFile } from './card.ts';
 import { insert, type OpenForeign, type Playing } from './device.ts';
 import type { Player } from './player.ts';

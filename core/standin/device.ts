@@ -1,6 +1,6 @@
 import { type ByteFile, InputError } from '../audio/index.ts';
-import { compiled, soundsIn, wholeIn } from '../containers/index.ts';
-import { headOf, plainStream, readPlain, recognise, type SoundStream } from '../facts/index.ts';
+import { soundsIn, wholeIn } from '../containers/index.ts';
+import { compiled, headOf, plainStream, readPlain, recognise, type SoundStream } from '../facts/index.ts';
 import type { ListFile, Pack } from '../lists/index.ts';
 import { type Card, type CardFile, nameIn } from './card.ts';
 import { type Player, traitsOf } from './player.ts';

@@ -5,7 +5,7 @@ import { copyFile, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { basename, dirname, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
-import { sha256OfFile } from '@tambur/codecs/node';
+import { sha256Of, sha256OfFile } from '@tambur/codecs/node';
 import {
   type Artifact,
   checkPlaces,
@@ -15,6 +15,7 @@ import {
   folderOf,
   InputError,
   type PlannedFile,
+  partsIn,
   placing,
   plannedFiles,
   setFiles,
@@ -25,7 +26,7 @@ import pLimit from 'p-limit';
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
 import type { Events } from '../events.ts';
-import { hashOf, sha256Of } from '../hash.ts';
+import { hashOf } from '../hash.ts';
 import { ArtifactRow, type Delivery, Source, writing } from '../models/index.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { diskTrouble, flush, publish } from '../storage/disk.ts';
@@ -305,11 +306,10 @@ export class Builder {
       await mkdir(dirname(pathOf(path)), { recursive: true });
       await writeFile(pathOf(path), bytes, { flag: 'wx' });
       await flush(pathOf(path));
-      const places = file.role === 'pack' ? file.places : [];
-      const parts = built.flatMap(({ artifact }, i) => {
-        const [part] = artifact.parts;
-        return part && places[i] ? [{ ...part, ...places[i] }] : [];
-      });
+      const parts = partsIn(
+        file,
+        built.flatMap(({ artifact }) => artifact.parts),
+      );
       artifacts.push({ path, role, bytes: bytes.length, sha256: sha256Of(bytes), madeOf, parts });
     }
     return artifacts;

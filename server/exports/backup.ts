@@ -1,12 +1,13 @@
+import { randomUUID } from 'node:crypto';
 import { createReadStream, existsSync } from 'node:fs';
 import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join, relative, sep } from 'node:path';
 import { Readable } from 'node:stream';
-import { ZipFile } from '@tambur/codecs/node';
+import { filesBelow, ZipFile } from '@tambur/codecs/node';
 import { InputError } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
 import { type DataFolder, isUnfinished } from '../storage/data-folder.ts';
-import { backUp, newestGoodBackup } from '../storage/database.ts';
+import { copyDatabase, databaseTrouble } from '../storage/database.ts';
 import { flush, writeAll } from '../storage/disk.ts';
 
 /** One file of a backup. */
@@ -21,29 +22,38 @@ async function entryOf(path: string, file: string): Promise<BackupEntry> {
   return { path, bytes: size, open: () => Readable.toWeb(createReadStream(file)) as ReadableStream<Uint8Array> };
 }
 
-/** All finished files below a folder. */
-async function filesBelow(root: string, folder: string): Promise<readonly string[]> {
-  const entries = await readdir(folder, { recursive: true, withFileTypes: true });
-  const files = entries.filter((entry) => entry.isFile()).map((entry) => join(entry.parentPath, entry.name));
-  return files.filter((file) => !relative(root, file).split(sep).some(isUnfinished)).sort();
+/** A backup that can be read until it is closed. */
+export interface Backup {
+  readonly entries: readonly BackupEntry[];
+  close(): Promise<void>;
 }
 
 /**
  * The whole data folder as it is now, as the entries of a ZIP: a copy of the database, then all that it speaks of. It can be made
  * while everything goes on: what is added meanwhile is not in it, and nothing of what it speaks of changes.
  */
-export async function wholeBackup(data: DataFolder, sequelize: Sequelize): Promise<readonly BackupEntry[]> {
-  await backUp(data, sequelize);
-  const database = await newestGoodBackup(data);
-  if (!database)
-    throw new InputError('cannot-read', 'The copy of the database could not be read again; try it once more.');
-  const entries = [await entryOf('tambur-data.json', data.marker), await entryOf('tambur.sqlite', database)];
-  for (const folder of [data.sources, data.deliveries, data.lists]) {
-    for (const file of await filesBelow(data.root, folder)) {
-      entries.push(await entryOf(relative(data.root, file).split(sep).join('/'), file));
+export async function wholeBackup(data: DataFolder, sequelize: Sequelize): Promise<Backup> {
+  // A copy of its own: those in `backups/` are of different days, and stay.
+  const database = data.upload(randomUUID());
+  const close = () => rm(database, { force: true });
+  try {
+    await copyDatabase(sequelize, database);
+    const trouble = await databaseTrouble(database);
+    if (trouble !== null) {
+      throw new InputError('cannot-read', `The copy of the database is not whole (${trouble}); try it once more.`);
     }
+    const entries = [await entryOf('tambur-data.json', data.marker), await entryOf('tambur.sqlite', database)];
+    for (const folder of [data.sources, data.deliveries, data.lists]) {
+      for (const file of await filesBelow(folder)) {
+        const path = relative(data.root, file).split(sep);
+        if (!path.some(isUnfinished)) entries.push(await entryOf(path.join('/'), file));
+      }
+    }
+    return { entries, close };
+  } catch (error) {
+    await close();
+    throw error;
   }
-  return entries;
 }
 
 /** A source is up to four files, a delivery has some for each of its clips. */

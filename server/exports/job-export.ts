@@ -2,10 +2,11 @@ import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
+import { sha256Of } from '@tambur/codecs/node';
 import { jobDocOf, type Manifest, sheetText, sourceOf } from '@tambur/core';
-import { sha256Of } from '../hash.ts';
+import { recordWithFiles } from '../deliveries.ts';
 import { workingJob } from '../jobs.ts';
-import { ArtifactRow, Delivery, type Job, Source } from '../models/index.ts';
+import { Delivery, type Job, Source } from '../models/index.ts';
 import { findSheet } from '../sheets.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 
@@ -42,13 +43,11 @@ const listEntries = (ownLists: Readonly<Record<string, string>>, data: DataFolde
 /** What is finished and kept of a job's deliveries: their records and files. */
 async function deliveryEntries(job: Job, data: DataFolder): Promise<ExportEntry[]> {
   const entries: ExportEntry[] = [];
-  for (const { id, record } of await Delivery.findAll({ where: { jobId: job.id, state: 'done' } })) {
-    const rows = await ArtifactRow.findAll({ where: { deliveryId: id }, order: [['position', 'ASC']] });
-    const artifacts = rows.map(({ path, role, bytes, sha256, madeOf, parts }) => ({
-      ...{ path, role, bytes, sha256, madeOf, parts },
-    }));
-    entries.push(jsonEntry(`deliveries/${id}/record.json`, { ...record, artifacts }));
-    for (const { path, sha256 } of artifacts) {
+  for (const delivery of await Delivery.findAll({ where: { jobId: job.id, state: 'done' } })) {
+    const { id } = delivery;
+    const record = await recordWithFiles(delivery);
+    entries.push(jsonEntry(`deliveries/${id}/record.json`, record));
+    for (const { path, sha256 } of record.artifacts) {
       entries.push(await fileEntry(`deliveries/${id}/files/${path}`, join(data.delivery(id), path), sha256));
     }
   }

@@ -2,16 +2,16 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, open, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { type JobZip, readJobZip, ZipFile } from '@tambur/codecs/node';
-import { type DeliveryRecord, InputError, type JobDoc, type Target, targets, workingJobOf } from '@tambur/core';
+import { type DeliveryRecord, InputError, type JobDoc, type Target, targets } from '@tambur/core';
 import type { Sequelize, Transaction } from 'sequelize';
 import type { Importer, ImportOptions } from '../imports/importer.ts';
-import { newJob } from '../jobs.ts';
-import { ArtifactRow, Clip, Delivery, Job, Sheet, Source, writing } from '../models/index.ts';
+import { asNewJob, createJob } from '../jobs.ts';
+import { ArtifactRow, Delivery, type Job, Sheet, Source, writing } from '../models/index.ts';
 import { freeSheetId } from '../sheets.ts';
 import { deleteSource } from '../shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { publish, writeAll } from '../storage/disk.ts';
-import { keepList, listBytesOf } from '../storage/own-lists.ts';
+import { keepList } from '../storage/own-lists.ts';
 
 export interface JobImport {
   readonly data: DataFolder;
@@ -44,10 +44,8 @@ async function withSources<T>(
 }
 
 /** Keeps the device's own lists; what is kept already is the same. */
-async function takeLists(data: DataFolder, { zip, job }: JobZip): Promise<void> {
-  for (const sha256 of Object.values(job.ownLists)) {
-    await keepList(data, await listBytesOf(zip.read(`lists/${sha256}`, sha256)));
-  }
+async function takeLists(data: DataFolder, { ownLists }: JobZip): Promise<void> {
+  for (const bytes of ownLists.values()) await keepList(data, bytes);
 }
 
 /** The sheet as it is known here: one that ships with Tambur or was there already, or it comes in under a free id. */
@@ -78,9 +76,8 @@ async function takeFiles(data: DataFolder, { zip }: JobZip, { id, artifacts }: D
   await publish(folder, data.delivery(newId));
 }
 
-/** Another id for each clip: those of the export may be here already. */
-function withNewClips(job: JobDoc, sources: ReadonlyMap<string, string>) {
-  const ids = new Map(job.clips.map(({ id }) => [id, randomUUID()]));
+/** The job with the sources that came in. */
+function withNewSources(job: JobDoc, sources: ReadonlyMap<string, string>): JobDoc {
   const sourceOf = (old: string) => {
     const found = sources.get(old);
     if (!found)
@@ -92,11 +89,9 @@ function withNewClips(job: JobDoc, sources: ReadonlyMap<string, string>) {
   };
   const clips = job.clips.map((clip) => ({
     ...clip,
-    id: ids.get(clip.id) ?? randomUUID(),
     pieces: clip.pieces.map((piece) => ({ ...piece, source: sourceOf(piece.source) })),
   }));
-  const places = Object.fromEntries(Object.entries(job.places).map(([place, id]) => [place, ids.get(id) ?? id]));
-  return workingJobOf({ ...job, clips, places });
+  return { ...job, clips };
 }
 
 /**
@@ -116,7 +111,7 @@ export function importJob(
     try {
       const read = await readJobZip(zip, name);
       return await withSources(parts, read, options, async (sources) => {
-        const { clips, title, variant, ...more } = withNewClips(read.job, sources);
+        const fresh = asNewJob(withNewSources(read.job, sources));
         await takeLists(data, read);
         const deliveries = read.deliveries.map((record) => ({ record, id: randomUUID() }));
         for (const { record, id } of deliveries) {
@@ -125,16 +120,7 @@ export function importJob(
         }
         return await writing(sequelize, async (transaction) => {
           const sheet = await takeSheet(read.sheet, transaction);
-          const { values, wishes, places, ownLists } = more;
-          const row = { ...newJob(title, sheet, variant), more: { values, wishes, places, ownLists } };
-          const job = await Job.create(row, { transaction });
-          await Clip.bulkCreate(
-            clips.map(({ rank, ...clip }) => ({
-              ...{ id: clip.id, jobId: job.id, rank, clip },
-              sourceId: clip.pieces[0]?.source ?? '',
-            })),
-            { transaction },
-          );
+          const job = await createJob(fresh, sheet, transaction);
           for (const { record, id } of deliveries) {
             const { artifacts, ...rest } = record;
             const delivery = { id, jobId: job.id, state: 'done' as const, record: { ...rest, id } };

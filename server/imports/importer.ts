@@ -2,6 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { link, mkdir, open, rename, rm, stat } from 'node:fs/promises';
 import { MessageChannel } from 'node:worker_threads';
+import { sha256Of } from '@tambur/codecs/node';
 import {
   FACTS_VERSION,
   type Facts,
@@ -12,7 +13,6 @@ import {
   refuseTooLarge,
 } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
-import { sha256Of } from '../hash.ts';
 import { Source, writing } from '../models/index.ts';
 import { Once } from '../once.ts';
 import type { DataFolder } from '../storage/data-folder.ts';

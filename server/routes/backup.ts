@@ -9,10 +9,14 @@ import { attachment } from './sources.ts';
 export const backupRoutes = (data: DataFolder, sequelize: Sequelize) =>
   new Hono().get('/', async (c) => {
     const lastModified = new Date();
-    const files = await wholeBackup(data, sequelize);
-    const entries = files.map(({ path, bytes, open }) => ({ name: path, size: bytes, lastModified, open }));
+    const backup = await wholeBackup(data, sequelize);
+    const entries = backup.entries.map(({ path, bytes, open }) => ({ name: path, size: bytes, lastModified, open }));
     async function* contents() {
-      for (const { open, ...entry } of entries) yield { ...entry, input: open() };
+      try {
+        for (const { open, ...entry } of entries) yield { ...entry, input: open() };
+      } finally {
+        await backup.close();
+      }
     }
     const day = lastModified.toISOString().slice(0, 10);
     return c.body(makeZip(contents()), 200, {

@@ -1,31 +1,21 @@
 import { createReadStream } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import { type Artifact, type DeliveryRecord, noteById, noteFiles, placeWords, safeStem, soundsOf } from '@tambur/core';
+import { type Artifact, noteById, noteFiles, placeWords, safeStem, soundsOf } from '@tambur/core';
 import { makeZip, predictLength } from 'client-zip';
 import { Hono } from 'hono';
 import * as v from 'valibot';
 import { type Builder, filesOf, mean } from '../builds/builder.ts';
-import { ArtifactRow, Delivery } from '../models/index.ts';
+import { artifactsOf, recordWithFiles } from '../deliveries.ts';
+import { Delivery } from '../models/index.ts';
 import { notFound, Problem } from '../problems.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import type { ArtifactView, DeliveryView } from '../views.ts';
 import { query, wholeNumber } from './body.ts';
 import { attachment } from './sources.ts';
 
-const artifactsOf = (deliveryId: string) =>
-  ArtifactRow.findAll({ where: { deliveryId }, order: [['position', 'ASC']] });
-
 /** What is said of files that are no clip's own. */
 const TITLES = { list: 'List file', pack: 'All sounds', sound: 'Sound' } as const;
-
-/** The record of a delivery with its files, as an export has it. */
-async function recordWithFiles({ id, record }: Delivery): Promise<DeliveryRecord> {
-  const artifacts = (await artifactsOf(id)).map(({ path, role, bytes, sha256, madeOf, parts }) => ({
-    ...{ path, role, bytes, sha256, madeOf, parts },
-  }));
-  return { ...record, artifacts };
-}
 
 export async function deliveryView(delivery: Delivery, builder: Builder): Promise<DeliveryView> {
   const { id, jobId, state, error, record, createdAt } = delivery;
@@ -33,13 +23,17 @@ export async function deliveryView(delivery: Delivery, builder: Builder): Promis
   const files = filesOf(record);
   const whole = await recordWithFiles(delivery);
   const sounds = soundsOf(whole);
-  const artifactView = (artifact: Artifact): ArtifactView => ({
-    ...artifact,
-    title: (artifact.role === 'sound' && names.get(artifact.parts[0]?.clip ?? '')) || TITLES[artifact.role],
-    places: sounds
-      .filter((sound) => sound.artifact === artifact)
-      .flatMap(({ slots }) => slots.flatMap((number) => placeWords(record.sheet, number) ?? [])),
-  });
+  const artifactView = (artifact: Artifact): ArtifactView => {
+    const clips = artifact.parts.map(({ clip }) => names.get(clip) ?? '');
+    return {
+      ...artifact,
+      title: (artifact.role === 'sound' && clips[0]) || TITLES[artifact.role],
+      clips,
+      places: sounds
+        .filter((sound) => sound.artifact === artifact)
+        .flatMap(({ slots }) => slots.flatMap((number) => placeWords(record.sheet, number) ?? [])),
+    };
+  };
   const parts = builder.progressOf(id) ?? [];
   return {
     id,

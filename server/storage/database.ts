@@ -61,6 +61,12 @@ async function backupsOf({ backups }: DataFolder): Promise<string[]> {
     .reverse();
 }
 
+/** Writes a copy of the database as it is now; what is written meanwhile is not in it. */
+export async function copyDatabase(sequelize: Sequelize, file: string): Promise<void> {
+  await rm(file, { force: true });
+  await sequelize.query('VACUUM INTO :file', { replacements: { file } });
+}
+
 /**
  * Writes a copy of the database as it is now, safely on the disk, and lets all but the last five go.
  * @param isLast true where a newer version is about to change the database: another copy is for the version before, and
@@ -70,8 +76,7 @@ export async function backUp(data: DataFolder, sequelize: Sequelize, isLast = fa
   const name = `tambur-${stamp()}.sqlite`;
   const finished = join(data.backups, name);
   const unfinished = `${finished}.part`;
-  await rm(unfinished, { force: true });
-  await sequelize.query('VACUUM INTO :unfinished', { replacements: { unfinished } });
+  await copyDatabase(sequelize, unfinished);
   await publish(unfinished, finished);
   if (isLast) {
     await copyFile(finished, unfinished);

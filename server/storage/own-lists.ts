@@ -1,6 +1,6 @@
 import { readFile, stat } from 'node:fs/promises';
+import { sha256Of } from '@tambur/codecs/node';
 import { InputError, LARGEST_OWN_LIST, type OwnLists } from '@tambur/core';
-import { sha256Of } from '../hash.ts';
 import type { DataFolder } from './data-folder.ts';
 import { writeWhole } from './disk.ts';
 

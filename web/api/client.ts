@@ -20,11 +20,18 @@ export async function unwrap<T>(request: Promise<Answer<T>>): Promise<T> {
   throw errorFrom(answer.status, await answer.json().catch(() => null));
 }
 
-/** Binary numbers of a source; they never change, so the browser may keep them. */
-export async function fetchFloats(path: string, signal?: AbortSignal): Promise<Float32Array<ArrayBuffer>> {
-  const answer = await fetch(path, signal ? { signal } : {}).catch((error: unknown) => {
-    throw signal?.aborted ? error : OFFLINE;
+/** What is fetched as it is, or an ApiError with the server's own words. */
+export async function fetchAnswer(href: string, init: RequestInit = {}): Promise<Response> {
+  const answer = await fetch(href, init).catch((error: unknown) => {
+    throw init.signal?.aborted ? error : OFFLINE;
   });
   if (!answer.ok) throw errorFrom(answer.status, await answer.json().catch(() => null));
-  return new Float32Array(await answer.arrayBuffer());
+  return answer;
 }
+
+export const fetchBytes = async (href: string, signal?: AbortSignal): Promise<Uint8Array<ArrayBuffer>> =>
+  new Uint8Array(await (await fetchAnswer(href, signal ? { signal } : {})).arrayBuffer());
+
+/** Binary numbers of a source; they never change, so the browser may keep them. */
+export const fetchFloats = async (href: string, signal?: AbortSignal): Promise<Float32Array<ArrayBuffer>> =>
+  new Float32Array((await fetchBytes(href, signal)).buffer);

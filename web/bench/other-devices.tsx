@@ -64,8 +64,10 @@ export function OtherDevices({ jobId, sheet, saveNow, onClose }: Props) {
       if (!(await saveNow())) throw new Error('The last changes could not be saved, so nothing was made.');
       for (const device of devices.filter(({ key }) => picked.has(key))) {
         const { id, left } = await copyForDevice(jobId, device.sheet, device.variant);
-        const deliveryId = isBuilt ? (await startDelivery(id)).id : null;
-        done.push({ device, jobId: id, left, deliveryId });
+        const copy = { device, jobId: id, left };
+        // It is there, whether or not its build can be started.
+        done.push({ ...copy, deliveryId: null });
+        if (isBuilt) done[done.length - 1] = { ...copy, deliveryId: (await startDelivery(id)).id };
       }
       if (isBuilt) await startDelivery(jobId);
     } catch (error) {

@@ -4,6 +4,7 @@ import {
   checkPlaces,
   checkSet,
   type Finding,
+  filesByClip,
   filledIn,
   InputError,
   type Placing,
@@ -90,8 +91,7 @@ export function settleSet(
   target: Target,
 ): SettledSet {
   const placed = placing(clips, places, target);
-  const files = new Map<string, PlannedFile[]>();
-  for (const file of plannedFiles(clips, places, target)) files.set(file.clip, [...(files.get(file.clip) ?? []), file]);
+  const files = filesByClip(plannedFiles(clips, places, target));
   const settled = new Map<string, SettledClip>();
   const troubles = new Map<string, string>();
   const seconds = new Map<string, number>();

@@ -23,6 +23,7 @@ import { FindingsTable } from '../ui/findings-table.tsx';
 import { Fold } from '../ui/fold.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
+import { SetFindings } from '../ui/set-findings.tsx';
 import { Failed, Loading, Progress } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
 import { checkGiven, type Given, givenIn } from './given.ts';
@@ -224,16 +225,7 @@ const CheckedGiven = memo(function CheckedGiven({
             {title}{' '}
             <span className="figure ml-2 text-sm font-normal text-graphite">{formatCount(files.length)} files</span>
           </h2>
-          {card?.set.map(({ key, title: what, wanted, found, verdict, mend }) => (
-            <p key={key} className="mt-1 flex flex-wrap items-baseline gap-x-2 text-sm">
-              <span className="text-graphite">{what}</span>
-              <span className="figure">
-                {found}, wanted {wanted}
-              </span>
-              <VerdictMark verdict={verdict} />
-              {mend && <span>mend: {mend}</span>}
-            </p>
-          ))}
+          <SetFindings findings={card?.set ?? []} />
         </div>
       )}
       {isMany && card && (

@@ -4,16 +4,15 @@ import type { ArtifactView } from '@tambur/server';
 interface Props {
   readonly artifacts: readonly ArtifactView[];
   readonly mostBytes: number;
-  readonly titles: ReadonlyMap<string, string>;
 }
 
 /** Shades that follow each other, so that neighbours are told apart. */
 const SHADES = ['bg-pine', 'bg-pine/60'] as const;
 
 /** How much of the memory each clip takes. */
-export function BudgetPicture({ artifacts, mostBytes, titles }: Props) {
-  const parts = artifacts.flatMap(({ parts: inFile, title }) =>
-    inFile.map(({ clip, facts }) => ({ title: titles.get(clip) ?? title, bytes: facts.soundBytes ?? facts.bytes })),
+export function BudgetPicture({ artifacts, mostBytes }: Props) {
+  const parts = artifacts.flatMap(({ parts: inFile, clips }) =>
+    inFile.map(({ facts }, i) => ({ title: clips[i] ?? '', bytes: facts.soundBytes ?? facts.bytes })),
   );
   const total = parts.reduce((sum, { bytes }) => sum + bytes, 0);
   const scale = Math.max(total, mostBytes);

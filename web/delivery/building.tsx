@@ -12,7 +12,9 @@ function useSecondsLeft(progress: number): number | null {
   const first = useRef<{ readonly at: number; readonly progress: number }>(undefined);
   const [left, setLeft] = useState<number | null>(null);
   const now = useRef(progress);
-  now.current = progress;
+  useEffect(() => {
+    now.current = progress;
+  }, [progress]);
   useEffect(() => {
     const look = () => {
       first.current ??= { at: performance.now(), progress: now.current };

@@ -8,6 +8,7 @@ import { useDelivery } from '../api/queries.ts';
 import { Button } from '../ui/button.tsx';
 import { formatMoment } from '../ui/dates.ts';
 import { Fold } from '../ui/fold.tsx';
+import { SetFindings } from '../ui/set-findings.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { useIsSmall } from '../ui/use-narrow.ts';
 import { VerdictMark } from '../ui/verdict.tsx';
@@ -126,9 +127,6 @@ function Built({ delivery }: { delivery: DeliveryView }) {
   const file = artifacts.find(({ path }) => path === shown);
   const worst = worstOf([...artifacts.flatMap(findingsOf), ...delivery.findings]);
   const mostBytes = demandsOf(sheet).setBytes?.value;
-  const titles = new Map(
-    artifacts.flatMap(({ parts, title }) => (parts.length === 1 ? [[parts[0]?.clip ?? '', title]] : [])),
-  );
   return (
     <>
       <p className="mt-4 flex items-center gap-2">
@@ -139,16 +137,7 @@ function Built({ delivery }: { delivery: DeliveryView }) {
             ? 'Everything plays; the sheet advises some changes.'
             : 'Every file was read again and meets the sheet.'}
       </p>
-      {delivery.findings.map(({ key, title, wanted, found, verdict, mend }) => (
-        <p key={`${key} ${title}`} className="mt-1 flex flex-wrap items-baseline gap-x-2 text-sm">
-          <span className="text-graphite">{title}</span>
-          <span className="figure">
-            {found}, wanted {wanted}
-          </span>
-          <VerdictMark verdict={verdict} />
-          {mend && <span>mend: {mend}</span>}
-        </p>
-      ))}
+      <SetFindings findings={delivery.findings} />
       <div className="mt-1 flex flex-wrap items-baseline gap-x-4 text-sm">
         <BuildAgain delivery={delivery} />
         <span className="text-graphite">
@@ -164,7 +153,7 @@ function Built({ delivery }: { delivery: DeliveryView }) {
         </span>
       </div>
       <Repeat jobId={jobId} title={delivery.jobTitle} />
-      {mostBytes !== undefined && <BudgetPicture artifacts={artifacts} mostBytes={mostBytes} titles={titles} />}
+      {mostBytes !== undefined && <BudgetPicture artifacts={artifacts} mostBytes={mostBytes} />}
       <div className={`mt-4 grid gap-x-8 ${file ? 'lg:grid-cols-[minmax(20rem,26rem)_minmax(0,1fr)]' : 'max-w-3xl'}`}>
         <div className={file ? 'max-lg:hidden' : ''}>
           <FileList files={files} deliveryId={id} player={player} shown={shown} onShow={setPicked} />

@@ -1,6 +1,6 @@
 import { type Facts, frameCount, messageOf, pcmReader } from '@tambur/core';
 import { createStore } from 'zustand';
-import { errorFrom, OFFLINE } from '../api/errors.ts';
+import { fetchBytes } from '../api/client.ts';
 import { Player } from '../sound/player.ts';
 import { inspectWorker } from '../sound/workers/workers.ts';
 
@@ -27,12 +27,8 @@ export class FilePlayer {
     if (wasPlaying === path) return this.store.setState({ playing: null });
     this.store.setState({ playing: path, problem: null });
     try {
-      const answer = await fetch(href).catch(() => {
-        throw OFFLINE;
-      });
-      if (!answer.ok) throw errorFrom(answer.status, await answer.json().catch(() => null));
       const { encoding, sampleRate, channels } = facts;
-      const bytes = new Uint8Array(await answer.arrayBuffer());
+      const bytes = await fetchBytes(href);
       const pcm = await inspectWorker.run((remote) => remote.open(bytes, { encoding, sampleRate, channels }));
       if (this.store.getState().playing !== path) return;
       const cut = { start: 0, end: frameCount(pcm) };

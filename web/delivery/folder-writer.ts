@@ -1,4 +1,5 @@
-import { isHidden } from '@tambur/core';
+import { isHidden, messageOf } from '@tambur/core';
+import { sha256Of } from '../ui/sha256.ts';
 
 /** A file to be written, in the order in which files are copied. */
 export interface FolderFile {
@@ -16,20 +17,23 @@ export interface FolderSurvey {
   readonly others: readonly string[];
   /** Of those, what a computer put there for itself. */
   readonly hidden: readonly string[];
+  /** False where there are so many that not all of them were looked at. */
+  readonly isWhole: boolean;
 }
 
-/** More files of a folder than that are not looked at. */
+/** More files than that are not looked at. */
 const MOST_LISTED = 5000;
 
-async function pathsIn(folder: FileSystemDirectoryHandle, above = ''): Promise<string[]> {
-  const paths: string[] = [];
+/** Adds the paths of all files in a folder. Gives false where there are too many. */
+async function addPaths(paths: string[], folder: FileSystemDirectoryHandle, above = ''): Promise<boolean> {
   for await (const [name, handle] of folder.entries()) {
-    if (paths.length >= MOST_LISTED) break;
     const path = above + name;
-    if (handle.kind === 'file') paths.push(path);
-    else paths.push(...(await pathsIn(handle as FileSystemDirectoryHandle, `${path}/`)));
+    if (handle.kind === 'directory') {
+      if (!(await addPaths(paths, handle as FileSystemDirectoryHandle, `${path}/`))) return false;
+    } else if (paths.length >= MOST_LISTED) return false;
+    else paths.push(path);
   }
-  return paths;
+  return true;
 }
 
 /** Looks at a folder that files are to be written into. */
@@ -37,40 +41,25 @@ export async function surveyFolder(
   folder: FileSystemDirectoryHandle,
   files: readonly Pick<FolderFile, 'path'>[],
 ): Promise<FolderSurvey> {
-  const there = await pathsIn(folder);
+  const there: string[] = [];
+  const isWhole = await addPaths(there, folder);
   const ours = new Set(files.map(({ path }) => path.toLowerCase()));
   const others = there.filter((path) => !ours.has(path.toLowerCase())).sort();
   return {
     replaced: there.filter((path) => ours.has(path.toLowerCase())).sort(),
     others,
     hidden: others.filter(isHidden),
+    isWhole,
   };
 }
 
-export const sha256Of = async (bytes: BufferSource): Promise<string> =>
-  Array.from(new Uint8Array(await crypto.subtle.digest('SHA-256', bytes)), (byte) =>
-    byte.toString(16).padStart(2, '0'),
-  ).join('');
-
 /** Says which file could not be written; what was written before it is whole. */
-export class FolderFault extends Error {
-  readonly path: string;
-  readonly written: number;
-
-  constructor(path: string, written: number, cause: unknown) {
-    const why =
-      cause instanceof DOMException && cause.name === 'NotAllowedError'
-        ? 'the browser was not allowed to'
-        : messageIn(cause);
-    super(`${path} could not be written (${why}); make room or choose another folder, and write again.`);
-    this.path = path;
-    this.written = written;
-    this.cause = cause;
-  }
+function faultOf(path: string, cause: unknown): Error {
+  const isForbidden = cause instanceof DOMException && cause.name === 'NotAllowedError';
+  const why = isForbidden ? 'the browser was not allowed to' : messageOf(cause).replace(/\.$/, '');
+  const words = `${path} could not be written (${why}); make room or choose another folder, and write again.`;
+  return new Error(words, { cause });
 }
-
-const messageIn = (cause: unknown): string =>
-  cause instanceof Error ? cause.message.replace(/\.$/, '') : String(cause);
 
 async function folderAt(folder: FileSystemDirectoryHandle, path: string): Promise<FileSystemDirectoryHandle> {
   let at = folder;
@@ -114,7 +103,7 @@ async function writeFile(folder: FileSystemDirectoryHandle, file: FolderFile, si
 /**
  * Writes files into a folder one after the other, in their order, and reads each of them again.
  * @param onWritten told after each file how many are there
- * @throws FolderFault naming the file that could not be written; the signal's reason where it was stopped
+ * @throws Error naming the file that could not be written; the signal's reason where it was stopped
  */
 export async function writeFolder(
   folder: FileSystemDirectoryHandle,
@@ -128,7 +117,7 @@ export async function writeFolder(
       await writeFile(folder, file, signal);
     } catch (error) {
       if (signal.aborted) throw signal.reason;
-      throw new FolderFault(file.path, index, error);
+      throw faultOf(file.path, error);
     }
     onWritten(index + 1);
   }

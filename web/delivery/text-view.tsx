@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Copy } from 'lucide-react';
 import { useMemo, useRef } from 'react';
-import { fetchBytes } from '../api/delivery-files.ts';
+import { fetchBytes } from '../api/client.ts';
 import { Button } from '../ui/button.tsx';
 import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Failed, Loading } from '../ui/states.tsx';

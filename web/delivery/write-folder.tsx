@@ -2,12 +2,14 @@ import { formatCount, messageOf, type Target } from '@tambur/core';
 import type { DeliveryView } from '@tambur/server';
 import { FolderDown } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { deliveryHrefs, fetchBytes, fetchText } from '../api/delivery-files.ts';
+import { fetchBytes } from '../api/client.ts';
+import { deliveryHrefs, fetchText } from '../api/delivery-files.ts';
 import { Button } from '../ui/button.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
+import { sha256Of } from '../ui/sha256.ts';
 import { Progress } from '../ui/states.tsx';
-import { type FolderFile, type FolderSurvey, sha256Of, surveyFolder, writeFolder } from './folder-writer.ts';
+import { type FolderFile, type FolderSurvey, surveyFolder, writeFolder } from './folder-writer.ts';
 
 declare global {
   interface Window {
@@ -146,6 +148,12 @@ function WriteDialog({ picked, sheet, onClose }: { picked: Picked; sheet: Target
               <p>Replaced: {files(survey.replaced.length)} of the same name.</p>
               <Paths paths={survey.replaced} />
             </div>
+          )}
+          {!survey.isWhole && (
+            <p className="border-l-4 border-saffron-mark bg-saffron-tint px-3 py-2">
+              There are more than {files(survey.others.length + survey.replaced.length)}; what else has the name of one
+              that is written is replaced too.
+            </p>
           )}
           {survey.others.length > 0 && (
             <div className={`border-l-4 px-3 py-2 ${wantsNothingElse ? 'border-brick bg-brick-tint' : 'border-rule'}`}>

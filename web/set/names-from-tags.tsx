@@ -68,7 +68,7 @@ function PatternDialog({ store, onClose }: { readonly store: JobStore; readonly 
         className="mt-3 max-h-64 overflow-y-auto border-t border-hairline text-sm"
         aria-label="Names as they would be"
       >
-        {named.slice(0, 100).map(({ clip, name }) => (
+        {named.map(({ clip, name }) => (
           <li key={clip.id} className="grid grid-cols-2 gap-4 border-b border-hairline py-1">
             <span className="truncate text-graphite">{clip.name}</span>
             <span className="truncate">{name || <span className="text-saffron">stays: no such tag</span>}</span>

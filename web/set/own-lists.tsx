@@ -1,6 +1,7 @@
 import {
   formatCount,
   InputError,
+  LARGEST_OWN_LIST,
   type Listed,
   type ListFile,
   type MergedList,
@@ -85,7 +86,6 @@ export function OwnLists({ store, set, target }: Props) {
       {offer && (
         <DiffDialog
           offer={offer}
-          isUsed={ownLists[offer.list.key] !== undefined}
           onClose={() => setOffer(null)}
           onUse={(sha256) => {
             store.getState().setOwnList(offer.list.key, sha256);
@@ -110,7 +110,8 @@ function ListLine({ list, own, onLook, onRemove }: LineProps) {
   const kept = useQuery({ queryKey: ['list', own], queryFn: () => fetchList(own ?? ''), enabled: own !== undefined });
   const take = async (files: FileList | readonly File[]) => {
     const [file] = files;
-    if (file) onLook(new Uint8Array(await file.arrayBuffer()));
+    // One byte too many is enough to be refused.
+    if (file) onLook(new Uint8Array(await file.slice(0, LARGEST_OWN_LIST + 1).arrayBuffer()));
   };
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the button beside does the same by key
@@ -165,7 +166,6 @@ const countOf = (count: number, one: string, many: string) => `${formatCount(cou
 
 interface DialogProps {
   readonly offer: Offer;
-  readonly isUsed: boolean;
   readonly onClose: () => void;
   readonly onUse: (sha256: string) => void;
 }

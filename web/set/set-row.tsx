@@ -111,7 +111,7 @@ export function SetLine(props: Props) {
         </span>
       )}
       {clip ? (
-        <NameField {...{ clip, target, file, onName, what }} isSet={!isOneOfSeveral} jobId={props.jobId} />
+        <NameField {...{ clip, target, file, onName, what }} jobId={props.jobId} />
       ) : (
         <span className="col-span-2 text-sm text-graphite">free{label && `: ${label}`}</span>
       )}
@@ -152,7 +152,6 @@ export function SetLine(props: Props) {
 interface NameProps extends Pick<Props, 'target' | 'file' | 'onName' | 'jobId'> {
   readonly clip: RankedClip;
   readonly what: string;
-  readonly isSet: boolean;
 }
 
 /** A clip's name, and beside it what its file is called, checked as it is typed. */

@@ -1,4 +1,4 @@
-import { formatSeconds, placeWords, type SlotLine, type Target } from '@tambur/core';
+import { formatSeconds, type SlotLine, type Target } from '@tambur/core';
 
 interface Props {
   readonly title: string;
@@ -25,7 +25,9 @@ export function SlotPrint({ title, target, lines }: Props) {
         <tbody>
           {lines.map(({ number, sound, file, seconds }) => (
             <tr key={number} className="break-inside-avoid border-b border-hairline">
-              <td className="figure py-1 pr-4">{placeWords(target, number)?.replace(/^\S+ /, '') ?? number}</td>
+              <td className="figure py-1 pr-4">
+                {[number, target.places?.labels[number]].filter((part) => part !== undefined).join(', ')}
+              </td>
               <td className="py-1 pr-4">{sound}</td>
               <td className="figure py-1 pr-4">{file}</td>
               <td className="figure py-1">{formatSeconds(seconds)}</td>

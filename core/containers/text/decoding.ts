@@ -27,7 +27,7 @@ export type Decoding =
   /** Codes of 4 bits, two in a byte; channels take turns. `shift` brings a sample to 16 bits. */
   | { readonly kind: 'nibbles'; readonly first: 'high' | 'low'; readonly table: 'ima' | 'oki'; readonly shift: number }
   /** The same in blocks that begin with the first sample and the step of each channel. */
-  | { readonly kind: 'blocks'; readonly blockBytes: number };
+  | { readonly kind: 'blocks'; readonly blockBytes: number; readonly blockFrames: number };
 
 /** The tables of steps, and the lowest and highest sample by them. */
 export const STEP_TABLES = {
@@ -35,13 +35,18 @@ export const STEP_TABLES = {
   oki: { steps: OKI_STEPS, most: 2047 },
 } as const;
 
+/** Which table of steps a decoding goes by; null where by none. */
+export const stepTableOf = (decoding: Decoding): keyof typeof STEP_TABLES | null =>
+  decoding.kind === 'nibbles' ? decoding.table : decoding.kind === 'blocks' ? 'ima' : null;
+
 /** How samples of an encoding are decoded; null where that takes floating point, or a library. */
 export function decodingOf(id: string, channels: number, sampleRate: number): Decoding | null {
   if (id === 'mu-law' || id === 'a-law') return { kind: 'companded', law: id === 'a-law' ? 'a' : 'mu' };
   const nibbles = /^(ima|oki)-adpcm(?:-(low|high))?$/.exec(id);
   const encoding = findEncoding(id);
   if (id === 'ima-adpcm' && encoding?.kind === 'block') {
-    return { kind: 'blocks', blockBytes: layoutOf(encoding, channels, sampleRate).blockBytes };
+    const { unitBytes, unitFrames } = encoding.codec(layoutOf(encoding, channels, sampleRate));
+    return { kind: 'blocks', blockBytes: unitBytes, blockFrames: unitFrames };
   }
   if (nibbles) {
     const table = nibbles[1] === 'oki' ? 'oki' : 'ima';

@@ -1,5 +1,5 @@
 import { oneLine } from '../../audio/index.ts';
-import { type Decoding, STEP_TABLES } from '../../containers/index.ts';
+import { type Decoding, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
 import { type PlayedSound, type PlayerParts, playerParts } from './sounds.ts';
 
@@ -111,8 +111,7 @@ function body(decoding: Decoding, channels: number): readonly string[] {
       ];
     }
     case 'blocks': {
-      const { blockBytes } = decoding;
-      const frames = 1 + 8 * Math.floor((blockBytes - 4 * channels) / (4 * channels));
+      const { blockBytes, blockFrames: frames } = decoding;
       return [
         `  const uint8_t channel = (uint8_t)(cursor->at % ${channels}u);`,
         `  const uint32_t frame = cursor->at / ${channels}u;`,
@@ -135,13 +134,9 @@ function body(decoding: Decoding, channels: number): readonly string[] {
   }
 }
 
-const needsSteps = ({ decoding }: PlayedSound) => decoding.kind === 'nibbles' || decoding.kind === 'blocks';
-const tableOf = ({ decoding }: PlayedSound): 'ima' | 'oki' | null =>
-  decoding.kind === 'nibbles' ? decoding.table : decoding.kind === 'blocks' ? 'ima' : null;
-
 /** The function that decodes a sound: one for all that are alike. */
 const functionOf = ({ encoding, channels, decoding }: PlayedSound): string =>
-  `sound_next_${encoding.replaceAll('-', '_')}${needsSteps({ decoding } as PlayedSound) ? `_${channels}` : ''}${decoding.kind === 'blocks' ? `_${decoding.blockBytes}` : ''}`;
+  `sound_next_${encoding.replaceAll('-', '_')}${stepTableOf(decoding) ? `_${channels}` : ''}${decoding.kind === 'blocks' ? `_${decoding.blockBytes}` : ''}`;
 
 const STEP = `/* The sample that a code of four bits stands for: sign, then the step, half of it and a quarter, over an eighth. */
 static inline int16_t sound_step(struct sound_cursor *cursor, uint8_t channel, uint8_t code, const int16_t *steps,
@@ -191,7 +186,7 @@ export function cPlayer(record: DeliveryRecord): string {
   const parts = playerParts(record, 'c');
   const { sounds, files, left, title } = parts;
   const functions = new Map(sounds.map((sound) => [functionOf(sound), sound]));
-  const tables = [...new Set(sounds.flatMap((sound) => tableOf(sound) ?? []))];
+  const tables = [...new Set(sounds.flatMap(({ decoding }) => stepTableOf(decoding) ?? []))];
   const mostChannels = Math.max(1, ...sounds.map(({ channels }) => channels));
   const name = (i: number, array: string) =>
     `SOUND_${array.toUpperCase()}${sounds.findIndex((sound) => sound.array === array) === i ? '' : `_${i}`}`;

@@ -1,4 +1,4 @@
-import { type Decoding, STEP_TABLES } from '../../containers/index.ts';
+import { type Decoding, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
 import { forComment } from './c.ts';
 import { type PlayedSound, playerParts } from './sounds.ts';
@@ -78,8 +78,7 @@ function body(decoding: Decoding, channels: number): readonly string[] {
       ];
     }
     case 'blocks': {
-      const { blockBytes } = decoding;
-      const frames = 1 + 8 * Math.floor((blockBytes - 4 * channels) / (4 * channels));
+      const { blockBytes, blockFrames: frames } = decoding;
       return [
         `coders = [Steps(IMA_STEPS, ${STEP_TABLES.ima.most}) for _ in range(${channels})]`,
         'for at in range(samples):',
@@ -97,9 +96,6 @@ function body(decoding: Decoding, channels: number): readonly string[] {
     }
   }
 }
-
-const tableOf = ({ decoding }: PlayedSound) =>
-  decoding.kind === 'nibbles' ? decoding.table : decoding.kind === 'blocks' ? ('ima' as const) : null;
 
 const STEPS = `class Steps:
     """Codes of four bits: sign, then the step, half of it and a quarter, over an eighth."""
@@ -134,7 +130,7 @@ const STEPS = `class Steps:
 /** A player in Python for the sounds of a delivery: nothing is imported but their arrays, whole numbers only. */
 export function pythonPlayer(record: DeliveryRecord): string {
   const { sounds, left, title, timer } = playerParts(record, 'python');
-  const tables = [...new Set(sounds.flatMap((sound) => tableOf(sound) ?? []))];
+  const tables = [...new Set(sounds.flatMap(({ decoding }) => stepTableOf(decoding) ?? []))];
   const moduleOf = ({ file }: PlayedSound) => file.replace(/\.[^.]*$/, '');
   return [
     `# A player for the sounds of ${forComment(title)}. MIT licence: use it, change it, keep this line.`,

@@ -1,4 +1,4 @@
-import { type Decoding, STEP_TABLES } from '../../containers/index.ts';
+import { type Decoding, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
 import { forComment } from './c.ts';
 import { type PlayedSound, playerParts } from './sounds.ts';
@@ -68,8 +68,7 @@ function body(decoding: Decoding, channels: number): readonly string[] {
       ];
     }
     case 'blocks': {
-      const { blockBytes } = decoding;
-      const frames = 1 + 8 * Math.floor((blockBytes - 4 * channels) / (4 * channels));
+      const { blockBytes, blockFrames: frames } = decoding;
       return [
         `let channel = self.at % ${channels};`,
         `let frame = self.at / ${channels};`,
@@ -88,9 +87,6 @@ function body(decoding: Decoding, channels: number): readonly string[] {
     }
   }
 }
-
-const tableOf = ({ decoding }: PlayedSound) =>
-  decoding.kind === 'nibbles' ? decoding.table : decoding.kind === 'blocks' ? ('ima' as const) : null;
 
 const STEP = `/// The sample that a code of four bits stands for: sign, then the step, half of it and a quarter, over an eighth.
 fn step(cursor: &mut Cursor, channel: usize, code: u8, steps: &[i32], most: i32) -> i32 {
@@ -111,7 +107,7 @@ fn step(cursor: &mut Cursor, channel: usize, code: u8, steps: &[i32], most: i32)
 /** A player in Rust for the sounds of a delivery: no allocation, nothing of the standard library, whole numbers only. */
 export function rustPlayer(record: DeliveryRecord): string {
   const { sounds, files, left, title, timer } = playerParts(record, 'rust');
-  const tables = [...new Set(sounds.flatMap((sound) => tableOf(sound) ?? []))];
+  const tables = [...new Set(sounds.flatMap(({ decoding }) => stepTableOf(decoding) ?? []))];
   const mostChannels = Math.max(1, ...sounds.map(({ channels }) => channels));
   return [
     `// A player for the sounds of ${forComment(title)}. MIT licence: use it, change it, keep this line.`,

@@ -21,6 +21,7 @@ import { DraftField } from '../../ui/field.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { OtherPcm } from '../../ui/other-pcm.tsx';
 import { Select } from '../../ui/select.tsx';
+import { sha256Of } from '../../ui/sha256.ts';
 import { Toggle } from '../../ui/toggle.tsx';
 import type { PanelProps } from '../station-panel.tsx';
 import { type Preview, saysAll } from '../use-preview.ts';
@@ -52,8 +53,7 @@ function useFingerprint(preview: Preview | null): string {
   useEffect(() => {
     if (!bytes) return;
     let isStale = false;
-    void crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>).then((digest) => {
-      const hex = Array.from(new Uint8Array(digest), (byte) => byte.toString(16).padStart(2, '0')).join('');
+    void sha256Of(bytes as Uint8Array<ArrayBuffer>).then((hex) => {
       if (!isStale) setKnown({ bytes, hex });
     });
     return () => {
