@@ -54,11 +54,37 @@ export async function surveyFolder(
 }
 
 /** Says which file could not be written; what was written before it is whole. */
-function faultOf(path: string, cause: unknown): Error {
-  const isForbidden = cause instanceof DOMException && cause.name === 'NotAllowedError';
-  const why = isForbidden ? 'the browser was not allowed to' : messageOf(cause).replace(/\.$/, '');
-  const words = `${path} could not be written (${why}); make room or choose another folder, and write again.`;
-  return new Error(words, { cause });
+export class NotWritten extends Error {
+  constructor(
+    readonly path: string,
+    /** True where something of it is there that could not be removed again. */
+    readonly isLeft: boolean,
+    cause: unknown,
+  ) {
+    const isForbidden = cause instanceof DOMException && cause.name === 'NotAllowedError';
+    const why = isForbidden ? 'the browser was not allowed to' : messageOf(cause).replace(/\.$/, '');
+    super(`${path} could not be written (${why}); make room or choose another folder, and write again.`, { cause });
+  }
+}
+
+/** A browser may hold on to a file for a while after its writing was given up. */
+const LETS_GO_TRIES = 50;
+const LETS_GO_MS = 100;
+
+/** Removes a file that was made here. Gives false where it cannot be. */
+async function isRemoved(folder: FileSystemDirectoryHandle, name: string): Promise<boolean> {
+  for (let tries = 0; tries < LETS_GO_TRIES; tries++) {
+    try {
+      await folder.removeEntry(name);
+      return true;
+    } catch (error) {
+      if (!(error instanceof DOMException)) throw error;
+      if (error.name === 'NotFoundError') return true;
+      if (error.name !== 'NoModificationAllowedError') return false;
+    }
+    await new Promise((resolve) => setTimeout(resolve, LETS_GO_MS));
+  }
+  return false;
 }
 
 async function folderAt(folder: FileSystemDirectoryHandle, path: string): Promise<FileSystemDirectoryHandle> {
@@ -79,8 +105,8 @@ async function writeFile(folder: FileSystemDirectoryHandle, file: FolderFile, si
   const inside = await folderAt(folder, file.path);
   const name = file.path.slice(file.path.lastIndexOf('/') + 1);
   const wasThere = await isThere(inside, name);
-  const handle = await inside.getFileHandle(name, { create: true });
   try {
+    const handle = await inside.getFileHandle(name, { create: true });
     // What is written takes the file's place when it is closed, and not before.
     const stream = await handle.createWritable();
     try {
@@ -95,15 +121,14 @@ async function writeFile(folder: FileSystemDirectoryHandle, file: FolderFile, si
     if (found !== file.sha256) throw new Error('other bytes were read back than were written');
   } catch (error) {
     // An empty file with its name would look like a sound that does not play.
-    if (!wasThere) await inside.removeEntry(name).catch(() => undefined);
-    throw error;
+    throw new NotWritten(file.path, !wasThere && !(await isRemoved(inside, name)), error);
   }
 }
 
 /**
  * Writes files into a folder one after the other, in their order, and reads each of them again.
  * @param onWritten told after each file how many are there
- * @throws Error naming the file that could not be written; the signal's reason where it was stopped
+ * @throws NotWritten naming the file that is not there as a whole; the signal's reason where it was stopped between two
  */
 export async function writeFolder(
   folder: FileSystemDirectoryHandle,
@@ -116,8 +141,7 @@ export async function writeFolder(
     try {
       await writeFile(folder, file, signal);
     } catch (error) {
-      if (signal.aborted) throw signal.reason;
-      throw faultOf(file.path, error);
+      throw error instanceof NotWritten ? error : new NotWritten(file.path, false, error);
     }
     onWritten(index + 1);
   }

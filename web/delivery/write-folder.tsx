@@ -9,7 +9,7 @@ import { Modal } from '../ui/modal.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
 import { sha256Of } from '../ui/sha256.ts';
 import { Progress } from '../ui/states.tsx';
-import { type FolderFile, type FolderSurvey, surveyFolder, writeFolder } from './folder-writer.ts';
+import { type FolderFile, type FolderSurvey, NotWritten, surveyFolder, writeFolder } from './folder-writer.ts';
 
 declare global {
   interface Window {
@@ -72,7 +72,7 @@ type State =
   | { readonly is: 'asked' }
   | { readonly is: 'writing'; readonly count: number }
   | { readonly is: 'done' }
-  | { readonly is: 'failed'; readonly message: string; readonly count: number };
+  | { readonly is: 'failed'; readonly message: string; readonly count: number; readonly left: string | null };
 
 const SHOWN = 8;
 
@@ -108,7 +108,8 @@ function WriteDialog({ picked, sheet, onClose }: { picked: Picked; sheet: Target
       setState({ is: 'done' });
     } catch (error) {
       const message = stop.current.signal.aborted ? 'Stopped.' : messageOf(error);
-      setState({ is: 'failed', message, count });
+      const left = error instanceof NotWritten && error.isLeft ? error.path : null;
+      setState({ is: 'failed', message, count, left });
     }
   };
   const close = () => {
@@ -182,8 +183,8 @@ function WriteDialog({ picked, sheet, onClose }: { picked: Picked; sheet: Target
       )}
       {state.is === 'failed' && (
         <p role="alert" className="text-brick">
-          {state.message} {files(state.count)} {state.count === 1 ? 'is' : 'are'} there as a whole, none is there in
-          part.
+          {state.message} {files(state.count)} {state.count === 1 ? 'is' : 'are'} there as a whole,{' '}
+          {state.left === null ? 'none is there in part.' : `${state.left} in part: delete it there.`}
         </p>
       )}
     </Modal>
