@@ -53,6 +53,21 @@ export const commands: readonly Entry[] = [
     isWatched: true,
   },
   {
+    name: 'try',
+    description: 'put a card, or a file, into a stand-in of its device: what it shows, refuses and plays',
+    isWatched: true,
+  },
+  {
+    name: 'explain',
+    description: 'say what may be behind what one hears or sees at the device, likeliest first',
+    isWatched: true,
+  },
+  {
+    name: 'listen',
+    description: 'say what a device did with a file, from a recording of it',
+    isWatched: true,
+  },
+  {
     name: 'speak',
     description: 'speak prompts in English, each into a WAV file named after its words; prints the paths',
     isWatched: false,

@@ -28,3 +28,12 @@ export const wholeFrom = (least: number) => (text: string) => {
   }
   return value;
 };
+
+/** A number from the least to the most. */
+export const numberWithin = (least: number, most: number) => (text: string) => {
+  const value = Number(text);
+  if (text.trim() === '' || !(value >= least && value <= most)) {
+    throw new InvalidArgumentError(`give a number from ${least} to ${most}.`);
+  }
+  return value;
+};

@@ -33,16 +33,18 @@ function readValues(assignments: readonly string[]): Values {
 
 /** @throws InputError where there is no such sheet, variant or blank, or its file is damaged */
 export async function sheetOf({ target, variant, value = [] }: SheetChoice): Promise<Target> {
-  const sheet = isPath(target) ? readSheet(await readText(target), target) : targetOf(target);
-  return withUsual(withVariant(sheet, variant ?? null), readValues(value));
+  // An id may have its variant behind it: loop-player:older.
+  const [id = '', behind] = isPath(target) ? [target] : target.split(':');
+  const sheet = isPath(target) ? readSheet(await readText(target), target) : targetOf(id);
+  return withUsual(withVariant(sheet, variant ?? behind ?? null), readValues(value));
 }
 
 /** Takes an option that may be given several times. */
 export const collect = (text: string, before: readonly string[] = []): readonly string[] => [...before, text];
 
 /** A command that is about a sheet asks for it, its variant and what its blanks are filled with. */
-export const withSheet = (command: Command): Command =>
-  command
-    .requiredOption('--target <sheet>', 'target sheet: its id, or its file')
+const TARGET = ['--target <sheet>', 'target sheet: its id, or its file'] as const;
+export const withSheet = (command: Command, isOptional = false): Command =>
+  (isOptional ? command.option(...TARGET) : command.requiredOption(...TARGET))
     .option('--variant <id>', 'variant of the sheet, for example older-firmware')
     .option('--value <blank=value>', 'fill a blank of the sheet, for example tempo=93', collect);

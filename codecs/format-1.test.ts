@@ -93,12 +93,16 @@ const editions = (all: readonly Target[]) =>
     })),
   );
 
+/** Sheets that have been corrected since: a device that reads no header cannot know that a sound is mono. */
+const CORRECTED = ['i2s-amplifier-board headerless'];
+const asTheyShip = targets.filter(({ edition }) => edition > 1);
+
 describe.each([
-  ['as it was read from format 1', sheets],
-  ['as it ships today', targets.filter(({ edition }) => edition > 1)],
+  ['as it was read from format 1', editions(sheets)],
+  ['as it ships today', editions(asTheyShip).filter(({ name }) => !CORRECTED.includes(name))],
 ])('a sheet %s gives the same files', (_, all) => {
   // Variants that have come since have no hashes from then.
-  test.each(editions(all).filter(({ name }) => name in hashes))('$name', async ({ name, sheet }) => {
+  test.each(all.filter(({ name }) => name in hashes))('$name', async ({ name, sheet }) => {
     expect(await made(sheet, clipsOf(frozen('clips.json'), sheet.id))).toEqual(hashes[name]);
   });
 });

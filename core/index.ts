@@ -71,6 +71,7 @@ export {
 export * from './facts/index.ts';
 export * from './fields/index.ts';
 export * from './findings/index.ts';
+export * from './listening/index.ts';
 export {
   ESCAPES,
   LARGEST_OWN_LIST,
@@ -86,5 +87,23 @@ export {
 } from './lists/index.ts';
 export * from './notes/index.ts';
 export * from './standin/index.ts';
+export {
+  type Cause,
+  causes,
+  type Explained,
+  explain,
+  explainFrom,
+  findSymptom,
+  gather,
+  LONGEST_SOURCE,
+  type Mend,
+  playsRight,
+  type Ranked,
+  type Situation,
+  type Suspicion,
+  type Symptom,
+  type SymptomId,
+  symptoms,
+} from './symptoms/index.ts';
 export * from './targets/index.ts';
 export * from './version.ts';

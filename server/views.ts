@@ -119,7 +119,9 @@ export interface ArtifactView extends Artifact {
   readonly title: string;
   /** Names of the clips whose sounds are in it, one for each of its parts. */
   readonly clips: readonly string[];
-  /** What the places are called at which its sounds play. */
+  /** Numbers of the places at which its sounds play. */
+  readonly slots: readonly number[];
+  /** What the places are called. */
   readonly places: readonly string[];
 }
 

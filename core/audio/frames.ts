@@ -55,6 +55,16 @@ export const hertz = (rate: Rate): number => {
 export const barFrames = (count: number, beats: number, tempo: number, sampleRate: number): number =>
   Math.max(1, Math.round((count * beats * 60 * sampleRate) / tempo));
 
+/** Of some numbers of bars, the length in frames that is nearest to one. */
+export const nearestBars = (
+  { anyOf, beats, tempo }: { readonly anyOf: readonly number[]; readonly beats: number; readonly tempo: number },
+  sampleRate: number,
+  frames: number,
+): number =>
+  anyOf
+    .map((count) => barFrames(count, beats, tempo, sampleRate))
+    .reduce((a, b) => (Math.abs(b - frames) < Math.abs(a - frames) ? b : a));
+
 /** Nearest frame at a time in seconds. */
 export const framesAt = (seconds: number, sampleRate: number): number => Math.round(seconds * sampleRate);
 

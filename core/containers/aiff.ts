@@ -115,6 +115,7 @@ function read(file: ByteFile): SoundFile {
     sampleRate,
     channels,
     frames,
+    dataAt: start,
     data: partOf(file, start, start + frames * codec.unitBytes),
     tags: others.flatMap((chunk) => {
       const name = TEXT_CHUNKS[chunk.id];

@@ -56,6 +56,7 @@ export const au: Container = {
       sampleRate,
       channels,
       frames,
+      dataAt: start,
       data: partOf(file, start, start + frames * codec.unitBytes),
       tags: note ? [{ name: 'comment', value: note }] : [],
       extras: [],

@@ -81,6 +81,7 @@ function read(source: ByteFile): SoundFile {
     sampleRate,
     channels,
     frames,
+    dataAt: start,
     data: partOf(source, start, start + frames * codec.unitBytes),
     tags: texts ? readTags(file.read(texts.start, texts.start + Math.min(texts.size, LARGEST_TEXTS))) : [],
     extras: chunks

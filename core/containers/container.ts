@@ -30,6 +30,8 @@ export interface SoundFile {
   readonly frames: number;
   /** The encoded samples: `frames` frames and nothing else, but for what fills a last block. */
   readonly data: ByteFile;
+  /** Where in the file they begin; left out where they do not stand there as bytes. */
+  readonly dataAt?: number;
   /** Where the whole file stands in an array: the form of that, and the file's own size. */
   readonly within?: { readonly array: string; readonly bytes: number };
   readonly tags: readonly Tag[];

@@ -64,6 +64,7 @@ export const headerless: Container = {
       sampleRate,
       channels,
       frames,
+      dataAt: skip,
       data: partOf(file, skip, end),
       tags: [],
       extras: [

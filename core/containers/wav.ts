@@ -257,6 +257,7 @@ function read(source: ByteFile): SoundFile {
     channels,
     ...layout,
     frames,
+    dataAt: dataChunk.start,
     data: partOf(source, dataChunk.start, dataChunk.start + bytes),
     tags: chunks.filter(({ id }) => id === 'LIST').flatMap((chunk) => readTags(bytesOf(chunk), little)),
     extras,

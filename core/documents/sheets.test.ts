@@ -315,8 +315,8 @@ describe('what a player does and what its sheet asks', () => {
 
   test('requirements follow from traits', () => {
     expect(requirementsOf(player)).toEqual([
-      { key: 'tags', kind: 'tags', rule: 'forbidden' },
       { key: 'name', kind: 'name', mostWithExtension: 12 },
+      { key: 'tags', kind: 'tags', rule: 'forbidden' },
       { key: 'sample-rate', kind: 'sample-rate', anyOf: [8000] },
     ]);
     expect(requirementsOf({})).toEqual([]);

@@ -1,3 +1,5 @@
+export * from './band-levels.ts';
+export * from './band-match.ts';
 export * from './downmix.ts';
 export * from './fades.ts';
 export * from './filters.ts';

@@ -1,5 +1,6 @@
 export * from './describe.ts';
 export * from './facts.ts';
+export * from './ids.ts';
 export * from './likely-readings.ts';
 export * from './meter.ts';
 export * from './read.ts';

@@ -219,6 +219,24 @@ export async function factsOfLevels(stream: SoundStream, { measures }: Facts): P
   return finishFacts(stream.stated, frames, measured, stream.laterWarnings?.(frames) ?? []);
 }
 
+/** A sound's beginning in memory: so many seconds of it at most. */
+export async function beginningOf(
+  {
+    stated: { sampleRate, channels },
+    blocks,
+  }: Pick<SoundStream, 'blocks'> & { readonly stated: Pick<StatedFacts, 'sampleRate' | 'channels'> },
+  seconds: number,
+): Promise<Pcm> {
+  const gathered = new Gathered();
+  let frames = 0;
+  for await (const block of blocks()) {
+    gathered.add(block);
+    frames += block[0]?.length ?? 0;
+    if (frames >= seconds * sampleRate) break;
+  }
+  return { sampleRate, channels: gathered.channels(channels) };
+}
+
 /** Decodes a stream into memory and measures it. */
 export async function openStream(stream: SoundStream): Promise<OpenedSound> {
   const gathered = new Gathered();

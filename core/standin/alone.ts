@@ -1,17 +1,19 @@
-import { InputError } from '../audio/index.ts';
-import { compiled } from '../facts/index.ts';
-import type { CardFile } from './card.ts';
-import { insert, type OpenForeign, type Playing } from './device.ts';
+import { type ByteFile, InputError } from '../audio/index.ts';
+import type { SoundStream } from '../facts/index.ts';
+import { type OpenForeign, type Playing, playingOf, takeFile } from './device.ts';
 import type { Player } from './player.ts';
+import { isRefusal } from './trait.ts';
 
 /**
- * What a device plays of a file that is alone on its card.
- * @throws InputError with code `not-audio` where the device does not show it
+ * What a device plays of a file, wherever that is and whatever it is called.
+ * @throws InputError with code `not-audio` where the device refuses it
  */
-export async function playAlone({ path, bytes }: CardFile, player: Player, openForeign: OpenForeign): Promise<Playing> {
-  // Of source code the samples alone come into the device's memory.
-  const device = await insert([{ path, bytes: compiled(bytes) }], { player, lists: [], packs: [] }, openForeign);
-  const [first] = device.shown;
-  if (!first) throw new InputError('not-audio', device.refused[0]?.reason ?? 'The device does not show it.');
-  return device.play(first.file.path);
+export async function playAlone(bytes: ByteFile, player: Player, openForeign: OpenForeign): Promise<Playing> {
+  const taken = await takeFile(bytes, null, player, openForeign);
+  if (isRefusal(taken)) throw new InputError('not-audio', taken.reason);
+  return playingOf(taken, player);
 }
+
+/** A sound that is already what the device takes it for, through its loudspeaker. */
+export const ofStream = (stream: SoundStream, player: Player): Playing =>
+  playingOf({ kind: 'decoded', stream, frames: null }, player);

@@ -18,3 +18,9 @@ export const folderIn = (path: string): string => path.slice(0, Math.max(0, path
 
 /** What a computer put there for itself: names that begin with a dot, and what lies in folders of such names. */
 export const isHidden = (path: string): boolean => path.split('/').some((name) => name.startsWith('.'));
+
+/** The name of a file without its folders and its extension. */
+export const stemIn = (path: string): string => nameIn(path).replace(/\.[^.]*$/, '');
+
+/** The extension of a file in lower case, without the dot; empty where it has none. */
+export const extensionIn = (path: string): string => /\.([^.]+)$/.exec(nameIn(path))?.[1]?.toLowerCase() ?? '';

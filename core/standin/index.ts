@@ -1,6 +1,24 @@
 export * from './alone.ts';
 export * from './card.ts';
-export * from './device.ts';
+export {
+  type Device,
+  forOneFile,
+  type Happening,
+  type Inserted,
+  insert,
+  listingOf,
+  noForeign,
+  type OpenForeign,
+  type Playing,
+  playingOf,
+  readHonestly,
+  takeFile,
+} from './device.ts';
+export type { FaceKind } from './faces/face.ts';
+export { faces, USUAL_FACE } from './faces/list.ts';
 export * from './player.ts';
-export type { Entry, Implied, Listing, Refusal, Trait } from './trait.ts';
+export type { Circumstances, Entry, Implied, Listing, Refusal, Sound, Trait } from './trait.ts';
+export { isRefusal, streamOf, takenAs } from './trait.ts';
+export { filledBlock } from './traits/block.ts';
+export { SHORTEST_HEADER } from './traits/extra-chunks.ts';
 export { cardOfZip, isZip } from './zip.ts';

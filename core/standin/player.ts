@@ -28,6 +28,19 @@ export const traitsOf = (
 export const playerWords = (player: Player): readonly string[] =>
   traitsOf(player).map(({ trait, value }) => trait.words(value));
 
+/** Kinds of requirement of which the device gives a sign where a file does not meet them: it refuses or hides it, or plays it wrongly. */
+export const revealedBy = (player: Player): ReadonlySet<string> =>
+  new Set([
+    ...impliedBy(player).map(({ kind }) => kind),
+    ...traitsOf(player).flatMap(({ trait, value }) => trait.reveals?.(value, player) ?? []),
+  ]);
+
+/** What a device does in one respect; empty where nothing is known of that. */
+export const traitWords = (player: Player, id: keyof Player): string =>
+  traitsOf(player)
+    .find(({ trait }) => trait.id === id)
+    ?.trait.words(player[id]) ?? '';
+
 /** Requirements that follow from what a device does. */
 export const impliedBy = (player: Player): readonly Implied[] =>
   traitsOf(player).flatMap(({ trait, value }) => trait.implies?.(value, player) ?? []);

@@ -1,7 +1,7 @@
-import type * as v from 'valibot';
-import type { ByteFile, Field } from '../audio/index.ts';
-import type { SoundFile } from '../containers/index.ts';
-import type { SoundStream } from '../facts/index.ts';
+import * as v from 'valibot';
+import { type ByteFile, choicesOf, type Field } from '../audio/index.ts';
+import { headerless, type Reading, type SoundFile } from '../containers/index.ts';
+import { plainStream, type SoundStream, type StatedFacts } from '../facts/index.ts';
 import type { ListFile } from '../lists/index.ts';
 import type { Card, CardFile } from './card.ts';
 
@@ -28,10 +28,20 @@ export interface Listing {
 export type Taken =
   | { readonly kind: 'bare'; readonly bytes: ByteFile }
   | { readonly kind: 'samples'; readonly sound: SoundFile }
-  | { readonly kind: 'decoded'; readonly stream: SoundStream };
+  | {
+      readonly kind: 'decoded';
+      readonly stream: SoundStream;
+      /** Null where nobody has counted. */
+      readonly frames: number | null;
+    };
+
+/** What a device has made of bytes. */
+export type Sound = Exclude<Taken, { readonly kind: 'bare' }>;
 
 /** A file as a trait may look at it. */
 export interface Looked {
+  readonly file: ByteFile;
+  /** What of it comes into the device's memory: of source code the samples alone. */
   readonly bytes: ByteFile;
   /** What a reader that believes nothing but the bytes finds; bare where no header says what they are. */
   readonly honest: Taken;
@@ -41,6 +51,26 @@ export interface Looked {
 
 /** Turns the blocks of a sound into what is heard of it, one after the other. */
 export type Hear = (block: readonly Float32Array[]) => readonly Float32Array[];
+
+/** How a device is operated while it plays. */
+export interface Circumstances {
+  /** How hard it is struck, 0..1. */
+  readonly velocity: number;
+  /** True during a call, or while others talk. */
+  readonly isBusy: boolean;
+  /** True where somebody has made it be quiet. */
+  readonly isQuiet: boolean;
+  /** From the note at which the sound plays as it is. */
+  readonly semitones: number;
+}
+
+/** What circumstances make of a sound. */
+export interface Moment {
+  /** Amplitude is multiplied by it. */
+  readonly gain?: number;
+  /** Why nothing is heard. */
+  readonly held?: string;
+}
 
 /** A requirement that follows from a trait: what every file has to meet if the device is to play it. */
 export interface Implied {
@@ -67,15 +97,82 @@ export interface Trait<Id extends string, V> {
   words(value: V): string;
   /** What follows for files; `player` is the value of every trait. */
   implies?(value: V, player: Readonly<Record<string, unknown>>): readonly Implied[];
+  /** Kinds of requirement of which it gives a sign where a file does not meet them, beside those that it implies. */
+  reveals?(value: V, player: Readonly<Record<string, unknown>>): readonly string[];
+  /** What it sees of a card that came after another one, without having been restarted. */
+  recall?(value: V, card: Card, before: Card, lists: readonly ListFile[]): Card;
   /** Which sounds it shows, in which order. */
   find?(value: V, listing: Listing, card: Card, lists: readonly ListFile[]): Listing;
   /** What it takes for sound. */
   take?(value: V, taken: Taken, looked: Looked): Taken | Refusal;
+  /** True where it has to know how long a sound is. */
+  readonly needsFrames?: true;
+  /** What circumstances make of a sound. */
+  moment?(value: V, circumstances: Circumstances): Moment;
   /** What its loudspeaker makes of it. */
   hear?(value: V, format: { readonly sampleRate: number; readonly channels: number }): Hear;
 }
 
 export const isRefusal = (answer: Taken | Refusal): answer is Refusal => 'word' in answer;
+
+/** What a device refuses that knows sounds, but not such ones. */
+export const refuses = (reason: string): Refusal => ({ word: 'unsupported', reason });
+
+/** What is known of a sound before it is decoded; undefined of bare bytes. */
+export const statedOf = (
+  taken: Taken,
+): Pick<StatedFacts, 'container' | 'encoding' | 'sampleRate' | 'channels' | 'bitRate' | 'bitRateMode'> | undefined => {
+  if (taken.kind === 'bare') return undefined;
+  return streamOf(taken).stated;
+};
+
+/** Frames of a sound, where somebody has counted them. */
+export const framesOf = (taken: Taken): number | null =>
+  taken.kind === 'samples' ? taken.sound.frames : taken.kind === 'decoded' ? taken.frames : null;
+
+/** The sound, ready to be decoded. */
+export const streamOf = (taken: Sound): SoundStream =>
+  taken.kind === 'decoded' ? taken.stream : plainStream(taken.sound, taken.sound.data.size);
+
+/**
+ * The bytes of a sound taken for another: of another encoding, rate or number of channels.
+ * @throws InputError where they cannot be
+ */
+export const takenAs = (
+  { encoding, sampleRate, channels, data, container }: SoundFile,
+  otherwise: Partial<Reading>,
+): SoundFile => ({
+  ...headerless.read(data, { encoding: encoding.id, sampleRate, channels, ...otherwise }),
+  container,
+});
+
+/** Exactly so many frames of a sound: the rest cut off, or silence after it. */
+export function withFrames(taken: Taken, frames: number): Taken {
+  if (taken.kind === 'bare') return taken;
+  const stream = streamOf(taken);
+  return {
+    kind: 'decoded',
+    frames,
+    stream: {
+      stated: stream.stated,
+      async *blocks() {
+        let left = frames;
+        for await (const block of stream.blocks()) {
+          if (left === 0) return;
+          const count = Math.min(left, block[0]?.length ?? 0);
+          yield block.map((samples) => samples.subarray(0, count));
+          left -= count;
+        }
+        if (left > 0) yield Array.from({ length: stream.stated.channels }, () => new Float32Array(left));
+      },
+    },
+  };
+}
+
+/** What a device does with what it does not know. */
+const AS_IF = { refuses: 'are refused', 'as-if': 'are taken for the first of these' } as const;
+export const OTHERS_SCHEMA = v.picklist(['refuses', 'as-if']);
+export const asIfOptions = choicesOf(AS_IF);
 
 /** Fields of a trait that is one choice between words on what the device does. */
 export const choiceFields = (options: NonNullable<Field['options']>): readonly Field[] => [

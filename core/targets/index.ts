@@ -22,7 +22,6 @@ export { targetSchema } from './checked.ts';
 export { centsBetween, partsPerMillion, TIMER_RANGES, type Timer, type TimerRate, timerRates } from './clock.ts';
 export * from './demands.ts';
 export { fieldOf, filledIn, sheetFor, withUsual, withVariant } from './editions.ts';
-export { containerId, encodingId } from './ids.ts';
 export {
   type Blank,
   type Evidence,
@@ -33,7 +32,7 @@ export {
   type Values,
   valuesSchema,
 } from './parts.ts';
-export { disagreements, requirementsOf } from './player.ts';
+export { deviceOf, disagreements, isObservable, requirementsOf } from './player.ts';
 export * from './requirements/index.ts';
 export { EMPTY_SHEET, FORMAT, type Target, type Variant } from './target.ts';
 export { askedEncodings } from './writable.ts';

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { idSchema } from '../audio/index.ts';
+import { faces } from '../standin/index.ts';
 
 /** What a blank is filled with. */
 export const valueSchema = v.union([v.pipe(v.number(), v.finite()), v.pipe(v.string(), v.maxLength(1000))]);
@@ -43,7 +44,16 @@ export const placesSchema = v.strictObject({
 });
 
 /** How the device is operated: which face, and what is particular to it. */
-export const faceSchema = v.strictObject({ id: idSchema, options: v.record(v.string(), valueSchema) });
+export const faceSchema = v.strictObject({
+  id: v.pipe(
+    v.string(),
+    v.check(
+      (id) => faces.some((face) => face.id === id),
+      () => `there is no such face; there are ${faces.map(({ id }) => id).join(', ')}`,
+    ),
+  ),
+  options: v.record(v.string(), valueSchema),
+});
 
 const sha256 = v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'a SHA-256 has 64 hexadecimal digits'));
 

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { impliedBy, type Player } from '../standin/index.ts';
+import { type Device, impliedBy, type Player, revealedBy } from '../standin/index.ts';
 import { requirementText } from './demands.ts';
 import { kindOf, type Requirement, requirementSchema } from './requirements/index.ts';
 import type { Target } from './target.ts';
@@ -10,6 +10,19 @@ import type { Target } from './target.ts';
  */
 export const requirementsOf = (player: Player): readonly Requirement[] =>
   impliedBy(player).map((implied) => v.parse(requirementSchema, { key: implied.kind, ...implied }));
+
+/** The device that a sheet is about. */
+export const deviceOf = ({ player, lists, packs }: Pick<Target, 'player' | 'lists' | 'packs'>): Device => ({
+  player,
+  lists,
+  packs,
+});
+
+/** True where the device gives a sign of a file that does not meet the requirement; of what is only advised it never does. */
+export const isObservable = (
+  { player }: Pick<Target, 'player'>,
+  { kind, advised }: Pick<Requirement, 'kind' | 'advised'>,
+): boolean => !advised && revealedBy(player).has(kind);
 
 /** Where a sheet asks for less than its player needs: one sentence each. */
 export function disagreements({ player, requirements }: Pick<Target, 'player' | 'requirements'>): readonly string[] {

@@ -24,14 +24,14 @@ export async function deliveryView(delivery: Delivery, builder: Builder): Promis
   const whole = await recordWithFiles(delivery);
   const sounds = soundsOf(whole);
   const artifactView = (artifact: Artifact): ArtifactView => {
+    const slots = sounds.filter((sound) => sound.artifact === artifact).flatMap((sound) => sound.slots);
     const clips = artifact.parts.map(({ clip }) => names.get(clip) ?? '');
     return {
       ...artifact,
       title: (artifact.role === 'sound' && clips[0]) || TITLES[artifact.role],
       clips,
-      places: sounds
-        .filter((sound) => sound.artifact === artifact)
-        .flatMap(({ slots }) => slots.flatMap((number) => placeWords(record.sheet, number) ?? [])),
+      slots,
+      places: slots.flatMap((number) => placeWords(record.sheet, number) ?? []),
     };
   };
   const parts = builder.progressOf(id) ?? [];

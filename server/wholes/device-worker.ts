@@ -7,9 +7,8 @@ import type { SoundFacts } from '../storage/sound-file.ts';
 import { SoundKeeper } from '../storage/sound-keeper.ts';
 
 export interface DeviceTask {
-  /** Where the finished file is, and what the device sees as its path. */
+  /** Where the finished file is. */
   readonly file: string;
-  readonly path: string;
   readonly player: Player;
   /** Where what is heard goes. */
   readonly files: SourceFiles;
@@ -21,8 +20,8 @@ export type DeviceOutcome = SoundFacts | { readonly refused: string };
 export default async function playOnDevice(task: DeviceTask): Promise<DeviceOutcome> {
   const bytes = openDiskFile(task.file);
   try {
-    const { path, player, files } = task;
-    const playing = await playAlone({ path, bytes }, player, openSourceStream);
+    const { player, files } = task;
+    const playing = await playAlone(bytes, player, openSourceStream);
     const { sampleRate, channels } = playing;
     const keeper = await SoundKeeper.open(files, channels, true);
     try {

@@ -123,7 +123,7 @@ export class Wholes {
       await rm(unfinished.folder, { recursive: true, force: true });
       await mkdir(unfinished.folder);
       const file = this.data.whole(id, path).original;
-      const task: DeviceTask = { file, path, player, files: unfinished };
+      const task: DeviceTask = { file, player, files: unfinished };
       const outcome = await this.devices.run(task, signal ? { signal } : {});
       if ('refused' in outcome) throw new InputError('not-audio', outcome.refused);
       await publish(unfinished.folder, this.data.onDevice(id).folder);

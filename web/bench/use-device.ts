@@ -22,9 +22,8 @@ async function played(
   signal: AbortSignal,
 ): Promise<OnDevice> {
   if (!('bytes' in finished)) return { sound: storedReader(await playOnDevice(finished, signal)), refused: null };
-  const { bytes, chain } = finished;
-  const file = { bytes, path: chain.fileName };
-  const found = await listenWorker.run((remote) => remote.onDevice(file, target.player, rate));
+  const { bytes } = finished;
+  const found = await listenWorker.run((remote) => remote.onDevice(bytes, target.player, rate));
   return 'refused' in found ? { sound: null, refused: found.refused } : { sound: found, refused: null };
 }
 

@@ -18,8 +18,8 @@ import {
   USUAL_CONTAINER,
 } from '../../containers/index.ts';
 import { bitRatesAt, type CompressedEncoding, findCompressed } from '../../encodings/index.ts';
-import { encodingTitle, type Facts } from '../../facts/index.ts';
-import { askedEncodings, containerId, encodingId, fitsLayout, type SettledDemands } from '../../targets/index.ts';
+import { containerId, encodingId, encodingTitle, type Facts } from '../../facts/index.ts';
+import { askedEncodings, fitsLayout, type SettledDemands } from '../../targets/index.ts';
 import { LIBRARY_OVERHEAD } from '../length-limits.ts';
 import type { EncoderOrder } from '../library.ts';
 import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';

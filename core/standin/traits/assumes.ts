@@ -40,6 +40,7 @@ export const assumes: Trait<'assumes', v.InferOutput<typeof schema>> = {
           { kind: 'channels', anyOf: [channels] },
         ]
       : [],
+  reveals: (_, { reads }) => (reads === 'bare' ? ['sample-rate', 'timer-rate', 'bit-depth', 'byte-layout'] : []),
   take(value, taken) {
     if (taken.kind !== 'bare') return taken;
     try {

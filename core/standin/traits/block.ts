@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { type ByteFile, choicesOf, concatenated, formatCount, wholeWithin } from '../../audio/index.ts';
+import type { SoundFile } from '../../containers/index.ts';
 import { bytesOf, framesIn, layoutOf, type PlainEncoding } from '../../encodings/index.ts';
 import type { Trait } from '../trait.ts';
 
@@ -41,6 +42,27 @@ function silenceOf(encoding: PlainEncoding, count: number): Uint8Array {
   return bytes.subarray(0, count);
 }
 
+/** A sound as the device takes it: its last block filled. */
+export function filledBlock(
+  sound: SoundFile,
+  { frames, fill }: v.InferOutput<typeof schema>,
+  behind: ByteFile | null,
+): SoundFile {
+  const { encoding, channels, sampleRate, data, codec } = sound;
+  const size = bytesOf(encoding, frames, layoutOf(encoding, channels, sampleRate));
+  const missing = (size - (data.size % size)) % size;
+  if (missing === 0) return sound;
+  const more = new Uint8Array(missing).fill(EMPTY);
+  if (fill === 'previous') {
+    // The block before has the same bytes where this one has none; the first block finds the memory empty.
+    const end = data.size - (data.size % size);
+    if (end > 0) more.set(data.read(end - missing, end));
+  } else if (fill === 'behind') more.set(behind?.read(0, missing) ?? []);
+  else more.set(silenceOf(encoding, missing));
+  const longer = followedBy(data, more);
+  return { ...sound, data: longer, frames: framesIn(codec, channels, longer.size) };
+}
+
 /** How many frames the device takes at a time. */
 export const block: Trait<'block', v.InferOutput<typeof schema>> = {
   id: 'block',
@@ -54,21 +76,7 @@ export const block: Trait<'block', v.InferOutput<typeof schema>> = {
   words: ({ frames, fill }) =>
     `takes ${formatCount(frames)} frames at a time and fills the last block with ${FILLS[fill]}`,
   implies: ({ frames }) => [{ kind: 'frames', multipleOf: frames }],
-  take({ frames, fill }, taken, { behind }) {
-    if (taken.kind !== 'samples') return taken;
-    const { sound } = taken;
-    const { encoding, channels, sampleRate, data, codec } = sound;
-    const size = bytesOf(encoding, frames, layoutOf(encoding, channels, sampleRate));
-    const missing = (size - (data.size % size)) % size;
-    if (missing === 0) return taken;
-    const more = new Uint8Array(missing).fill(EMPTY);
-    if (fill === 'previous') {
-      // The block before has the same bytes where this one has none; the first block finds the memory empty.
-      const end = data.size - (data.size % size);
-      if (end > 0) more.set(data.read(end - missing, end));
-    } else if (fill === 'behind') more.set(behind?.read(0, missing) ?? []);
-    else more.set(silenceOf(encoding, missing));
-    const longer = followedBy(data, more);
-    return { kind: 'samples', sound: { ...sound, data: longer, frames: framesIn(codec, channels, longer.size) } };
+  take(value, taken, { behind }) {
+    return taken.kind === 'samples' ? { kind: 'samples', sound: filledBlock(taken.sound, value, behind) } : taken;
   },
 };

@@ -12,7 +12,7 @@ const WORDS = {
 const schema = v.picklist(['skips', 'refuses', 'plays']);
 
 /** A device that looks for nothing begins to play after so many bytes: the shortest header of a WAV file. */
-const SHORTEST_HEADER = 44;
+export const SHORTEST_HEADER = 44;
 
 const hasExtras = (taken: Taken): boolean => {
   if (taken.kind === 'bare') return false;

@@ -3,9 +3,13 @@ import { choicesOf } from '../../audio/index.ts';
 import { containers, headerless } from '../../containers/index.ts';
 import { choiceFields, type Trait } from '../trait.ts';
 
-const WORDS = { header: 'reads the header', bare: 'takes every byte as a sample' } as const;
+const WORDS = {
+  header: 'reads the header',
+  bare: 'takes every byte as a sample',
+  either: 'reads the header where there is one, and else takes every byte as a sample',
+} as const;
 
-const schema = v.picklist(['header', 'bare']);
+const schema = v.picklist(['header', 'bare', 'either']);
 
 /** Whether the device reads what a file says of itself, or takes all of its bytes for samples. */
 export const reads: Trait<'reads', v.InferOutput<typeof schema>> = {
@@ -17,7 +21,7 @@ export const reads: Trait<'reads', v.InferOutput<typeof schema>> = {
   words: (value) => WORDS[value],
   // A text is compiled into bare samples before the device has it.
   implies: (value) =>
-    value === 'header'
+    value !== 'bare'
       ? []
       : [
           {
@@ -27,7 +31,7 @@ export const reads: Trait<'reads', v.InferOutput<typeof schema>> = {
         ],
   take: (value, taken, { bytes }) => {
     if (value === 'bare') return { kind: 'bare', bytes };
-    return taken.kind === 'bare'
+    return taken.kind === 'bare' && value === 'header'
       ? { word: 'no sound', reason: 'The file has no header that says what its sound is.' }
       : taken;
   },

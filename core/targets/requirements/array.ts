@@ -29,6 +29,7 @@ export const array: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'array of the file',
   wanted: ({ anyOf }) => `all of the file in ${formatChoice(anyOf.map(containerTitle))}`,
+  covers: (asked, implied) => asked.anyOf.every((id) => implied.anyOf.includes(id)),
   demands: ({ anyOf }) => ({ arrays: anyOf }),
   check: ({ anyOf }, { facts }) => ({
     meets: facts.array !== undefined && anyOf.includes(facts.array),

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { BAR_RANGES, barFrames, formatChoice, formatLength, wholeWithin, within } from '../../audio/index.ts';
+import { BAR_RANGES, formatChoice, formatLength, nearestBars, wholeWithin, within } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
@@ -29,12 +29,15 @@ export const bars: FileRequirementKind<v.InferOutput<typeof schema>> = {
   title: 'bars',
   wanted: ({ anyOf, beats, tempo }) =>
     `exactly ${formatChoice(anyOf.map(String))} bars of ${beats} beats at ${tempo} a minute`,
+  covers: (asked, implied) =>
+    asked.beats === implied.beats &&
+    asked.tempo === implied.tempo &&
+    asked.anyOf.every((count) => implied.anyOf.includes(count)),
   demands: ({ anyOf, beats, tempo }) => ({ bars: { anyOf, beats, tempo } }),
-  check({ anyOf, beats, tempo }, { facts: { frames, sampleRate } }) {
-    const lengths = anyOf.map((count) => barFrames(count, beats, tempo, sampleRate));
-    const nearest = lengths.reduce((a, b) => (Math.abs(b - frames) < Math.abs(a - frames) ? b : a));
+  check(wanted, { facts: { frames, sampleRate } }) {
+    const nearest = nearestBars(wanted, sampleRate, frames);
     return {
-      meets: lengths.includes(frames),
+      meets: nearest === frames,
       found: formatLength(frames, sampleRate),
       mend: `make it ${formatLength(nearest, sampleRate)}`,
     };

@@ -39,6 +39,8 @@ export const bitRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
       ...(most ? [`${formatBitRate(most)} or less`] : []),
       ...(constant ? ['constant'] : []),
     ].join(', '),
+  covers: ({ anyOf = [], constant = false }, implied) =>
+    anyOf.length > 0 && anyOf.every((rate) => implied.anyOf?.includes(rate)) && (constant || !implied.constant),
   demands: ({ anyOf, least, most, constant }) => ({
     bitRate: {
       anyOf: anyOf ?? null,

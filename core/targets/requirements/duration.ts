@@ -29,6 +29,7 @@ export const duration: FileRequirementKind<v.InferOutput<typeof schema>> = {
     [...(least ? [`at least ${formatSeconds(least)}`] : []), ...(most ? [`at most ${formatSeconds(most)}`] : [])].join(
       ', ',
     ),
+  covers: ({ most = Number.POSITIVE_INFINITY }, implied) => most <= (implied.most ?? Number.POSITIVE_INFINITY),
   demands: ({ least, most }) => ({ seconds: { least: least ?? 0, most: most ?? null } }),
   check({ least = 0, most = Number.POSITIVE_INFINITY }, { facts }) {
     const found = formatLength(facts.frames, facts.sampleRate);

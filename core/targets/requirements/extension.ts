@@ -20,6 +20,8 @@ export const extension: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'extension',
   wanted: ({ anyOf }) => formatChoice(anyOf.map((text) => `.${text}`)),
+  covers: (asked, implied) =>
+    asked.anyOf.every((own) => implied.anyOf.some((other) => other.toLowerCase() === own.toLowerCase())),
   demands: ({ anyOf }) => ({ extensions: anyOf }),
   check({ anyOf }, { fileName }) {
     const found = /\.([^.]+)$/.exec(fileName)?.[1] ?? '';

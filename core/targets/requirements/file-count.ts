@@ -24,6 +24,7 @@ export const fileCount: SetRequirementKind<v.InferOutput<typeof schema>> = {
   title: 'number of files',
   wanted: ({ least, most }) =>
     [...(least ? [`at least ${files(least)}`] : []), ...(most ? [`at most ${files(most)}`] : [])].join(', '),
+  covers: ({ most = Number.POSITIVE_INFINITY }, implied) => most <= (implied.most ?? Number.POSITIVE_INFINITY),
   check({ least = 0, most = Number.POSITIVE_INFINITY }, { members: { length } }) {
     const mend = length > most ? `remove ${files(length - most)}` : `add ${files(least - length)}`;
     return { meets: length >= least && length <= most, found: files(length), mend };

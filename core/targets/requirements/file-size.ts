@@ -20,6 +20,7 @@ export const fileSize: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'file size',
   wanted: ({ most }) => `at most ${formatCount(most)} bytes`,
+  covers: ({ most }, implied) => most <= implied.most,
   demands: ({ most }) => ({ fileBytes: most }),
   check: ({ most }, { facts, canBeSlower }) => ({
     meets: facts.bytes <= most,

@@ -21,6 +21,7 @@ export const folder: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'folder',
   wanted: ({ path }) => path,
+  covers: ({ path }, implied) => path.toLowerCase() === implied.path.toLowerCase(),
   demands: ({ path }) => ({ folder: path }),
   check: ({ path }, subject) =>
     subject.folder === undefined

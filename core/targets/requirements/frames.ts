@@ -39,7 +39,8 @@ export const frames: FileRequirementKind<v.InferOutput<typeof schema>> = {
     const block = multipleOf ? `${range ? 'in ' : ''}blocks of ${formatCount(multipleOf)}` : '';
     return [range, block].filter(Boolean).join(', ');
   },
-  covers: ({ multipleOf = 1 }, implied) => multipleOf % (implied.multipleOf ?? 1) === 0,
+  covers: ({ multipleOf = 1, most = Number.POSITIVE_INFINITY }, implied) =>
+    multipleOf % (implied.multipleOf ?? 1) === 0 && most <= (implied.most ?? Number.POSITIVE_INFINITY),
   demands: ({ multipleOf = 1, least = 1, most }) => ({ frames: { multipleOf, least, most: most ?? null } }),
   check({ multipleOf = 1, least = 1, most }, { facts }) {
     const found = formatLength(facts.frames, facts.sampleRate);

@@ -65,8 +65,11 @@ export const name: FileRequirementKind<v.InferOutput<typeof schema>> = {
       ...(notDigitsOnly ? ['not digits only'] : []),
       ...(reserved?.length ? [`not ${formatChoice(reserved)}`] : []),
     ].join(', '),
-  covers: ({ most = 255, mostWithExtension = 255, digits }, implied) =>
-    Math.min(digits ?? most, mostWithExtension) <= (implied.mostWithExtension ?? 255),
+  covers: ({ most = 255, mostWithExtension = 255, digits, plain = false, notDigitsOnly = false }, implied) =>
+    Math.min(digits ?? most, mostWithExtension) <= (implied.mostWithExtension ?? 255) &&
+    (implied.digits === undefined || implied.digits === digits) &&
+    (plain || digits !== undefined || !implied.plain) &&
+    (notDigitsOnly || !implied.notDigitsOnly),
   demands: ({ most, mostWithExtension, notDigitsOnly, letterCase, digits, reserved }) => ({
     name: {
       most: most ?? null,

@@ -47,8 +47,14 @@ export const sampleRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
   title: 'sample rate',
   wanted: ({ anyOf, least, most }) =>
     anyOf ? formatChoice(anyOf.map((rate) => formatRate(hertz(rate)))) : rangeWords(least, most),
-  covers: ({ anyOf = [] }, implied) =>
-    anyOf.length > 0 && anyOf.every((rate) => implied.anyOf?.some((other) => hertz(other) === hertz(rate))),
+  covers: ({ anyOf, least = 0, most = Number.POSITIVE_INFINITY }, implied) =>
+    anyOf
+      ? anyOf.every((rate) =>
+          implied.anyOf
+            ? implied.anyOf.some((other) => hertz(other) === hertz(rate))
+            : hertz(rate) >= (implied.least ?? 0) && hertz(rate) <= (implied.most ?? Number.POSITIVE_INFINITY),
+        )
+      : !implied.anyOf && least >= (implied.least ?? 0) && most <= (implied.most ?? Number.POSITIVE_INFINITY),
   demands: ({ anyOf, least, most }) =>
     anyOf ? { sampleRates: anyOf } : { rateRange: { least: least ?? 1000, most: most ?? 192_000 } },
   check({ anyOf, least = 0, most = Number.POSITIVE_INFINITY }, { facts }) {

@@ -18,6 +18,7 @@ export const setSize: SetRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'set size',
   wanted: ({ most }) => `at most ${formatCount(most)} bytes`,
+  covers: ({ most }, implied) => most <= implied.most,
   demands: ({ most }) => ({ setBytes: most }),
   check({ most }, { members, canBeSlower }) {
     // What counts is the memory of the device: the samples, not the text around them.

@@ -3,6 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: FLAC keeps every bit, as many as there are. */
 export const archiveCopy: Target = {
   ...EMPTY_SHEET,
+  edition: 2,
   id: 'archive-copy',
   name: 'Archive copy',
   about: 'A copy to keep: lossless, at the rate and the depth of the source, with its tags.',
@@ -13,5 +14,14 @@ export const archiveCopy: Target = {
     { key: 'extension', kind: 'extension', anyOf: ['flac'] },
   ],
   naming: { separator: '-' },
-  player: { reads: 'header', 'extra-chunks': 'skips', order: 'name', speaker: { low: 20, high: 20_000 } },
+  player: {
+    reads: 'header',
+    finds: { extensions: ['flac'], others: 'ignores' },
+    order: 'name',
+    'plays-containers': { anyOf: ['flac'] },
+    'plays-encodings': { anyOf: ['flac'], others: 'refuses' },
+    'extra-chunks': 'skips',
+    speaker: { low: 20, high: 20_000 },
+  },
+  face: { id: 'list', options: { rings: 0 } },
 };

@@ -3,7 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: the size is that of the sound that is replaced, to be filled in for each clip. */
 export const consoleSoundSlot: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'console-sound-slot',
   name: 'Console sound slot',
   about: 'Replaces a sound in the memory of a console or arcade board: it may be no larger than the one it replaces.',
@@ -33,15 +33,21 @@ export const consoleSoundSlot: Target = {
       question: 'How large is the sound that it replaces?',
       level: 'clip',
       usual: 48_000,
-      at: [{ key: 'file-size', pointer: '/most' }],
+      at: [
+        { key: 'file-size', pointer: '/most' },
+        { key: 'longest-sound', pointer: '/bytes' },
+      ],
     },
   ],
   naming: { separator: '_' },
   player: {
     reads: 'bare',
-    'extra-chunks': 'plays',
-    order: 'slot',
-    speaker: { low: 100, high: 12_000 },
     assumes: { encoding: 'pcm-s16le', sampleRate: 32_000, channels: 1 },
+    finds: { extensions: ['bin'], others: 'ignores' },
+    order: 'slot',
+    'extra-chunks': 'plays',
+    'longest-sound': { bytes: 48_000, beyond: 'cuts' },
+    speaker: { low: 100, high: 12_000 },
   },
+  face: { id: 'memory-map', options: { root: 60 } },
 };

@@ -3,6 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: newer sets play 72 720 frames and more. The greatest length of older ones is from memory. */
 export const deskPhoneRingTone: Target = {
   ...EMPTY_SHEET,
+  edition: 2,
   id: 'desk-phone-ring-tone',
   name: 'Desk phone ring tone',
   about: 'Office telephones that load their ring tones as bare mu-law samples and name them in a list file.',
@@ -21,7 +22,10 @@ export const deskPhoneRingTone: Target = {
     {
       id: 'older-sets',
       name: 'older sets',
-      replace: { requirements: [{ key: 'frames', kind: 'frames', multipleOf: 240, least: 240, most: 16_080 }] },
+      replace: {
+        requirements: [{ key: 'frames', kind: 'frames', multipleOf: 240, least: 240, most: 16_080 }],
+        player: { 'longest-sound': { frames: 16_080, beyond: 'refuses' } },
+      },
       without: ['frames-advised'],
     },
   ],
@@ -40,12 +44,16 @@ export const deskPhoneRingTone: Target = {
     },
   ],
   player: {
+    keeps: 'files',
     reads: 'bare',
-    'extra-chunks': 'plays',
+    assumes: { encoding: 'mu-law', sampleRate: 8000, channels: 1 },
+    finds: { extensions: ['raw'], others: 'ignores' },
     order: 'list',
+    'extra-chunks': 'plays',
     'plays-at': 8000,
     block: { frames: 240, fill: 'previous' },
+    priority: 'calls',
     speaker: { low: 300, high: 3400 },
-    assumes: { encoding: 'mu-law', sampleRate: 8000, channels: 1 },
   },
+  face: { id: 'list', options: { rings: 20 } },
 };

@@ -3,7 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. */
 export const i2sAmplifierBoard: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'i2s-amplifier-board',
   name: 'I2S amplifier board',
   about: 'A processor with a digital amplifier that plays 16-bit samples from a card, with or without a header.',
@@ -23,6 +23,8 @@ export const i2sAmplifierBoard: Target = {
       replace: {
         requirements: [
           { key: 'container', kind: 'container', anyOf: ['headerless'] },
+          { key: 'sample-rate', kind: 'sample-rate', anyOf: [44_100] },
+          { key: 'channels', kind: 'channels', anyOf: [2] },
           { key: 'extension', kind: 'extension', anyOf: ['raw'] },
         ],
         player: { reads: 'bare' },
@@ -31,5 +33,17 @@ export const i2sAmplifierBoard: Target = {
     },
   ],
   naming: { separator: '_' },
-  player: { reads: 'header', 'extra-chunks': 'plays', order: 'name', speaker: { low: 100, high: 16_000 } },
+  player: {
+    reads: 'either',
+    assumes: { encoding: 'pcm-s16le', sampleRate: 44_100, channels: 2 },
+    finds: { extensions: ['wav', 'raw'], others: 'ignores' },
+    order: 'name',
+    'plays-containers': { anyOf: ['wav'] },
+    'extra-chunks': 'plays',
+    'plays-encodings': { anyOf: ['pcm-s16le'], others: 'as-if' },
+    'plays-channels': { anyOf: [2, 1], others: 'refuses' },
+    'plays-rates': { anyOf: [44_100, 22_050] },
+    speaker: { low: 100, high: 16_000 },
+  },
+  face: { id: 'sequence', options: { pause: 1 } },
 };

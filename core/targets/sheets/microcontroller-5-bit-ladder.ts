@@ -3,7 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: a ladder of resistors on five pins makes 32 levels, 0 to 31. */
 export const microcontroller5BitLadder: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'microcontroller-5-bit-ladder',
   name: 'Microcontroller, 5-bit ladder',
   about:
@@ -34,7 +34,10 @@ export const microcontroller5BitLadder: Target = {
       question: 'How much memory is there for all sounds?',
       level: 'job',
       usual: 65_536,
-      at: [{ key: 'set-size', pointer: '/most' }],
+      at: [
+        { key: 'set-size', pointer: '/most' },
+        { key: 'holds', pointer: '/bytes' },
+      ],
     },
   ],
   naming: { separator: '_' },
@@ -52,11 +55,15 @@ export const microcontroller5BitLadder: Target = {
     },
   ],
   player: {
+    compiles: { anyOf: ['c-source'] },
     reads: 'bare',
-    'extra-chunks': 'plays',
+    assumes: { encoding: 'pcm-u5', sampleRate: 16_000, channels: 1 },
+    finds: { extensions: ['c'], others: 'ignores' },
     order: 'slot',
+    holds: { bytes: 65_536 },
+    'extra-chunks': 'plays',
     'plays-at': 16_000,
     speaker: { low: 200, high: 8000 },
-    assumes: { encoding: 'pcm-u5', sampleRate: 16_000, channels: 1 },
   },
+  face: { id: 'sequence', options: { pause: 0.5 } },
 };

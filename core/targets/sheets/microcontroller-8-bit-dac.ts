@@ -3,7 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: 16 000 bytes a second, so that 64 KiB of flash hold four seconds. */
 export const microcontroller8BitDac: Target = {
   ...EMPTY_SHEET,
-  edition: 4,
+  edition: 5,
   id: 'microcontroller-8-bit-dac',
   name: 'Microcontroller, 8-bit DAC',
   about:
@@ -47,16 +47,23 @@ export const microcontroller8BitDac: Target = {
       question: 'How much memory is there for all sounds?',
       level: 'job',
       usual: 65_536,
-      at: [{ key: 'set-size', pointer: '/most' }],
+      at: [
+        { key: 'set-size', pointer: '/most' },
+        { key: 'holds', pointer: '/bytes' },
+      ],
     },
   ],
   naming: { separator: '_' },
   player: {
+    compiles: { anyOf: ['c-header'] },
     reads: 'bare',
-    'extra-chunks': 'plays',
+    assumes: { encoding: 'pcm-u8', sampleRate: 16_000, channels: 1 },
+    finds: { extensions: ['h'], others: 'ignores' },
     order: 'slot',
+    holds: { bytes: 65_536 },
+    'extra-chunks': 'plays',
     'plays-at': 16_000,
     speaker: { low: 200, high: 8000 },
-    assumes: { encoding: 'pcm-u8', sampleRate: 16_000, channels: 1 },
   },
+  face: { id: 'sequence', options: { pause: 0.5 } },
 };

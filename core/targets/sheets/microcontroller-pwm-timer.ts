@@ -3,7 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: a timer of 8 bits on a clock of 16 MHz cannot make 16 000 Hz without a prescaler; 16 MHz / (8 x 125) is exact. */
 export const microcontrollerPwmTimer: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'microcontroller-pwm-timer',
   name: 'Microcontroller, PWM timer',
   about:
@@ -51,7 +51,10 @@ export const microcontrollerPwmTimer: Target = {
       question: 'How much memory is there for all sounds?',
       level: 'job',
       usual: 65_536,
-      at: [{ key: 'set-size', pointer: '/most' }],
+      at: [
+        { key: 'set-size', pointer: '/most' },
+        { key: 'holds', pointer: '/bytes' },
+      ],
     },
     {
       id: 'clock',
@@ -63,10 +66,14 @@ export const microcontrollerPwmTimer: Target = {
   ],
   naming: { separator: '_' },
   player: {
+    compiles: { anyOf: ['c-header'] },
     reads: 'bare',
-    'extra-chunks': 'plays',
-    order: 'slot',
-    speaker: { low: 300, high: 8000 },
     assumes: { encoding: 'pcm-u8', sampleRate: 16_000, channels: 1 },
+    finds: { extensions: ['h'], others: 'ignores' },
+    order: 'slot',
+    holds: { bytes: 65_536 },
+    'extra-chunks': 'plays',
+    speaker: { low: 300, high: 8000 },
   },
+  face: { id: 'sequence', options: { pause: 0.5 } },
 };

@@ -3,6 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. */
 export const numberedSoundModule: Target = {
   ...EMPTY_SHEET,
+  edition: 2,
   id: 'numbered-sound-module',
   name: 'Numbered sound module',
   about: 'Small boards that play files by number from a card: 0000, 0001 and so on.',
@@ -21,7 +22,10 @@ export const numberedSoundModule: Target = {
     {
       id: '4-bit',
       name: '4-bit',
-      replace: { requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['ima-adpcm'] }] },
+      replace: {
+        requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['ima-adpcm'] }],
+        player: { 'extra-chunks': 'refuses', 'plays-encodings': { anyOf: ['ima-adpcm'], others: 'refuses' } },
+      },
       without: [],
     },
   ],
@@ -42,9 +46,16 @@ export const numberedSoundModule: Target = {
   places: { words: ['number'], first: 0, count: 10_000, labels: {} },
   player: {
     reads: 'header',
-    'extra-chunks': 'plays',
-    order: 'slot',
+    finds: { extensions: ['wav'], others: 'lists' },
+    names: { digits: 4 },
     'longest-name': 12,
+    order: 'slot',
+    'plays-containers': { anyOf: ['wav'] },
+    'extra-chunks': 'plays',
+    'plays-encodings': { anyOf: ['pcm-s16le'], others: 'refuses' },
+    'plays-channels': { anyOf: [1], others: 'as-if' },
+    'plays-rates': { most: 32_000 },
     speaker: { low: 200, high: 12_000 },
   },
+  face: { id: 'number-keys', options: { first: 0 } },
 };

@@ -3,6 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. */
 export const percussionPadSample: Target = {
   ...EMPTY_SHEET,
+  edition: 2,
   id: 'percussion-pad-sample',
   name: 'Percussion pad sample',
   about:
@@ -18,5 +19,18 @@ export const percussionPadSample: Target = {
     { key: 'nothing-else', kind: 'nothing-else' },
   ],
   naming: { separator: '_' },
-  player: { reads: 'header', 'extra-chunks': 'refuses', order: 'name', speaker: { low: 40, high: 18_000 } },
+  places: { words: ['pad'], first: 1, labels: {} },
+  player: {
+    reads: 'header',
+    finds: { extensions: ['wav'], others: 'lists' },
+    order: 'name',
+    'plays-containers': { anyOf: ['wav'] },
+    'extra-chunks': 'refuses',
+    'plays-encodings': { anyOf: ['pcm-s16le'], others: 'refuses' },
+    'plays-channels': { anyOf: [1, 2], others: 'refuses' },
+    'plays-rates': { anyOf: [44_100] },
+    strikes: { velocity: 'follows', voices: 8 },
+    speaker: { low: 40, high: 18_000 },
+  },
+  face: { id: 'pads', options: { pads: 8 } },
 };

@@ -3,6 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. */
 export const portablePlayer: Target = {
   ...EMPTY_SHEET,
+  edition: 2,
   id: 'portable-player',
   name: 'Portable player',
   about: 'Pocket players: MP3 with its tags, so that they show what is playing.',
@@ -30,5 +31,16 @@ export const portablePlayer: Target = {
     },
   ],
   naming: { separator: '-' },
-  player: { reads: 'header', 'extra-chunks': 'skips', order: 'name', speaker: { low: 20, high: 18_000 } },
+  player: {
+    reads: 'header',
+    finds: { extensions: ['mp3'], others: 'ignores' },
+    order: 'name',
+    'plays-containers': { anyOf: ['mp3'] },
+    'extra-chunks': 'skips',
+    'plays-encodings': { anyOf: ['mp3'], others: 'refuses' },
+    'plays-channels': { anyOf: [2, 1], others: 'refuses' },
+    'plays-rates': { anyOf: [44_100, 48_000] },
+    speaker: { low: 20, high: 18_000 },
+  },
+  face: { id: 'list', options: { rings: 0 } },
 };

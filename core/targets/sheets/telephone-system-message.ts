@@ -3,6 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. */
 export const telephoneSystemMessage: Target = {
   ...EMPTY_SHEET,
+  edition: 2,
   id: 'telephone-system-message',
   name: 'Telephone system message',
   about: 'Telephone exchanges and answering systems that play announcements, menus and music on hold.',
@@ -19,16 +20,35 @@ export const telephoneSystemMessage: Target = {
     {
       id: 'a-law',
       name: 'A-law',
-      replace: { requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['a-law'] }] },
+      replace: {
+        requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['a-law'] }],
+        player: { 'plays-encodings': { anyOf: ['a-law'], others: 'refuses' } },
+      },
       without: [],
     },
     {
       id: 'mu-law',
       name: 'mu-law',
-      replace: { requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['mu-law'] }] },
+      replace: {
+        requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['mu-law'] }],
+        player: { 'plays-encodings': { anyOf: ['mu-law'], others: 'refuses' } },
+      },
       without: [],
     },
   ],
   naming: { separator: '-' },
-  player: { reads: 'header', 'extra-chunks': 'skips', order: 'name', speaker: { low: 300, high: 3400 } },
+  player: {
+    keeps: 'files',
+    reads: 'header',
+    finds: { extensions: ['wav'], others: 'ignores' },
+    names: { plain: true, notDigitsOnly: true },
+    order: 'name',
+    'plays-containers': { anyOf: ['wav'] },
+    'extra-chunks': 'skips',
+    'plays-encodings': { anyOf: ['pcm-s16le'], others: 'refuses' },
+    'plays-channels': { anyOf: [1], others: 'refuses' },
+    'plays-rates': { anyOf: [8000] },
+    speaker: { low: 300, high: 3400 },
+  },
+  face: { id: 'hold', options: { pause: 0 } },
 };

@@ -3,7 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. At 16 000 bytes a second the 56 000 bytes bind before the 4 s do: in effect 3.497 s. */
 export const twoWayRadioPrompt: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'two-way-radio-prompt',
   name: 'Two-way radio prompt',
   about: 'Handheld radios whose spoken prompts can be replaced: little memory, short sounds.',
@@ -25,15 +25,26 @@ export const twoWayRadioPrompt: Target = {
       question: 'How long may a prompt be?',
       level: 'job',
       usual: 4,
-      at: [{ key: 'duration', pointer: '/most' }],
+      at: [
+        { key: 'duration', pointer: '/most' },
+        { key: 'longest-sound', pointer: '/seconds' },
+      ],
     },
   ],
   naming: { separator: '-' },
+  places: { words: ['channel'], first: 1, labels: {} },
   player: {
     reads: 'header',
-    'extra-chunks': 'refuses',
+    finds: { extensions: ['wav'], others: 'ignores' },
     order: 'name',
+    'plays-containers': { anyOf: ['wav'] },
+    'extra-chunks': 'refuses',
+    'plays-encodings': { anyOf: ['pcm-s16le'], others: 'refuses' },
+    'plays-channels': { anyOf: [1], others: 'refuses' },
     'plays-at': 8000,
+    'longest-sound': { seconds: 4, bytes: 56_000, beyond: 'refuses' },
+    priority: 'calls',
     speaker: { low: 300, high: 3000 },
   },
+  face: { id: 'channels', options: { channels: 16 } },
 };

@@ -3,6 +3,7 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. */
 export const voiceChip4Bit: Target = {
   ...EMPTY_SHEET,
+  edition: 2,
   id: 'voice-chip-4-bit',
   name: 'Voice chip, 4-bit',
   about: 'Chips that speak from a serial memory: bare 4-bit ADPCM, half a byte for each sample.',
@@ -28,10 +29,12 @@ export const voiceChip4Bit: Target = {
   naming: { separator: '_' },
   player: {
     reads: 'bare',
-    'extra-chunks': 'plays',
+    assumes: { encoding: 'ima-adpcm-low', sampleRate: 8000, channels: 1 },
+    finds: { extensions: ['bin'], others: 'ignores' },
     order: 'slot',
+    'extra-chunks': 'plays',
     'plays-at': 8000,
     speaker: { low: 300, high: 3400 },
-    assumes: { encoding: 'ima-adpcm-low', sampleRate: 8000, channels: 1 },
   },
+  face: { id: 'number-keys', options: { first: 1 } },
 };

@@ -1,5 +1,5 @@
 import { openSourceStream } from '@tambur/codecs';
-import { type CardFile, Gathered, inMemory, type Pcm, type Player, playAlone, resample } from '@tambur/core';
+import { Gathered, inMemory, type Pcm, type Player, playAlone, resample } from '@tambur/core';
 import * as Comlink from 'comlink';
 import { asRefusal, buffersOf, type Refused } from './transfer.ts';
 
@@ -8,13 +8,9 @@ const worker = {
    * What is heard of a finished file on a device: read as the device reads it, at its rate, through its loudspeaker.
    * @param rate Hz of what is given back
    */
-  async onDevice(
-    { bytes, ...file }: Omit<CardFile, 'bytes'> & { readonly bytes: Uint8Array },
-    player: Player,
-    rate: number,
-  ): Promise<Pcm | Refused> {
+  async onDevice(bytes: Uint8Array, player: Player, rate: number): Promise<Pcm | Refused> {
     try {
-      const playing = await playAlone({ ...file, bytes: inMemory(bytes) }, player, openSourceStream);
+      const playing = await playAlone(inMemory(bytes), player, openSourceStream);
       const gathered = new Gathered();
       for await (const block of playing.heard()) gathered.add(block);
       const channels = gathered

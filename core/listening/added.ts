@@ -1,0 +1,60 @@
+import { BANDS_RATE } from '../dsp/index.ts';
+import { asPlayed, type Evidence, rmsOf } from '../symptoms/index.ts';
+import type { Hypothesis } from './hypotheses.ts';
+import type { Placed } from './refine.ts';
+
+/** What a device adds to a sound: its header in front of it, or the rest of a block behind. */
+interface Addition {
+  readonly hypothesis: string;
+  readonly title: string;
+}
+
+const rms = (samples: Float32Array, from: number, to: number): number =>
+  rmsOf(samples, Math.max(0, Math.round(from)), Math.min(samples.length, Math.round(to)));
+
+/** A hypothesis that was found in a recording. */
+interface Found {
+  readonly hypothesis: Hypothesis;
+  /** At `BANDS_RATE`. */
+  readonly samples: Float32Array;
+  readonly placed: Placed | null;
+}
+
+/** Seconds beside the sound that say how loud it is there without an addition. */
+const BESIDE = 0.15;
+
+/**
+ * Which addition is heard, if one is: where the device would play something beside the sound, the recording is louder than
+ * just before it, by at least half of what that would be.
+ */
+export async function added(
+  evidence: Evidence,
+  { hypothesis: { sampleRate }, samples, placed }: Found,
+  recording: Float32Array,
+): Promise<Addition | null> {
+  if (!placed) return null;
+  const { front, behind } = await asPlayed(evidence);
+  const end = placed.delay + samples.length * placed.pace;
+  // How loud the device is in the recording.
+  const gain = rms(recording, placed.delay, end) / Math.max(1e-9, rmsOf(samples));
+  const isHeard = (addition: Float32Array | null, from: number, quietFrom: number): boolean => {
+    if (!addition?.length) return false;
+    const length = (addition.length * BANDS_RATE * placed.pace) / sampleRate;
+    const should = gain * rmsOf(addition);
+    const start = from - (quietFrom < from ? length : 0);
+    // Where the recording begins later, nobody can tell.
+    if (Math.min(start, quietFrom) < 0) return false;
+    const is = rms(recording, start, start + length);
+    const quiet = rms(recording, quietFrom, quietFrom + BESIDE * BANDS_RATE);
+    return should > 2 * quiet && is > Math.max(1.8 * quiet, 0.25 * should);
+  };
+  const length = front ? (front.length * BANDS_RATE * placed.pace) / sampleRate : 0;
+  if (isHeard(front, placed.delay, placed.delay - length - BESIDE * BANDS_RATE)) {
+    return { hypothesis: 'header-played', title: 'It played the header of the file' };
+  }
+  // What a room leaves behind the sound has died away after that.
+  if (isHeard(behind, end, end + 0.35 * BANDS_RATE)) {
+    return { hypothesis: 'part-block', title: 'It filled the last block itself' };
+  }
+  return null;
+}

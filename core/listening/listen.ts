@@ -1,0 +1,170 @@
+import type { Pcm } from '../audio/index.ts';
+import {
+  BANDS_HOP,
+  BANDS_RATE,
+  type BandLevels,
+  type BandMatch,
+  bandLevels,
+  bandStart,
+  findInBands,
+  type Listened,
+  listened,
+  resample,
+} from '../dsp/index.ts';
+import { type Evidence, gather, mixed, type Situation } from '../symptoms/index.ts';
+import { added } from './added.ts';
+import { type Hypothesis, hypothesesOf } from './hypotheses.ts';
+import { likenessAt, type Placed, refined } from './refine.ts';
+import { type Structure, structureOf } from './structure.ts';
+
+/** What a device did, as far as a recording tells. */
+export interface Judged {
+  readonly hypothesis: string;
+  readonly title: string;
+  /** 0..1. */
+  readonly confidence: number;
+}
+
+export interface Heard extends Partial<Structure> {
+  /** `no-match` where the recording is of something else. */
+  readonly best: Judged;
+  readonly runnerUp: Judged | null;
+  /** Hz at which the device really plays; null where nothing was found. */
+  readonly sampleRate: number | null;
+  /** Seconds of the recording before the sound. */
+  readonly delay: number | null;
+  /** Hz between which something of the sound is heard. */
+  readonly band: { readonly low: number; readonly high: number } | null;
+  /** True where the recording itself is overdriven. */
+  readonly isClipped: boolean;
+}
+
+interface Tried {
+  readonly hypothesis: Hypothesis;
+  readonly match: BandMatch;
+  readonly levels: BandLevels;
+  /** At `BANDS_RATE`, as it is thought to be played. */
+  readonly samples: Float32Array;
+}
+
+interface Ranked extends Tried {
+  readonly placed: Placed | null;
+  /** How alike in bands and in waves. */
+  readonly score: number;
+}
+
+/** Hypotheses of which the waves are looked at. */
+const LOOKED_AT = 6;
+/** Of the likeliest: searched for anew; others of its length lie where it lies. */
+const SEARCHED = 3;
+/** Less alike than that, and it is another sound. */
+const LEAST_SCORE = 0.9;
+const LEAST_LIKENESS = 0.25;
+const CLEAR_SCORE = 0.9;
+const CLEAR_MARGIN = 0.05;
+/** Seconds of the recording that are listened to. */
+export const MOST_SECONDS = 60;
+
+const NO_MATCH = { hypothesis: 'no-match', title: 'It is not this sound that is heard', confidence: 0.9 };
+
+/** Samples of which the loudest reach full scale this often are overdriven. */
+const CLIPPED_SHARE = 1e-3;
+
+/** What a device did with a file, from a recording of it. */
+export const listen = async (situation: Situation, recording: Pcm): Promise<Heard> =>
+  heardFrom(await gather(situation), recording);
+
+/** The same, from evidence that is there already. */
+export async function heardFrom(evidence: Evidence, { sampleRate, channels }: Pcm): Promise<Heard> {
+  const cut = channels.map((samples) => samples.subarray(0, MOST_SECONDS * sampleRate));
+  const mono = mixed({ sampleRate, channels: cut });
+  const recording = resample(mono, sampleRate, BANDS_RATE);
+  const isClipped = mono.filter((value) => Math.abs(value) > 0.999).length > CLIPPED_SHARE * mono.length;
+  const inBands = listened(recording);
+  const tried = (await hypothesesOf(evidence)).map((hypothesis): Tried => {
+    const samples = resample(hypothesis.samples, Math.round(hypothesis.sampleRate), BANDS_RATE);
+    const levels = bandLevels(samples);
+    return { hypothesis, samples, levels, match: findInBands(levels, inBands) };
+  });
+  const ranked = ranking(tried, recording);
+  const [best, second] = ranked;
+  const nothing = { best: NO_MATCH, runnerUp: null, sampleRate: null, delay: null, band: null, isClipped };
+  if (!best || !isFound(best, ranked)) return nothing;
+  const pace = best.placed?.pace ?? 1 / best.match.stretch;
+  // What is missing is missing of all of it.
+  const whole =
+    best.hypothesis.id === 'cut-off' ? (tried.find(({ hypothesis }) => hypothesis.id === 'right') ?? best) : best;
+  const structure = structureOf(whole.levels, inBands, best.match);
+  const verdict = named(best, structure, await added(evidence, best, recording));
+  const margin = second ? best.score - second.score : 1;
+  return {
+    best: { ...verdict, confidence: confidenceOf(margin, best.score) },
+    runnerUp: second
+      ? {
+          hypothesis: second.hypothesis.id,
+          title: second.hypothesis.title,
+          confidence: 1 - confidenceOf(margin, best.score),
+        }
+      : null,
+    sampleRate: best.hypothesis.sampleRate / pace,
+    delay: (best.placed?.delay ?? best.match.offset * BANDS_HOP) / BANDS_RATE,
+    band: bandOf(inBands),
+    isClipped,
+    ...structure,
+  };
+}
+
+/** Alike in its waves, or so much more alike in its bands than anything else that the waves need not be seen. */
+function isFound(best: Ranked, ranked: readonly Ranked[]): boolean {
+  if ((best.placed?.likeness ?? 0) >= LEAST_LIKENESS) return best.score >= LEAST_SCORE;
+  const next = ranked.find(({ hypothesis }) => hypothesis.id !== best.hypothesis.id);
+  return best.match.score >= CLEAR_SCORE && best.match.score - (next?.match.score ?? 0) >= CLEAR_MARGIN;
+}
+
+function ranking(tried: readonly Tried[], recording: Float32Array): readonly Ranked[] {
+  // That it played the file as it is comes first, whatever else looks alike.
+  const isRight = ({ hypothesis }: Tried) => hypothesis.id === 'right';
+  const others = tried.filter((one) => !isRight(one)).toSorted((a, b) => b.match.score - a.match.score);
+  const likely = [...tried.filter(isRight), ...others.slice(0, LOOKED_AT)];
+  const ranked: Ranked[] = [];
+  for (const one of likely) {
+    // Where another one of the same length has been found, this one would lie there as well.
+    const beside = ranked.find(
+      ({ samples, placed }) =>
+        placed !== null && placed.likeness > 2 * LEAST_LIKENESS && samples.length === one.samples.length,
+    )?.placed;
+    const placed = beside
+      ? { ...beside, likeness: likenessAt(one.samples, recording, beside) }
+      : ranked.length < SEARCHED
+        ? refined(one.samples, recording, one.match.offset * BANDS_HOP)
+        : null;
+    ranked.push({ ...one, placed, score: one.match.score + (placed?.likeness ?? 0) });
+  }
+  return ranked.sort((a, b) => b.score - a.score);
+}
+
+/** What it is called with what became of its ends. */
+function named(
+  { hypothesis }: Tried,
+  { missingAtStart, missingAtEnd, gap }: Structure,
+  more: Omit<Judged, 'confidence'> | null,
+): Omit<Judged, 'confidence'> {
+  // Of a sound that comes again and again a part is found as well as all of it.
+  const isItself = hypothesis.id === 'right' || hypothesis.id === 'cut-off';
+  if (isItself && gap !== null) return { hypothesis: 'repeated', title: 'It played the file again and again' };
+  if (hypothesis.id !== 'right') return { hypothesis: hypothesis.id, title: hypothesis.title };
+  if (missingAtEnd > 0) return { hypothesis: 'cut-off', title: 'It left out the end' };
+  if (missingAtStart > 0) return { hypothesis: 'start-lost', title: 'It left out the beginning' };
+  return more ?? { hypothesis: hypothesis.id, title: hypothesis.title };
+}
+
+/** From how far the next one is behind, and how alike the best one is (fitted to recordings of made-up devices). */
+const confidenceOf = (margin: number, score: number): number =>
+  Math.min(0.99, 1 / (1 + Math.exp(-8 * margin - 3 * (score - LEAST_SCORE))));
+
+/** Hz between which something stands out of the noise. */
+function bandOf({ overNoise }: Listened): { low: number; high: number } | null {
+  const loud = [...overNoise.keys()].filter((band) => overNoise[band] > 1);
+  const at = (band: number) => Math.round(bandStart(band) / 10) * 10;
+  return loud.length ? { low: at(loud[0]), high: at((loud.at(-1) ?? 0) + 1) } : null;
+}

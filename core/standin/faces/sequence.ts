@@ -1,0 +1,9 @@
+import type { FaceKind } from './face.ts';
+
+export const sequence: FaceKind = {
+  id: 'sequence',
+  title: 'Sequence',
+  about: 'Entries one after the other with pauses between, once or for ever: a program.',
+  fields: [{ key: 'pause', label: 'Pause between', unit: 's', type: 'number' }],
+  usual: { pause: 0.5 },
+};

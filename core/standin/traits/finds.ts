@@ -1,0 +1,53 @@
+import * as v from 'valibot';
+import { choicesOf } from '../../audio/index.ts';
+import { outContainerOf, USUAL_CONTAINER } from '../../containers/index.ts';
+import { extensionIn, isHidden } from '../card.ts';
+import type { Trait } from '../trait.ts';
+
+const OTHERS = {
+  ignores: 'does not mind other files',
+  lists: 'takes other files, hidden ones too, for sounds that it cannot play',
+  halts: 'shows nothing while other files are on the card, hidden ones too',
+} as const;
+
+const schema = v.strictObject({
+  extensions: v.pipe(
+    v.array(v.pipe(v.string(), v.regex(/^[a-z0-9]{1,8}$/, 'an extension is written in lower case, without its dot'))),
+    v.minLength(1, 'a device finds files of one extension at least'),
+  ),
+  others: v.picklist(['ignores', 'lists', 'halts']),
+});
+
+/** Which files a device takes for sounds, by their extensions, and what others do to it. */
+export const finds: Trait<'finds', v.InferOutput<typeof schema>> = {
+  id: 'finds',
+  title: 'Which files it takes for sounds',
+  schema,
+  usual: { extensions: outContainerOf(USUAL_CONTAINER).extensions.slice(0, 1), others: 'ignores' },
+  fields: [
+    { key: 'extensions', label: 'Extensions', type: 'list' },
+    { key: 'others', label: 'It', type: 'choice', options: choicesOf(OTHERS) },
+  ],
+  words: ({ extensions, others }) =>
+    `looks for ${extensions.map((extension) => `.${extension}`).join(', ')} and ${OTHERS[others]}`,
+  implies: ({ extensions, others }) => [
+    { kind: 'extension', anyOf: extensions },
+    ...(others === 'ignores' ? [] : [{ kind: 'nothing-else' }]),
+  ],
+  find({ extensions, others }, { shown, refused }) {
+    const isSound = (path: string) => !isHidden(path) && extensions.includes(extensionIn(path));
+    const sounds = shown.filter(({ file }) => isSound(file.path));
+    if (others === 'ignores' || sounds.length === shown.length) return { shown: sounds, refused };
+    const strange = shown.flatMap(({ file: { path } }) =>
+      isSound(path)
+        ? []
+        : [{ path, word: 'unsupported', reason: 'It is none of the sounds that the device looks for.' }],
+    );
+    if (others === 'lists') return { shown: sounds, refused: [...refused, ...strange] };
+    const reason = `${strange[0]?.path ?? ''} is on the card, which is no sound of this device: it shows nothing at all.`;
+    return {
+      shown: [],
+      refused: [...refused, ...strange, ...sounds.map(({ file }) => ({ path: file.path, word: 'card error', reason }))],
+    };
+  },
+};

@@ -1,0 +1,32 @@
+import * as v from 'valibot';
+import { formatCount, wholeWithin } from '../../audio/index.ts';
+import { compiled } from '../../facts/index.ts';
+import type { Refusal, Trait } from '../trait.ts';
+
+const schema = v.strictObject({ bytes: wholeWithin({ least: 1, most: 1e12 }) });
+
+/** The memory of the device: sounds are loaded in their order while they fit; one that does not is missing. */
+export const holds: Trait<'holds', v.InferOutput<typeof schema>> = {
+  id: 'holds',
+  title: 'Memory for all sounds',
+  schema,
+  usual: { bytes: 65_536 },
+  fields: [{ key: 'bytes', label: 'It holds', unit: 'bytes', type: 'number' }],
+  words: ({ bytes }) => `holds ${formatCount(bytes)} bytes of sound, and leaves out what does not fit`,
+  implies: ({ bytes }) => [{ kind: 'set-size', most: bytes }],
+  find({ bytes }, { shown, refused }) {
+    let left = bytes;
+    const missing: (Refusal & { path: string })[] = [];
+    const loaded = shown.filter(({ file: { path, bytes: content } }) => {
+      const { size } = compiled(content);
+      if (size <= left) {
+        left -= size;
+        return true;
+      }
+      const reason = `It takes ${formatCount(size)} bytes, and of ${formatCount(bytes)} only ${formatCount(left)} are left.`;
+      missing.push({ path, word: 'memory full', reason });
+      return false;
+    });
+    return { shown: loaded, refused: [...refused, ...missing] };
+  },
+};

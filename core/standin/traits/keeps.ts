@@ -1,0 +1,25 @@
+import * as v from 'valibot';
+import { choicesOf } from '../../audio/index.ts';
+import { choiceFields, type Trait } from '../trait.ts';
+
+const WORDS = {
+  list: 'keeps its list until it is restarted',
+  files: 'keeps its list and every file until it is restarted, whatever comes under the same name',
+} as const;
+
+const schema = v.picklist(['list', 'files']);
+
+/** What the device, or the service that hands it its files, has in its memory until it is restarted. */
+export const keeps: Trait<'keeps', v.InferOutput<typeof schema>> = {
+  id: 'keeps',
+  title: 'What it keeps until it is restarted',
+  schema,
+  usual: 'list',
+  fields: choiceFields(choicesOf(WORDS)),
+  words: (value) => WORDS[value],
+  recall(value, card, before, lists) {
+    const isKept = (path: string) => value === 'files' || lists.some((list) => list.path === path);
+    const old = new Map(before.filter(({ path }) => isKept(path)).map((file) => [file.path, file]));
+    return card.map((file) => old.get(file.path) ?? file);
+  },
+};

@@ -1,0 +1,23 @@
+import * as v from 'valibot';
+import { formatSeconds, within } from '../../audio/index.ts';
+import type { Trait } from '../trait.ts';
+
+const schema = v.strictObject({ seconds: within({ least: 0.001, most: 60 }) });
+
+/** A device that follows a stream hears nothing of its beginning: it has to lock on to it first (common practice, no source). */
+export const locks: Trait<'locks', v.InferOutput<typeof schema>> = {
+  id: 'locks',
+  title: 'What it loses at the start',
+  schema,
+  usual: { seconds: 0.5 },
+  fields: [{ key: 'seconds', label: 'It needs to lock on', unit: 's', type: 'number' }],
+  words: ({ seconds }) => `loses the first ${formatSeconds(seconds)} while it locks on`,
+  hear({ seconds }, { sampleRate }) {
+    let lost = Math.round(seconds * sampleRate);
+    return (block) => {
+      const gone = Math.min(lost, block[0]?.length ?? 0);
+      lost -= gone;
+      return gone ? block.map((samples) => samples.subarray(gone)) : block;
+    };
+  },
+};

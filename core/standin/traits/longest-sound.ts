@@ -1,0 +1,66 @@
+import * as v from 'valibot';
+import { choicesOf, formatCount, formatSeconds, wholeWithin, within } from '../../audio/index.ts';
+import { framesOf, statedOf, type Trait, withFrames } from '../trait.ts';
+
+const BEYOND = {
+  refuses: 'it refuses the file',
+  cuts: 'it cuts the rest off',
+} as const;
+
+const schema = v.strictObject({
+  seconds: v.optional(within({ least: 0.001, most: 1e6 })),
+  frames: v.optional(wholeWithin({ least: 1, most: 1e12 })),
+  /** Of the file, header and all. */
+  bytes: v.optional(wholeWithin({ least: 1, most: 1e12 })),
+  beyond: v.picklist(['refuses', 'cuts']),
+});
+
+type Longest = v.InferOutput<typeof schema>;
+
+const limits = ({ seconds, frames, bytes }: Longest): readonly string[] => [
+  ...(seconds === undefined ? [] : [formatSeconds(seconds)]),
+  ...(frames === undefined ? [] : [`${formatCount(frames)} frames`]),
+  ...(bytes === undefined ? [] : [`${formatCount(bytes)} bytes`]),
+];
+
+/** How long one sound may be, and what happens beyond. */
+export const longestSound: Trait<'longest-sound', Longest> = {
+  id: 'longest-sound',
+  title: 'Longest sound',
+  schema,
+  usual: { seconds: 10, beyond: 'cuts' },
+  fields: [
+    { key: 'seconds', label: 'At most', unit: 's', type: 'number', optional: true },
+    { key: 'frames', label: 'At most', unit: 'frames', type: 'number', optional: true },
+    { key: 'bytes', label: 'At most', unit: 'bytes', type: 'number', optional: true },
+    { key: 'beyond', label: 'Beyond that', type: 'choice', options: choicesOf(BEYOND) },
+  ],
+  words: (value) => `plays ${limits(value).join(', ')} at most; beyond that ${BEYOND[value.beyond]}`,
+  implies: ({ seconds, frames, bytes }) => [
+    ...(seconds === undefined ? [] : [{ kind: 'duration', most: seconds }]),
+    ...(frames === undefined ? [] : [{ kind: 'frames', most: frames }]),
+    ...(bytes === undefined ? [] : [{ kind: 'file-size', most: bytes }]),
+  ],
+  needsFrames: true,
+  take(value, taken, looked) {
+    const stated = statedOf(taken);
+    if (!stated) return taken;
+    const { seconds = Number.POSITIVE_INFINITY, frames = Number.POSITIVE_INFINITY } = value;
+    const { bytes = Number.POSITIVE_INFINITY, beyond } = value;
+    const most = Math.min(frames, Math.floor(seconds * stated.sampleRate + 1e-6));
+    // Where nobody knows the length, it plays as far as it goes.
+    const length = framesOf(taken) ?? Number.POSITIVE_INFINITY;
+    const { size } = looked.bytes;
+    if (beyond === 'refuses') {
+      return (Number.isFinite(length) && length > most) || size > bytes
+        ? {
+            word: 'too long',
+            reason: `It has ${formatSeconds(length / stated.sampleRate)}, ${formatCount(length)} frames and ${formatCount(size)} bytes; the device takes ${limits(value).join(', ')} at most.`,
+          }
+        : taken;
+    }
+    const room = size > bytes ? Math.floor((length * bytes) / size) : Number.POSITIVE_INFINITY;
+    const kept = Math.min(most, room);
+    return kept < length ? withFrames(taken, kept) : taken;
+  },
+};

@@ -1,0 +1,14 @@
+import { wholeWithin } from '../../audio/index.ts';
+import type { Trait } from '../trait.ts';
+
+/** So many sounds it has room to show; those after them are not there for it. */
+export const mostSounds: Trait<'most-sounds', number> = {
+  id: 'most-sounds',
+  title: 'Most sounds',
+  schema: wholeWithin({ least: 1, most: 100_000 }),
+  usual: 8,
+  fields: [{ key: '', label: 'It shows at most', unit: 'sounds', type: 'number' }],
+  words: (most) => `shows ${most} sounds at most`,
+  implies: (most) => [{ kind: 'file-count', most }],
+  find: (most, { shown, refused }) => ({ shown: shown.slice(0, most), refused }),
+};

@@ -1,0 +1,41 @@
+import * as v from 'valibot';
+import { wholeWithin } from '../../audio/index.ts';
+import { stemIn } from '../card.ts';
+import type { Trait } from '../trait.ts';
+
+const schema = v.strictObject({
+  /** True: letters, digits, hyphen and underscore, nothing else. */
+  plain: v.optional(v.boolean()),
+  /** Nothing but so many digits. */
+  digits: v.optional(wholeWithin({ least: 1, most: 10 })),
+  /** True: digits alone are something else to it. */
+  notDigitsOnly: v.optional(v.boolean()),
+});
+
+/** Which names the device can deal with; files of others are not there for it. Without their extensions. */
+export const names: Trait<'names', v.InferOutput<typeof schema>> = {
+  id: 'names',
+  title: 'Names that it sees',
+  schema,
+  usual: { plain: true },
+  fields: [
+    { key: 'plain', label: 'Letters, digits, hyphen and underscore only', type: 'flag' },
+    { key: 'digits', label: 'Exact number of digits', unit: 'digits', type: 'number', optional: true },
+    { key: 'notDigitsOnly', label: 'Not digits only', type: 'flag' },
+  ],
+  words: ({ plain, digits, notDigitsOnly }) =>
+    `sees ${[
+      digits ? `names of ${digits} digits` : plain ? 'names of letters, digits, hyphen and underscore' : 'names',
+      ...(notDigitsOnly ? ['not of digits only'] : []),
+    ].join(', ')}`,
+  implies: (value) => [{ kind: 'name', ...value }],
+  find: ({ plain, digits, notDigitsOnly }, { shown, refused }) => ({
+    shown: shown.filter(({ file }) => {
+      const stem = stemIn(file.path);
+      if (plain && !/^[A-Za-z0-9_-]+$/.test(stem)) return false;
+      if (digits && !(stem.length === digits && /^\d+$/.test(stem))) return false;
+      return !(notDigitsOnly && /^\d+$/.test(stem));
+    }),
+    refused,
+  }),
+};

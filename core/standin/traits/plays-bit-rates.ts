@@ -1,0 +1,38 @@
+import * as v from 'valibot';
+import { formatBitRate, formatChoice, within } from '../../audio/index.ts';
+import { refuses, statedOf, type Trait } from '../trait.ts';
+
+const schema = v.strictObject({
+  /** Bit/s. */
+  anyOf: v.pipe(v.array(within({ least: 1000, most: 10_000_000 })), v.minLength(1)),
+  /** True: each second has as many bits as the next. */
+  constant: v.boolean(),
+});
+
+type BitRates = v.InferOutput<typeof schema>;
+
+const ratesWords = ({ anyOf, constant }: BitRates) =>
+  `${constant ? 'constant ' : ''}${formatChoice(anyOf.map(formatBitRate))}`;
+
+/** The bit rates of compressed sound that it plays; it refuses others. */
+export const playsBitRates: Trait<'plays-bit-rates', BitRates> = {
+  id: 'plays-bit-rates',
+  title: 'Bit rates that it plays',
+  schema,
+  usual: { anyOf: [320_000], constant: true },
+  fields: [
+    { key: 'anyOf', label: 'One of', unit: 'bit/s', type: 'list' },
+    { key: 'constant', label: 'Constant', type: 'flag' },
+  ],
+  words: (rates) => `plays ${ratesWords(rates)} and refuses other bit rates`,
+  implies: ({ anyOf, constant }) => [{ kind: 'bit-rate', anyOf, ...(constant ? { constant } : {}) }],
+  take(rates, taken) {
+    const stated = statedOf(taken);
+    if (taken.kind !== 'decoded' || !stated || stated.bitRate === null) return taken;
+    const { bitRate, bitRateMode } = stated;
+    const isSteady = !rates.constant || bitRateMode !== 'variable';
+    if (isSteady && rates.anyOf.some((one) => Math.abs(one - bitRate) < 500)) return taken;
+    const mode = bitRateMode === 'unknown' ? '' : `${bitRateMode} `;
+    return refuses(`It is of ${mode}${formatBitRate(bitRate)}; the device plays ${ratesWords(rates)}.`);
+  },
+};

@@ -1,0 +1,37 @@
+import * as v from 'valibot';
+import { formatChannels, formatChoice, MOST_CHANNELS, wholeWithin } from '../../audio/index.ts';
+import { asIfOptions, OTHERS_SCHEMA, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
+
+const schema = v.strictObject({
+  /** The first is how others are played. */
+  anyOf: v.pipe(v.array(wholeWithin({ least: 1, most: MOST_CHANNELS })), v.minLength(1)),
+  others: OTHERS_SCHEMA,
+});
+
+const words = (counts: readonly number[]) => formatChoice(counts.map(formatChannels));
+
+/** How many channels it plays, and what it does with others: samples in turn are taken for those of fewer or more channels. */
+export const playsChannels: Trait<'plays-channels', v.InferOutput<typeof schema>> = {
+  id: 'plays-channels',
+  title: 'Channels that it plays',
+  schema,
+  usual: { anyOf: [1], others: 'refuses' },
+  fields: [
+    { key: 'anyOf', label: 'One of', type: 'list' },
+    { key: 'others', label: 'Others', type: 'choice', options: asIfOptions },
+  ],
+  words: ({ anyOf, others }) =>
+    others === 'refuses'
+      ? `plays ${words(anyOf)} and refuses files of other channels`
+      : `plays ${words(anyOf)} and takes all else for ${words(anyOf.slice(0, 1))}`,
+  implies: ({ anyOf }, { reads }) => (reads === 'bare' ? [] : [{ kind: 'channels', anyOf }]),
+  take({ anyOf, others }, taken) {
+    const stated = statedOf(taken);
+    if (!stated || anyOf.includes(stated.channels)) return taken;
+    const [channels = 1] = anyOf;
+    if (others === 'as-if' && taken.kind === 'samples') {
+      return { kind: 'samples', sound: takenAs(taken.sound, { channels }) };
+    }
+    return refuses(`It is ${formatChannels(stated.channels)}; the device plays ${words(anyOf)}.`);
+  },
+};

@@ -1,0 +1,33 @@
+import * as v from 'valibot';
+import { headerless, outContainers, USUAL_CONTAINER } from '../../containers/index.ts';
+import { containerId, containerTitle } from '../../facts/index.ts';
+import { refuses, statedOf, type Trait } from '../trait.ts';
+
+const schema = v.strictObject({ anyOf: v.pipe(v.array(containerId), v.minLength(1)) });
+
+const titles = (ids: readonly string[]) => ids.map(containerTitle).join(', ');
+
+/** The kinds of file that it plays; it refuses others. Bare samples are of no kind. */
+export const playsContainers: Trait<'plays-containers', v.InferOutput<typeof schema>> = {
+  id: 'plays-containers',
+  title: 'Kinds of file that it plays',
+  schema,
+  usual: { anyOf: [USUAL_CONTAINER] },
+  fields: [
+    {
+      key: 'anyOf',
+      label: 'One of',
+      type: 'choices',
+      options: () => outContainers().map(({ id, title }) => ({ value: id, label: title })),
+    },
+  ],
+  words: ({ anyOf }) => `plays ${titles(anyOf)} and refuses other kinds of file`,
+  implies: ({ anyOf }, { reads }) =>
+    reads === 'bare' ? [] : [{ kind: 'container', anyOf: reads === 'either' ? [...anyOf, headerless.id] : anyOf }],
+  take({ anyOf }, taken) {
+    const container = statedOf(taken)?.container;
+    return container === undefined || container === headerless.id || anyOf.includes(container)
+      ? taken
+      : refuses(`It is ${containerTitle(container)}; the device plays ${titles(anyOf)}.`);
+  },
+};

@@ -1,0 +1,43 @@
+import * as v from 'valibot';
+import { findEncoding, USUAL_ENCODING } from '../../encodings/index.ts';
+import { encodingId, encodingTitle, namedEncodings } from '../../facts/index.ts';
+import { asIfOptions, OTHERS_SCHEMA, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
+
+const schema = v.strictObject({
+  /** The first is what others are played as. */
+  anyOf: v.pipe(v.array(encodingId), v.minLength(1)),
+  others: OTHERS_SCHEMA,
+});
+
+const titles = (ids: readonly string[]) => ids.map(encodingTitle).join(', ');
+
+/** The encodings that it plays, and what it does with others. */
+export const playsEncodings: Trait<'plays-encodings', v.InferOutput<typeof schema>> = {
+  id: 'plays-encodings',
+  title: 'Encodings that it plays',
+  schema,
+  usual: { anyOf: [USUAL_ENCODING], others: 'refuses' },
+  fields: [
+    {
+      key: 'anyOf',
+      label: 'One of',
+      type: 'choices',
+      options: () => namedEncodings().map(({ id, title }) => ({ value: id, label: title })),
+    },
+    { key: 'others', label: 'Others', type: 'choice', options: asIfOptions },
+  ],
+  words: ({ anyOf, others }) =>
+    others === 'refuses'
+      ? `plays ${titles(anyOf)} and refuses other encodings`
+      : `plays ${titles(anyOf)} and takes other encodings for ${titles(anyOf.slice(0, 1))}`,
+  implies: ({ anyOf }, { reads }) => (reads === 'bare' ? [] : [{ kind: 'encoding', anyOf }]),
+  take({ anyOf, others }, taken) {
+    const stated = statedOf(taken);
+    if (!stated || anyOf.includes(stated.encoding)) return taken;
+    const [as] = anyOf;
+    if (others === 'as-if' && taken.kind === 'samples' && as !== undefined && findEncoding(as)) {
+      return { kind: 'samples', sound: takenAs(taken.sound, { encoding: as }) };
+    }
+    return refuses(`Its samples are ${encodingTitle(stated.encoding)}; the device plays ${titles(anyOf)}.`);
+  },
+};

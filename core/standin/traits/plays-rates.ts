@@ -1,0 +1,45 @@
+import * as v from 'valibot';
+import { formatChoice, formatRate, within } from '../../audio/index.ts';
+import { refuses, statedOf, type Trait } from '../trait.ts';
+
+const hz = within({ least: 100, most: 1_000_000 });
+
+const schema = v.pipe(
+  v.strictObject({
+    anyOf: v.optional(v.pipe(v.array(hz), v.minLength(1))),
+    least: v.optional(hz),
+    most: v.optional(hz),
+  }),
+  v.check(
+    ({ anyOf, least, most }) => (anyOf === undefined) !== (least === undefined && most === undefined),
+    'rates are either some, or those between a lowest and a highest',
+  ),
+);
+
+type Rates = v.InferOutput<typeof schema>;
+
+const ratesWords = ({ anyOf, least, most }: Rates): string =>
+  anyOf
+    ? formatChoice(anyOf.map(formatRate))
+    : [...(least ? [`${formatRate(least)} or more`] : []), ...(most ? [`${formatRate(most)} or less`] : [])].join(', ');
+
+/** The rates that it plays as they are stated; it refuses others. */
+export const playsRates: Trait<'plays-rates', Rates> = {
+  id: 'plays-rates',
+  title: 'Rates that it plays',
+  schema,
+  usual: { anyOf: [44_100] },
+  fields: [
+    { key: 'anyOf', label: 'One of', unit: 'Hz', type: 'list', optional: true },
+    { key: 'least', label: 'At least', unit: 'Hz', type: 'number', optional: true },
+    { key: 'most', label: 'At most', unit: 'Hz', type: 'number', optional: true },
+  ],
+  words: (rates) => `plays ${ratesWords(rates)} as stated and refuses other rates`,
+  implies: (rates, { reads }) => (reads === 'bare' ? [] : [{ kind: 'sample-rate', ...rates }]),
+  take(rates, taken) {
+    const rate = statedOf(taken)?.sampleRate;
+    const { anyOf, least = 0, most = Number.POSITIVE_INFINITY } = rates;
+    if (rate === undefined || (anyOf ? anyOf.includes(rate) : rate >= least && rate <= most)) return taken;
+    return refuses(`It is at ${formatRate(rate)}; the device plays ${ratesWords(rates)}.`);
+  },
+};

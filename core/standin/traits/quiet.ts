@@ -1,0 +1,24 @@
+import * as v from 'valibot';
+import { choicesOf } from '../../audio/index.ts';
+import { choiceFields, type Trait } from '../trait.ts';
+
+const WORDS = {
+  silent: 'has a quiet mode in which nothing is heard',
+  softer: 'has a quiet mode in which everything is 20 dB softer',
+} as const;
+
+const schema = v.picklist(['silent', 'softer']);
+
+/** What is heard while the device is to be quiet. */
+export const quiet: Trait<'quiet', v.InferOutput<typeof schema>> = {
+  id: 'quiet',
+  title: 'Quiet mode',
+  schema,
+  usual: 'silent',
+  fields: choiceFields(choicesOf(WORDS)),
+  words: (value) => WORDS[value],
+  moment(value, { isQuiet }) {
+    if (!isQuiet) return {};
+    return value === 'silent' ? { held: 'The device is in its quiet mode.' } : { gain: 0.1 };
+  },
+};

@@ -1,0 +1,36 @@
+import type { Playing } from '../standin/index.ts';
+import type { Evidence } from './evidence.ts';
+import type { SymptomId } from './symptoms.ts';
+
+/** What to do about a cause. */
+export interface Mend {
+  readonly words: string;
+  /** Where it is done: in the job, with the files of the card, or at the device. */
+  readonly where: 'job' | 'card' | 'device';
+  /** The station that mends it, and what to wish there; left out where none does. */
+  readonly station?: string;
+  readonly wish?: 'automatic' | Readonly<Record<string, unknown>>;
+}
+
+/** A cause that can produce a symptom on these very bytes. */
+export interface Suspicion {
+  /** For each symptom that it makes here: how strongly, 0..1. */
+  readonly signs: Readonly<Partial<Record<SymptomId, number>>>;
+  /** What was seen, in figures. */
+  readonly seen: string;
+  readonly mend: Mend;
+  /** What it sounds like; left out where nothing is heard of it. */
+  readonly heard?: () => Playing;
+}
+
+/** What may be behind symptoms. */
+export interface Cause {
+  /** Stable name, in plain words. */
+  readonly id: string;
+  /** "It was made for another rate." */
+  readonly title: string;
+  /** How to tell it from others. */
+  readonly tellApart: string;
+  /** Tries itself on the very bytes; null where it is not behind anything here. */
+  try(evidence: Evidence): Suspicion | null | Promise<Suspicion | null>;
+}

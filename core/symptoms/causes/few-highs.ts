@@ -1,0 +1,22 @@
+import { formatRate } from '../../audio/index.ts';
+import type { Cause } from '../cause.ts';
+
+export const fewHighs: Cause = {
+  id: 'few-highs',
+  title: 'It has nothing high in it',
+  tellApart: 'It is dull on every device.',
+  try({ facts }) {
+    const bandwidth = facts?.measures.bandwidth;
+    if (!facts || !bandwidth || bandwidth >= facts.sampleRate / 6 || bandwidth > 5000) return null;
+    return {
+      signs: { dull: 0.9 },
+      seen: `There is nothing above ${formatRate(Math.round(bandwidth / 100) * 100)}, though its rate would hold ${formatRate(facts.sampleRate / 2)}.`,
+      mend: {
+        words: 'use a source that has not been at a lower rate',
+        where: 'job',
+        station: 'rate',
+        wish: 'automatic',
+      },
+    };
+  },
+};

@@ -1,0 +1,88 @@
+import type { Cause, Suspicion } from './cause.ts';
+import { causes } from './causes/list.ts';
+import { type Evidence, gather, type Situation } from './evidence.ts';
+import { type SymptomId, symptoms } from './symptoms.ts';
+
+/** A cause of a symptom on these bytes, with how strongly it makes it. */
+export interface Ranked extends Suspicion {
+  readonly cause: Cause;
+  /** 0..1. */
+  readonly strength: number;
+}
+
+export interface Explained {
+  readonly symptom: SymptomId;
+  /** The likeliest first. */
+  readonly causes: readonly Ranked[];
+  /** What there is to say beside them, or where there is none. */
+  readonly answer: string;
+  /** Steps at the device that may be behind it, whatever the file is. */
+  readonly atTheDevice: readonly string[];
+}
+
+/** Weaker ones are not offered. */
+const WORTH_SAYING = 0.2;
+
+const NOTHING_WRONG = 'Nothing wrong with the file: look at the device.';
+const CANNOT_TELL = 'This cannot be told from the file: record the device.';
+
+/** Symptoms of a wrong rate, of which bare samples say nothing. */
+const OF_SPEED: readonly SymptomId[] = ['too-slow', 'too-fast'];
+
+/** What may be behind a symptom, the likeliest first, each tried on the very bytes. */
+export async function explain(symptom: SymptomId, situation: Situation): Promise<Explained> {
+  return explainFrom(symptom, await gather(situation));
+}
+
+/** What came of trying each cause on a file: once, whatever is asked. */
+const tried = new WeakMap<Evidence, Promise<readonly (Suspicion & { readonly cause: Cause })[]>>();
+
+async function tryAll(evidence: Evidence) {
+  const found: (Suspicion & { readonly cause: Cause })[] = [];
+  for (const cause of causes) {
+    const suspicion = await cause.try(evidence);
+    if (suspicion) found.push({ ...suspicion, cause });
+  }
+  return found;
+}
+
+/** The same, from evidence that is there already. */
+export async function explainFrom(symptom: SymptomId, evidence: Evidence): Promise<Explained> {
+  const all = tried.get(evidence) ?? tryAll(evidence);
+  tried.set(evidence, all);
+  const ranked = (await all)
+    .map((suspicion): Ranked => ({ ...suspicion, strength: suspicion.signs[symptom] ?? 0 }))
+    .filter(({ strength }) => strength >= WORTH_SAYING)
+    .sort((a, b) => b.strength - a.strength);
+  const cannotTell =
+    ranked.length === 0 && OF_SPEED.includes(symptom) && evidence.truth?.how !== 'stated' && !evidence.situation.source;
+  return {
+    symptom,
+    causes: ranked,
+    answer: ranked.length ? '' : cannotTell ? CANNOT_TELL : NOTHING_WRONG,
+    atTheDevice: atTheDevice(symptom, evidence),
+  };
+}
+
+/** What a person can try at such a device. */
+function atTheDevice(symptom: SymptomId, { player }: Evidence): readonly string[] {
+  const steps: readonly (readonly [boolean, readonly SymptomId[], string])[] = [
+    [
+      player.keeps !== undefined,
+      ['old-sound', 'not-listed', 'name-wrong', 'wrong-sound'],
+      'Restart the device, or what hands it its files: until then it keeps what it has in its memory.',
+    ],
+    [player.quiet !== undefined, ['silence', 'too-quiet'], 'See whether it is in its quiet mode.'],
+    [player.priority === 'calls', ['silence', 'cut-off'], 'Try it while there is no call and nobody talks.'],
+    [
+      player.speaker !== undefined,
+      ['thin', 'dull', 'too-quiet'],
+      'Its loudspeaker makes only part of the sound: compare with headphones, or listen to "on the device".',
+    ],
+    [player.locks !== undefined, ['start-missing'], 'It loses the beginning while it locks on: put silence in front.'],
+  ];
+  return steps.flatMap(([applies, to, words]) => (applies && to.includes(symptom) ? [words] : []));
+}
+
+/** A symptom by its name; undefined where there is none. */
+export const findSymptom = (id: string) => symptoms.find((symptom) => symptom.id === id);

@@ -1,0 +1,8 @@
+export type { Cause, Mend, Suspicion } from './cause.ts';
+export { causes } from './causes/list.ts';
+export { asIf, asPlayed, type Evidence, gather, LOOKED_AT, playsRight, type Situation } from './evidence.ts';
+export * from './explain.ts';
+export { mixed, rmsOf, unlikeness } from './measures.ts';
+export { mistakeBetween } from './mistakes.ts';
+export { LONGEST_SOURCE, TRIED_RATES } from './own-rate.ts';
+export { type Symptom, type SymptomId, symptoms } from './symptoms.ts';

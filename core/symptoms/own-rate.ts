@@ -1,0 +1,27 @@
+import { type Pcm, USUAL_RATES } from '../audio/index.ts';
+import { BANDS_RATE, bandLevels, findInBands, listened, resample } from '../dsp/index.ts';
+import { mixed } from './measures.ts';
+
+/** Rates at which devices may play, beside the usual ones those of half and three quarters of some. */
+export const TRIED_RATES: readonly number[] = [6000, 12_000, 24_000, ...USUAL_RATES];
+
+/** Seconds of a source that are listened to for the rate of what was made of it. */
+export const LONGEST_SOURCE = 300;
+
+/** Less alike than that, and the file was not made of this source. */
+const LEAST_ALIKE = 0.7;
+
+/**
+ * The rate at which bare samples sound as the source does that they were made of; null where they do at none.
+ * @param sound at whatever rate it was taken to have
+ */
+export function ownRate(sound: Pcm, source: Pcm): number | null {
+  const original = listened(resample(mixed(source), source.sampleRate, BANDS_RATE), true);
+  const samples = mixed(sound);
+  const tried = [...new Set([sound.sampleRate, ...TRIED_RATES])].map((rate) => {
+    const levels = bandLevels(resample(samples, rate, BANDS_RATE));
+    return { rate, alike: findInBands(levels, original).score };
+  });
+  const [best] = tried.sort((a, b) => b.alike - a.alike);
+  return best && best.alike >= LEAST_ALIKE ? best.rate : null;
+}
