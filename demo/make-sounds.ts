@@ -261,6 +261,26 @@ const demo = {
         { file: 'storm-warning.ogg', name: 'Storm warning', ...cut(48000, 3.0, 4.95) },
       ],
     },
+    {
+      title: 'Ticket hut',
+      targetId: 'numbered-sound-module',
+      clips: [
+        { file: 'departure-chime.flac', name: 'Chime' },
+        { file: 'platform-bell.flac', name: 'Bell', ...cut(44100, 0, 2) },
+        { file: 'mind-the-step.flac', name: 'Mind the step', ...cut(22050, 0.08, 1) },
+        { file: 'winch-start.flac', name: 'Winch', ...cut(48000, 0.6, 2.4) },
+      ],
+    },
+    {
+      title: "Guards' handhelds",
+      targetId: 'two-way-radio-prompt',
+      clips: [
+        { file: 'doors-closing.flac', name: 'Doors closing', ...cut(44100, 1.9, 2.81) },
+        { file: 'upper-station.ogg', name: 'Upper station', ...cut(48000, 0.4, 1.15) },
+        { file: 'lower-station.flac', name: 'Lower station', ...cut(44100, 0.3, 1.18) },
+        { file: 'storm-warning.ogg', name: 'Storm warning', ...cut(48000, 3.0, 4.95) },
+      ],
+    },
   ],
 };
 writeFileSync(join(here, 'demo.json'), `${JSON.stringify(demo, null, 2)}\n`);

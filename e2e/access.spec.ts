@@ -53,6 +53,17 @@ const views = [
     },
   },
   {
+    name: 'Try-out with a symptom explained',
+    open: async (page: Page) => {
+      await page.goto('/try');
+      await page.getByRole('button', { name: /guards.* card/ }).click();
+      await page.getByRole('button', { name: 'It is listed, but refused' }).click();
+      await page.getByRole('button', { name: /^File/ }).click();
+      await page.getByRole('option', { name: 'storm-warning.wav' }).click();
+      await expect(page.getByText('There are chunks or tags beside its sound')).toBeVisible();
+    },
+  },
+  {
     name: 'A target sheet',
     open: async (page: Page) => {
       await page.goto('/targets/desk-phone-ring-tone');

@@ -102,7 +102,7 @@ test.describe('places', () => {
   });
 
   test('a name is checked as it is typed; one that is taken is seen', async ({ page, request }) => {
-    const job = await jobFor(request, 'two-way-radio-prompt', ['Bell', 'Winch']);
+    const job = await jobFor(request, 'telephone-system-message', ['Bell', 'Winch']);
     await page.goto(`/jobs/${job.id}/set`);
     const name = page.getByLabel('Name at line 2');
     await name.fill('bell');

@@ -60,11 +60,11 @@ test('facts in the same words as the command line; a wrong extension is said', a
 });
 
 test('search, filter, several selected, rename and undo, delete refused and undone', async ({ page }) => {
-  await page.getByRole('searchbox').fill('chime');
+  await page.getByRole('searchbox').fill('brake');
   await expect(page.getByRole('row')).toHaveCount(2);
-  await row(page, 'departure-chime.flac').click();
+  await row(page, 'brake-test.flac').click();
   await page.getByRole('button', { name: 'Delete' }).click();
-  await expect(page.getByText(/departure-chime\.flac is used by the clip .* remove that clip first/)).toBeVisible();
+  await expect(page.getByText(/brake-test\.flac is used by the clip .* remove that clip first/)).toBeVisible();
   await page.getByRole('searchbox').press('Escape');
 
   await drop(

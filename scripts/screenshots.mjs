@@ -50,7 +50,7 @@ const hut = async (page) => {
     return answer.json();
   };
   const { ids } = await call('/api/sources/list?search=&filter=all&order=name&descending=false');
-  const { id } = await call('/api/jobs', { title: 'Ticket hut', sheet: 'numbered-sound-module' });
+  const { id } = await call('/api/jobs', { title: 'Ticket hut, ground floor', sheet: 'numbered-sound-module' });
   const names = ['Upper station', 'Doors closing', 'Platform bell', 'Lower station', 'Mind the step', 'Winch'];
   const clips = names.map((name, i) => ({ name, pieces: [{ source: ids[i], gapMs: 0 }] }));
   await call(`/api/jobs/${id}/clips`, { clips });
@@ -61,13 +61,6 @@ const hut = async (page) => {
   await page.getByLabel('Place of Winch').waitFor();
 };
 await picture('set', {}, hut);
-await picture('own-list', {}, async (page) => {
-  await open(page, 'Station desk phones', 'Platform bell');
-  await page.getByRole('link', { name: 'Set', exact: true }).click();
-  const buffer = Buffer.from('Night bell\tnight-bell.raw\nPlatform bell\tplatform-bell.raw\n');
-  await page.getByLabel("The device's ring-tones.txt").setInputFiles({ name: 'a.txt', mimeType: 'text/plain', buffer });
-  await page.getByRole('button', { name: 'Start from it' }).waitFor();
-});
 await picture('bytes', { height: 900, dark: true }, async (page) => {
   await hut(page);
   await page.getByRole('link', { name: 'Bench' }).click();
@@ -100,17 +93,6 @@ await picture('compare', { height: 900 }, async (page) => {
   await page.locator('body').press('Space');
   await toTheEnd(page);
 });
-await picture('depth', { height: 900 }, async (page) => {
-  await open(page, 'Cabin panel', 'Doors closing');
-  await station(page, '6');
-  await toTheEnd(page);
-});
-await picture('even-out', {}, async (page) => {
-  await open(page, 'Cabin panel', 'Doors closing');
-  await station(page, '4');
-  await page.getByRole('button', { name: 'Even out all clips' }).click();
-  await page.getByRole('button', { name: 'Give all the same loudness' }).and(page.locator(':enabled')).waitFor();
-});
 await picture('targets', {}, async (page) => {
   await page.goto(`${url}/targets/two-way-radio-prompt`);
   await page.getByRole('article').waitFor();
@@ -136,6 +118,42 @@ await picture('check', {}, async (page) => {
   await page.getByLabel('Files to check').setInputFiles(join(folder, 'desk-phones.zip'));
   await page.getByRole('heading', { name: 'upper-station.raw' }).waitFor();
 });
+/** Builds a demo job and puts it into its device. */
+const tryOut = async (page, job, clip) => {
+  await open(page, job, clip);
+  await page.getByRole('button', { name: 'Build set' }).click();
+  await page.getByRole('link', { name: 'Try it out' }).click();
+  await page.getByRole('region', { name: 'What happened' }).waitFor();
+};
+await picture('try-out', {}, async (page) => {
+  await tryOut(page, 'Station desk phones', 'Platform bell');
+  await page.getByRole('button', { name: 'Hear Brake test' }).click();
+});
+await picture('try-out-module', { dark: true }, async (page) => {
+  await tryOut(page, 'Ticket hut', 'Chime');
+  await page.getByRole('button', { name: 'Next' }).click();
+});
+/** The guards' card, on which five things are wrong. */
+const guards = async (page) => {
+  await page.goto(`${url}/try`);
+  await page.getByRole('button', { name: /guards.* card/ }).click();
+  await page.getByRole('button', { name: /^File/ }).click();
+  await page.getByRole('option', { name: 'upper-station.wav' }).click();
+};
+await picture('symptoms', { height: 900 }, async (page) => {
+  await guards(page);
+  await page.getByRole('button', { name: 'Too slow and too low' }).click();
+  await page.getByText('It was made for another rate').scrollIntoViewIfNeeded();
+  await page.evaluate(() => window.scrollTo(0, 1e6));
+});
+await picture('listening', { width: 390, height: 844 }, async (page) => {
+  await guards(page);
+  await page
+    .getByLabel('A recording of the device')
+    .setInputFiles('web/public/try-out/upper-station-on-a-handheld.wav');
+  await page.getByText('It played the file at another rate').waitFor();
+  await page.evaluate(() => window.scrollTo(0, 1e6));
+});
 await picture('jobs', {}, async () => {});
 const shelf = async (page) => {
   await page.getByRole('link', { name: 'Shelf' }).click();
@@ -144,12 +162,6 @@ const shelf = async (page) => {
 await picture('shelf', {}, async (page) => {
   await shelf(page);
   await page.getByRole('row', { name: /doors-closing/ }).click();
-});
-await picture('parts', {}, async (page) => {
-  await shelf(page);
-  await page.getByRole('row', { name: /guard-announcements/ }).click();
-  await page.getByRole('button', { name: 'Find parts' }).click();
-  await page.getByRole('list', { name: 'Parts' }).waitFor();
 });
 await picture('headerless', {}, async (page) => {
   await shelf(page);

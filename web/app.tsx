@@ -36,6 +36,7 @@ const shelfPage = async () => ({ Component: (await import('./shelf/shelf-page.ts
 const targetsPage = async () => ({ Component: (await import('./targets/targets-page.tsx')).TargetsPage });
 const editPage = async () => ({ Component: (await import('./targets/edit-page.tsx')).EditSheetPage });
 const checkPage = async () => ({ Component: (await import('./check/check-page.tsx')).CheckPage });
+const tryoutPage = async () => ({ Component: (await import('./tryout/tryout-page.tsx')).TryoutPage });
 const benchPage = async () => ({ Component: (await import('./bench/bench-page.tsx')).BenchPage });
 const deliveryPage = async () => ({ Component: (await import('./delivery/delivery-page.tsx')).DeliveryPage });
 
@@ -52,6 +53,8 @@ const router = createBrowserRouter([
           { path: '/targets/:targetId', lazy: targetsPage },
           { path: '/targets/:targetId/edit', lazy: editPage },
           { path: '/check', lazy: checkPage },
+          { path: '/try', lazy: tryoutPage },
+          { path: '/try/:deliveryId', lazy: tryoutPage },
           // One view holds the job, whichever way its clips are looked at.
           { path: '/jobs/:jobId', lazy: benchPage, children: [{ index: true }, { path: 'set' }] },
           { path: '/deliveries/:deliveryId', lazy: deliveryPage },

@@ -1,7 +1,7 @@
 import { formatCount, type WayForMany } from '@tambur/core';
 import { Link, useNavigate } from 'react-router';
 import { cancelDelivery, useDeliveries, useStartDelivery } from '../api/queries.ts';
-import { useAct } from '../ui/acts.ts';
+import { useAct, useActs } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
 import { Progress } from '../ui/states.tsx';
@@ -29,18 +29,20 @@ export function BuildBar({ jobId, set, ways, waysForTroubled, onWay, saveNow }: 
   const clipCount = set.settled.size;
   const troubles = set.troubles.size;
 
-  const build = async () => {
+  /** Builds, and goes to where the delivery is looked at, or tried out. */
+  const build = async (view: 'deliveries' | 'try') => {
     if (building || start.isPending || clipCount === 0) return;
     if (!(await saveNow())) {
       notifyFailure('The last changes could not be saved, so nothing was built.');
       return;
     }
     start.mutate(undefined, {
-      onSuccess: (delivery) => navigate(`/deliveries/${delivery.id}`),
+      onSuccess: (delivery) => navigate(`/${view}/${delivery.id}`),
       onError: notifyFailure,
     });
   };
-  useAct(KEYS.build, () => void build());
+  useAct(KEYS.build, () => void build('deliveries'));
+  useActs([{ label: 'Build the set and try it out on its device', go: () => void build('try') }]);
 
   return (
     <div className="border-t border-hairline px-3 py-3">
@@ -55,15 +57,24 @@ export function BuildBar({ jobId, set, ways, waysForTroubled, onWay, saveNow }: 
           </div>
         </Progress>
       ) : (
-        <Button
-          kind="main"
-          className="w-full"
-          title={withKey('Build set', 'build')}
-          disabled={clipCount === 0 || start.isPending}
-          onClick={build}
-        >
-          Build set
-        </Button>
+        <div className="flex flex-wrap gap-2">
+          <Button
+            kind="main"
+            className="flex-1"
+            title={withKey('Build set', 'build')}
+            disabled={clipCount === 0 || start.isPending}
+            onClick={() => void build('deliveries')}
+          >
+            Build set
+          </Button>
+          <Button
+            title="Build the set, and put it into a stand-in of its device"
+            disabled={clipCount === 0 || start.isPending}
+            onClick={() => void build('try')}
+          >
+            Try it out
+          </Button>
+        </div>
       )}
       {troubles > 0 && (
         <div className="mt-2 text-sm">

@@ -83,6 +83,9 @@ function Out({ delivery }: { delivery: DeliveryView }) {
         />
         with a READ-ME
       </label>
+      <Link to={`/try/${id}`} className="border border-rule px-3 py-1.5 hover:border-ink hover:bg-sheet">
+        Try it out
+      </Link>
       <WriteFolder delivery={delivery} notes={texts} />
       <a
         href={deliveryHrefs.zip(

@@ -13,6 +13,7 @@ import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { BlankList, withUsualInPlace } from './blank-list.tsx';
+import { FaceForm } from './face-form.tsx';
 import { ListFiles, Packs } from './file-lists.tsx';
 import { OptionalPart } from './optional-part.tsx';
 import { PlaceLabels } from './place-labels-field.tsx';
@@ -215,6 +216,11 @@ function EditSheet({ view }: { view: SheetView }) {
             control={control}
             name="player"
             render={({ field }) => <PlayerForm player={field.value} onChange={field.onChange} />}
+          />
+          <Controller
+            control={control}
+            name="face"
+            render={({ field }) => <FaceForm face={field.value} onChange={field.onChange} />}
           />
           <h2 className="mt-8 text-lg font-semibold">List files</h2>
           <Controller

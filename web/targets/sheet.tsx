@@ -1,8 +1,10 @@
 import {
   disagreements,
   type Evidence,
+  faces,
   fieldOf,
   formatLength,
+  isObservable,
   kindOf,
   limitInEffect,
   type Places,
@@ -17,7 +19,7 @@ import { VariantChoice } from './variant-choice.tsx';
 /** One line of a sheet. */
 function Line({ title, note = '', children }: { title: string; note?: string; children: ReactNode }) {
   return (
-    <div className="grid grid-cols-[8rem_minmax(0,1fr)_auto] gap-x-4 py-1.5">
+    <div className="grid grid-cols-[8rem_minmax(7rem,1fr)_minmax(0,auto)] gap-x-4 py-1.5">
       <dt className="text-graphite">{title}</dt>
       <dd className="figure min-w-0 font-medium break-words">{children}</dd>
       <dd className="text-sm text-graphite">{note}</dd>
@@ -25,9 +27,16 @@ function Line({ title, note = '', children }: { title: string; note?: string; ch
   );
 }
 
-function RequirementLine({ requirement }: { requirement: Requirement }) {
+function RequirementLine({ requirement, target }: { requirement: Requirement; target: Target }) {
   const kind = kindOf(requirement);
-  const note = requirement.advised ? 'advised' : kind.scope === 'set' ? 'of the whole set' : '';
+  const notes = [
+    ...(requirement.advised ? ['advised'] : kind.scope === 'set' ? ['of the whole set'] : []),
+    // A device of which nothing is known gives signs of nothing.
+    ...(requirement.advised || Object.keys(target.player).length === 0 || isObservable(target, requirement)
+      ? []
+      : ['the device gives no sign of it']),
+  ];
+  const note = notes.join(', ');
   return (
     <Line title={kind.title} note={note}>
       {kind.wanted(requirement)}
@@ -94,7 +103,7 @@ export function Sheet({ target, variantId, onVariant, actions }: Props) {
       ) : null}
       <dl className="mt-4 divide-y divide-hairline border-y border-ink">
         {requirements.map((requirement) => (
-          <RequirementLine key={requirement.key} requirement={requirement} />
+          <RequirementLine key={requirement.key} requirement={requirement} target={edition} />
         ))}
         {limit && <Line title="in effect">at most {formatLength(limit.frames, limit.sampleRate)}</Line>}
         <Line title="words in names">joined by {naming.separator}</Line>
@@ -128,7 +137,7 @@ export function Sheet({ target, variantId, onVariant, actions }: Props) {
             <span className="font-sans font-normal">{does.join('; ')}</span>
           </Line>
         )}
-        {face && <Line title="operated by">{face.id}</Line>}
+        {face && <Line title="operated by">{faces.find(({ id }) => id === face.id)?.title ?? face.id}</Line>}
         {evidence.map((entry) => (
           <Line key={entry.id} title="known from">
             <span className="font-sans font-normal">

@@ -9,11 +9,13 @@ import { useKey } from './use-key.ts';
 /** Loaded when it is first asked for. */
 const Palette = lazy(() => import('./palette.tsx'));
 
-const views = [
+/** `short` stands where there is little room. */
+const views: readonly { readonly to: string; readonly title: string; readonly short?: string }[] = [
   { to: '/', title: 'Jobs' },
   { to: '/shelf', title: 'Shelf' },
   { to: '/targets', title: 'Targets' },
-  { to: '/check', title: 'Check a file' },
+  { to: '/try', title: 'Try-out' },
+  { to: '/check', title: 'Check a file', short: 'Check' },
 ];
 
 /** The frame of every view. */
@@ -36,14 +38,23 @@ export function Layout() {
           Tambur
         </Link>
         <nav aria-label="Views" className="flex gap-3 whitespace-nowrap max-sm:text-sm sm:gap-5">
-          {views.map(({ to, title }) => (
+          {views.map(({ to, title, short }) => (
             <NavLink
               key={to}
               to={to}
               end={to === '/'}
               className="py-1 aria-[current=page]:border-b-2 aria-[current=page]:border-pine"
             >
-              {title}
+              {short ? (
+                <>
+                  <span className="sm:hidden" aria-hidden>
+                    {short}
+                  </span>
+                  <span className="max-sm:sr-only">{title}</span>
+                </>
+              ) : (
+                title
+              )}
             </NavLink>
           ))}
         </nav>

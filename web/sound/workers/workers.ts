@@ -4,6 +4,7 @@ import type { ListenWorker } from './listen-worker.ts';
 import type { MeasureWorker } from './measure-worker.ts';
 import type { PreviewWorker } from './preview-worker.ts';
 import { TaskWorker } from './task-worker.ts';
+import type { TryoutWorker } from './tryout-worker.ts';
 
 /** Renders for the bench. */
 export const previewWorker = new TaskWorker<PreviewWorker>(
@@ -38,4 +39,9 @@ export const headerlessWorker = new TaskWorker<HeaderlessWorker>(
 /** Measures what is asked for beside the preview. */
 export const measureWorker = new TaskWorker<MeasureWorker>(
   () => new Worker(new URL('./measure-worker.ts', import.meta.url), { type: 'module', name: 'measure' }),
+);
+
+/** Stands in for a device, from the card that is put in until the page leaves it. */
+export const tryoutWorker = new TaskWorker<TryoutWorker>(
+  () => new Worker(new URL('./tryout-worker.ts', import.meta.url), { type: 'module', name: 'stand-in' }),
 );

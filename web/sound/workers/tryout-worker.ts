@@ -1,0 +1,200 @@
+import { openSourceStream } from '@tambur/codecs';
+import {
+  beginningOf,
+  type Card,
+  type Circumstances,
+  type Device,
+  explainFrom,
+  forOneFile,
+  gather,
+  type Happening,
+  type Heard,
+  heardFrom,
+  InputError,
+  type Inserted,
+  inMemory,
+  insert,
+  LONGEST_SOURCE,
+  MOST_SECONDS as MOST_RECORDED,
+  messageOf,
+  type Pcm,
+  type Playing,
+  playsRight,
+  resample,
+  type SymptomId,
+} from '@tambur/core';
+import * as Comlink from 'comlink';
+import { buffersOf } from './transfer.ts';
+
+/** One file of a card, as it is handed over. */
+export interface SentFile {
+  readonly path: string;
+  readonly bytes: Uint8Array;
+}
+
+export interface ShownEntry {
+  readonly path: string;
+  readonly name: string;
+}
+
+/** What a device makes of a card. */
+export interface Seen {
+  readonly shown: readonly ShownEntry[];
+  readonly refused: readonly { readonly path: string; readonly word: string; readonly reason: string }[];
+  readonly log: readonly Happening[];
+  /** Paths of what it still has as it was on the card before. */
+  readonly kept: readonly string[];
+}
+
+/** What is heard of an entry, beside what the file is; both at one rate. */
+export interface Performed {
+  readonly sampleRate: number;
+  /** Null where nothing is heard. */
+  readonly device: Pcm | null;
+  readonly right: Pcm | null;
+  readonly held: string | null;
+  /** Hz at which the device plays. */
+  readonly playsAt: number;
+  readonly log: readonly Happening[];
+}
+
+/** A cause as the page shows it. */
+export interface ShownCause {
+  readonly id: string;
+  readonly title: string;
+  readonly strength: number;
+  readonly seen: string;
+  readonly tellApart: string;
+  readonly mend: {
+    readonly words: string;
+    readonly where: 'job' | 'card' | 'device';
+    readonly station: string | null;
+    readonly wish: 'automatic' | Readonly<Record<string, unknown>> | null;
+  };
+  readonly canBeHeard: boolean;
+}
+
+export interface ShownAnswer {
+  readonly causes: readonly ShownCause[];
+  readonly answer: string;
+  readonly atTheDevice: readonly string[];
+}
+
+/** Hz at which the page plays. */
+const PLAYED_AT = 48_000;
+/** Seconds of an entry that are heard. */
+const MOST_SECONDS = 120;
+
+let card: Card = [];
+let device: Device | null = null;
+let isWhole = true;
+/** Which device it is: another one has nothing in its memory. */
+let which = '';
+let inserted: Inserted | null = null;
+let gathered: { readonly path: string; readonly evidence: Awaited<ReturnType<typeof gather>> } | null = null;
+
+const here = () => {
+  if (!device || !inserted) throw new Error('no card has been put in');
+  return { device, inserted };
+};
+
+/** A sound as the page plays it. */
+async function soundOf({ stated, blocks }: Parameters<typeof beginningOf>[0]): Promise<Pcm> {
+  const { sampleRate, channels } = await beginningOf({ stated, blocks }, MOST_SECONDS);
+  // The resampler takes whole rates; a note's rate is none.
+  const from = Math.round(sampleRate);
+  return { sampleRate: PLAYED_AT, channels: channels.map((samples) => resample(samples, from, PLAYED_AT)) };
+}
+
+const heardOf = (playing: Playing) => soundOf({ stated: playing, blocks: () => playing.heard() });
+
+/** @param source what the file was made of, where that is at hand */
+const evidenceOf = async (path: string, source?: Uint8Array) => {
+  const situation = { card, path, isWhole, openForeign: openSourceStream, ...here() };
+  if (gathered?.path !== path || source) {
+    const pcm = source && (await beginningOf(await openSourceStream(inMemory(source)), LONGEST_SOURCE));
+    gathered = { path, evidence: await gather({ ...situation, ...(pcm ? { source: pcm } : {}) }) };
+  }
+  return gathered.evidence;
+};
+
+const worker = {
+  /** Puts a card into a device; one that has not been restarted remembers what it had before. */
+  async insert(
+    files: readonly SentFile[],
+    own: Device,
+    { id, whole, isRestarted }: { readonly id: string; readonly whole: boolean; readonly isRestarted: boolean },
+  ): Promise<Seen> {
+    const before = isRestarted || !inserted || which !== id ? [] : inserted.seen;
+    which = id;
+    card = files.map(({ path, bytes }) => ({ path, bytes: inMemory(bytes) }));
+    device = own;
+    isWhole = whole;
+    gathered = null;
+    inserted = await insert(card, whole ? own : forOneFile(own), openSourceStream, before);
+    const { shown, refused, log } = inserted;
+    const kept = inserted.seen.flatMap((file, i) => (file === card[i] ? [] : [file.path]));
+    return { shown: shown.map(({ file, name }) => ({ path: file.path, name })), refused, log: [...log], kept };
+  },
+
+  /** What is heard of an entry as one operates the device. */
+  async play(path: string, circumstances: Partial<Circumstances>): Promise<Performed> {
+    const { inserted: own } = here();
+    const playing = await own.play(path, circumstances);
+    const heard = playing.held === null ? await heardOf(playing) : null;
+    const file = own.seen.find((entry) => entry.path === path);
+    const stream = file ? await playsRight(file.bytes, here().device.player, openSourceStream) : null;
+    const right = stream && (await soundOf(stream));
+    const performed = {
+      sampleRate: PLAYED_AT,
+      device: heard,
+      right,
+      held: playing.held,
+      playsAt: playing.sampleRate,
+      log: [...own.log],
+    };
+    return Comlink.transfer(performed, [...(heard ? buffersOf(heard) : []), ...(right ? buffersOf(right) : [])]);
+  },
+
+  /** What may be behind what one hears or sees of a file. */
+  async explain(path: string, symptom: SymptomId, source?: Uint8Array): Promise<ShownAnswer> {
+    const { causes, answer, atTheDevice } = await explainFrom(symptom, await evidenceOf(path, source));
+    return {
+      answer,
+      atTheDevice,
+      causes: causes.map(({ cause, strength, seen: figures, mend, heard }) => ({
+        id: cause.id,
+        title: cause.title,
+        strength,
+        seen: figures,
+        tellApart: cause.tellApart,
+        mend: { words: mend.words, where: mend.where, station: mend.station ?? null, wish: mend.wish ?? null },
+        canBeHeard: heard !== undefined,
+      })),
+    };
+  },
+
+  /** What a cause would sound like. */
+  async hear(path: string, symptom: SymptomId, causeId: string): Promise<Pcm> {
+    const { causes } = await explainFrom(symptom, await evidenceOf(path));
+    const heard = causes.find(({ cause }) => cause.id === causeId)?.heard;
+    if (!heard) throw new Error('nothing is heard of that');
+    const pcm = await heardOf(heard());
+    return Comlink.transfer(pcm, buffersOf(pcm));
+  },
+
+  /** What the device did with a file, from a recording of it. */
+  async listen(path: string, recording: Uint8Array): Promise<Heard | { readonly refused: string }> {
+    try {
+      const heard = await beginningOf(await openSourceStream(inMemory(recording)), MOST_RECORDED);
+      return await heardFrom(await evidenceOf(path), heard);
+    } catch (error) {
+      if (error instanceof InputError) return { refused: messageOf(error) };
+      throw error;
+    }
+  },
+};
+
+export type TryoutWorker = typeof worker;
+
+Comlink.expose(worker);

@@ -1,0 +1,56 @@
+import { useState } from 'react';
+import { Button } from '../../ui/button.tsx';
+import { Slider } from '../../ui/slider.tsx';
+import { Toggle } from '../../ui/toggle.tsx';
+import { type FaceProps, numberOption } from './face.ts';
+import { Lamp, Panel, PlaceChoice, Stop } from './parts.tsx';
+
+/** A knob through the channels, each with its prompt; somebody may be talking. */
+export function Channels({ entries, options, performer, playing, around, onAround, places, onPlace }: FaceProps) {
+  const count = numberOption(options, 'channels', 16);
+  const [channel, setChannel] = useState(1);
+  const turn = (to: number) => {
+    setChannel(to);
+    const path = places.get(to);
+    if (path === undefined) performer.stop();
+    else void performer.run({ steps: [{ path, circumstances: around }] });
+  };
+  return (
+    <Panel title="Channels and events">
+      <div className="flex flex-wrap items-end gap-3">
+        <Button aria-label="Channel down" disabled={channel <= 1} onClick={() => turn(channel - 1)}>
+          −
+        </Button>
+        <div className="min-w-40 flex-1">
+          <Slider
+            label="Channel"
+            value={channel}
+            range={{ least: 1, most: count }}
+            step={1}
+            shown={String(channel)}
+            onChange={turn}
+          />
+        </div>
+        <Button aria-label="Channel up" disabled={channel >= count} onClick={() => turn(channel + 1)}>
+          +
+        </Button>
+        <Button kind="main" onClick={() => turn(channel)}>
+          Let it say the channel
+        </Button>
+        <Stop performer={performer} playing={playing} />
+      </div>
+      <div className="mt-3 max-w-80">
+        <p className="label">Prompt of channel {channel}</p>
+        <PlaceChoice label={`Prompt of channel ${channel}`} place={channel} {...{ entries, places, onPlace }} />
+      </div>
+      <div className="mt-3 flex flex-wrap items-center gap-4">
+        <Toggle
+          label="Somebody is talking"
+          value={around.isBusy === true}
+          onChange={(isBusy) => onAround({ ...around, isBusy })}
+        />
+        <Lamp isLit={playing !== null} words={playing ? 'Speaking' : 'Quiet'} />
+      </div>
+    </Panel>
+  );
+}

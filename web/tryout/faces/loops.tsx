@@ -1,0 +1,54 @@
+import { useStore } from 'zustand';
+import { type FaceProps, numberOption } from './face.ts';
+import { Panel, PlaceChoice, SoundKey, Stop } from './parts.tsx';
+
+const BEATS = 4;
+
+/** Slots with loops, each repeated without a gap; how far one drifts from the bar in each round. */
+export function Loops({ entries, options, performer, playing, around, places, onPlace }: FaceProps) {
+  const count = numberOption(options, 'slots', 8);
+  const tempo = numberOption(options, 'tempo', 120);
+  const last = useStore(performer.store, (state) => state.last);
+  const bar = (BEATS * 60) / tempo;
+  const seconds = last?.right ? (last.right.channels[0]?.length ?? 0) / last.sampleRate : null;
+  const bars = seconds === null ? 0 : Math.max(1, Math.round(seconds / bar));
+  const drift = seconds === null ? 0 : 1000 * (seconds - bars * bar);
+  return (
+    <Panel title={`Loops at ${tempo} beats a minute`}>
+      <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-4">
+        {Array.from({ length: count }, (_, i) => i + 1).map((slot) => {
+          const path = places.get(slot);
+          return (
+            <li key={slot} className="grid min-w-0 gap-1">
+              <SoundKey
+                label={`Loop of slot ${slot}`}
+                isPlaying={path !== undefined && playing === path}
+                isEmpty={path === undefined}
+                onPress={() =>
+                  path === playing
+                    ? performer.stop()
+                    : path !== undefined &&
+                      void performer.run({ steps: [{ path, circumstances: around }], isForever: true })
+                }
+              >
+                <span className="figure">{slot}</span>
+              </SoundKey>
+              <PlaceChoice label={`Sound of slot ${slot}`} place={slot} {...{ entries, places, onPlace }} />
+            </li>
+          );
+        })}
+      </ul>
+      <div className="mt-3 flex flex-wrap items-center gap-4">
+        <Stop performer={performer} playing={playing} />
+        {seconds !== null && (
+          <p className="figure text-sm">
+            {bars} {bars === 1 ? 'bar' : 'bars'},{' '}
+            {Math.abs(drift) < 0.05
+              ? 'exact: no drift'
+              : `${Math.abs(drift).toFixed(2)} ms too ${drift > 0 ? 'long' : 'short'} in each round`}
+          </p>
+        )}
+      </div>
+    </Panel>
+  );
+}

@@ -1,0 +1,50 @@
+import { formatRate } from '@tambur/core';
+import { useState } from 'react';
+import { useStore } from 'zustand';
+import { Button } from '../../ui/button.tsx';
+import { NumberField } from '../../ui/number-field.tsx';
+import { Toggle } from '../../ui/toggle.tsx';
+import { type FaceProps, numberOption } from './face.ts';
+import { Panel, SoundKey, Stop } from './parts.tsx';
+
+/** A program: entries one after the other with pauses between, once or for ever. */
+export function Sequence({ entries, options, performer, playing, around }: FaceProps) {
+  const [pause, setPause] = useState(numberOption(options, 'pause', 0.5));
+  const [isForever, setForever] = useState(false);
+  const last = useStore(performer.store, (state) => state.last);
+  const steps = entries.map(({ path }) => ({ path, pause, circumstances: around }));
+  return (
+    <Panel title="Sequence">
+      <ol className="grid gap-1 sm:grid-cols-2">
+        {entries.map(({ path, name }, i) => (
+          <li key={path} className="grid min-w-0">
+            <SoundKey
+              label={`Play ${name}`}
+              isPlaying={playing === path}
+              onPress={() => performer.toggle(path, around)}
+            >
+              <span className="figure w-6 text-graphite">{i + 1}</span>
+              <span className="min-w-0 truncate">{name}</span>
+            </SoundKey>
+          </li>
+        ))}
+      </ol>
+      <div className="mt-3 flex flex-wrap items-end gap-3">
+        <NumberField
+          label="Pause between"
+          unit="s"
+          decimals={1}
+          value={pause}
+          range={{ least: 0, most: 60 }}
+          onChange={setPause}
+        />
+        <Toggle label="For ever" value={isForever} onChange={setForever} />
+        <Button kind="main" disabled={entries.length === 0} onClick={() => void performer.run({ steps, isForever })}>
+          Run
+        </Button>
+        <Stop performer={performer} playing={playing} />
+      </div>
+      {last && <p className="figure mt-3 text-sm text-graphite">Timer at {formatRate(Math.round(last.playsAt))}</p>}
+    </Panel>
+  );
+}

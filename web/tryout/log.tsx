@@ -1,0 +1,28 @@
+import type { Happening } from '@tambur/core';
+
+/** What a device did, in order. */
+export function Log({ log }: { log: readonly Happening[] }) {
+  return (
+    <section aria-label="What happened">
+      <h2 className="label">What happened</h2>
+      <ol className="mt-1 max-h-96 overflow-y-auto">
+        {log.map(({ at, path, words }, i) => (
+          <li
+            // A device may do the same thing twice at one moment.
+            // biome-ignore lint/suspicious/noArrayIndexKey: entries are only ever added at the end
+            key={i}
+            className="grid grid-cols-[4.5rem_minmax(0,1fr)] gap-2 border-b border-hairline py-1 text-sm"
+          >
+            <span className="figure text-graphite">{at.toFixed(3)} s</span>
+            <span className="min-w-0">
+              <span className="figure block truncate" title={path}>
+                {path}
+              </span>
+              {words}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

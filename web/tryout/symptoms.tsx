@@ -1,0 +1,234 @@
+import type { Pcm } from '@tambur/core';
+import { messageOf, type SymptomId, symptoms, type Target } from '@tambur/core';
+import { Ear } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { startDelivery } from '../api/queries.ts';
+import { usePcmPlayer } from '../sound/pcm-player.ts';
+import type { Seen, ShownAnswer, ShownCause } from '../sound/workers/tryout-worker.ts';
+import { tryoutWorker } from '../sound/workers/workers.ts';
+import { Button } from '../ui/button.tsx';
+import { notifyFailure } from '../ui/notify.tsx';
+import { Select } from '../ui/select.tsx';
+import { type CardToTry, sourceOf } from './card.ts';
+import { takeMend } from './job-change.ts';
+import { Listening } from './listening.tsx';
+import { notifyWithUndo } from './notify-undo.ts';
+import type { Performer } from './performer.ts';
+
+interface Props {
+  /** What the device has made of the card: another time it is another one. */
+  readonly seen: Seen;
+  readonly target: Target;
+  /** Files of the card. */
+  readonly paths: readonly string[];
+  readonly job: CardToTry['job'];
+  readonly performer: Performer;
+}
+
+/** What was answered of which file. */
+interface Known {
+  readonly seen: Seen;
+  readonly path: string;
+  readonly symptom: SymptomId;
+  readonly answer?: ShownAnswer;
+  readonly problem?: string;
+}
+
+/** What one hears or sees, and what may be behind it: each cause tried on these very bytes. */
+export function Symptoms({ seen, target, paths, job, performer }: Props) {
+  const lists = new Set(target.lists.map(({ path }) => path));
+  const sounds = paths.filter((path) => !lists.has(path));
+  const [path, setPath] = useState<string | null>(null);
+  const [symptom, setSymptom] = useState<SymptomId | null>(null);
+  const [known, setKnown] = useState<Known | null>(null);
+  const chosen = path !== null && sounds.includes(path) ? path : (sounds[0] ?? null);
+  // What was asked of another file, or before the device was restarted, is no answer.
+  const isAnswered = known?.seen === seen && known.path === chosen && known.symptom === symptom;
+  const ask = async (file: string | null, wanted: SymptomId | null) => {
+    if (file === null || wanted === null) return;
+    const of = { seen, path: file, symptom: wanted };
+    try {
+      const found = await tryoutWorker.run((remote) => remote.explain(file, wanted));
+      // What the bytes alone cannot tell, the source may.
+      const isOpen = found.causes.length === 0 && (wanted === 'too-slow' || wanted === 'too-fast');
+      const source = isOpen && job ? await sourceOf(job.id, job.clips.get(file)) : null;
+      const answer = source ? await tryoutWorker.run((remote) => remote.explain(file, wanted, source)) : found;
+      setKnown({ ...of, answer });
+    } catch (error) {
+      setKnown({ ...of, problem: messageOf(error) });
+    }
+  };
+  if (chosen === null) return null;
+  return (
+    <section aria-label="What do you hear or see?" className="border-t-2 border-ink pt-3">
+      <h2 className="text-lg font-semibold">What do you hear or see at the device?</h2>
+      <div className="mt-3 max-w-96">
+        <Select
+          label="File"
+          value={chosen}
+          onChange={(next) => {
+            setPath(next);
+            void ask(next, symptom);
+          }}
+          options={sounds.map((one) => ({ value: one, label: one }))}
+        />
+      </div>
+      {(['seen', 'heard'] as const).map((kind) => (
+        <div key={kind} className="mt-3">
+          <p className="label">{kind}</p>
+          <ul className="mt-1 flex flex-wrap gap-1.5">
+            {symptoms
+              .filter((one) => one.kind === kind)
+              .map(({ id, title }) => (
+                <li key={id}>
+                  <Button
+                    kind="bare"
+                    aria-pressed={symptom === id}
+                    className={`border px-2.5 py-1 ${symptom === id ? 'border-pine bg-pine-tint font-semibold' : 'border-rule hover:border-ink'}`}
+                    onClick={() => {
+                      setSymptom(id);
+                      void ask(chosen, id);
+                    }}
+                  >
+                    {title}
+                  </Button>
+                </li>
+              ))}
+          </ul>
+        </div>
+      ))}
+      {isAnswered && known.problem !== undefined && (
+        <p role="alert" className="mt-3 text-brick">
+          {known.problem}
+        </p>
+      )}
+      {isAnswered && known.answer && (
+        <Answer
+          // For another file or symptom nothing is heard or taken yet.
+          key={`${known.path} ${known.symptom}`}
+          answer={known.answer}
+          path={known.path}
+          symptom={known.symptom}
+          job={job}
+          onHear={() => performer.stop()}
+        />
+      )}
+      <Listening path={chosen} />
+    </section>
+  );
+}
+
+/** What an answer is about, and what it may do. */
+interface Of {
+  readonly path: string;
+  readonly symptom: SymptomId;
+  readonly job: CardToTry['job'];
+  readonly onHear: () => void;
+}
+
+function Answer({ answer, ...of }: Of & { answer: ShownAnswer }) {
+  return (
+    <div className="mt-4" aria-live="polite">
+      {answer.answer && <p className="border-l-4 border-pine bg-pine-tint px-3 py-2">{answer.answer}</p>}
+      <ol className="grid gap-4">
+        {answer.causes.map((cause) => (
+          <CauseRow key={cause.id} cause={cause} {...of} />
+        ))}
+      </ol>
+      {answer.atTheDevice.length > 0 && (
+        <ul className="mt-3 list-disc pl-5 text-sm text-graphite">
+          {answer.atTheDevice.map((step) => (
+            <li key={step}>{step}</li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+function CauseRow({ cause, path, symptom, job, onHear }: Of & { cause: ShownCause }) {
+  const [heard, setHeard] = useState<Pcm | null>(null);
+  const { playing, toggle } = usePcmPlayer(heard);
+  const hear = async () => {
+    onHear();
+    if (heard) return toggle();
+    try {
+      setHeard(await tryoutWorker.run((remote) => remote.hear(path, symptom, cause.id)));
+    } catch (error) {
+      void notifyFailure(error);
+    }
+  };
+  // It plays as soon as it is there.
+  useEffect(() => {
+    if (heard) toggle();
+  }, [heard, toggle]);
+  return (
+    <li className="border-t border-hairline pt-2">
+      <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
+        <h3 className="font-semibold">{cause.title}</h3>
+        <span className="figure text-sm text-graphite">{Math.round(100 * cause.strength)} %</span>
+      </div>
+      <div aria-hidden className="mt-1 h-1 max-w-60 bg-hairline">
+        <div className="h-full bg-pine" style={{ width: `${100 * cause.strength}%` }} />
+      </div>
+      <p className="mt-1.5">{cause.seen}</p>
+      <p className="text-sm text-graphite">{cause.tellApart}</p>
+      <div className="mt-2 flex flex-wrap items-center gap-3">
+        {cause.canBeHeard && (
+          <Button onClick={() => void hear()}>
+            <Ear className="size-4" aria-hidden /> {playing ? 'Stop' : 'Does it sound like this?'}
+          </Button>
+        )}
+        <TakeMend cause={cause} path={path} job={job} />
+      </div>
+    </li>
+  );
+}
+
+/** What to do about a cause: in the job with one click, otherwise in words. */
+function TakeMend({ cause: { mend }, path, job }: { cause: ShownCause; path: string; job: CardToTry['job'] }) {
+  const navigate = useNavigate();
+  const [isTaken, setTaken] = useState(false);
+  const clip = job?.clips.get(path);
+  const canTake = job !== null && clip !== undefined && mend.where === 'job' && mend.station !== null;
+  const take = async () => {
+    if (!job || clip === undefined) return;
+    try {
+      await takeMend(job.id, clip, mend);
+      setTaken(true);
+      notifyWithUndo('The job was changed.', () => setTaken(false), job.id);
+    } catch (error) {
+      void notifyFailure(error);
+    }
+  };
+  const buildAgain = async () => {
+    if (!job) return;
+    try {
+      const { id } = await startDelivery(job.id);
+      void navigate(`/try/${id}`);
+    } catch (error) {
+      void notifyFailure(error);
+    }
+  };
+  const words = `${mend.words.slice(0, 1).toUpperCase()}${mend.words.slice(1)}`;
+  return (
+    <>
+      {canTake && !isTaken ? (
+        <Button kind="way" onClick={() => void take()}>
+          {words}
+        </Button>
+      ) : (
+        <p className="text-sm">
+          <span className="font-semibold">{isTaken ? 'Done in the job:' : 'Mend:'}</span> {mend.words}
+          {mend.where === 'device' && ' (at the device)'}
+        </p>
+      )}
+      {isTaken && (
+        <Button kind="main" onClick={() => void buildAgain()}>
+          Build and try again
+        </Button>
+      )}
+    </>
+  );
+}
