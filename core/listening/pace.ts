@@ -3,7 +3,7 @@ import { SPECTRUM_SIZE, SpectrumMeter } from '../dsp/index.ts';
 /** Paces that are tried: clocks are off by so much at most. */
 const CLOCK = 0.013;
 /** So finely that a frame of the sound still lies over that of the recording, and no partial leaves its bin. */
-const COARSE = 0.002;
+const COARSE = 0.003;
 /** What phases tell between two of those. */
 const FINE = 1e-4;
 /** Samples of a frame, one after the other. */
