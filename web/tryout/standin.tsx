@@ -152,7 +152,7 @@ export function Standin({ target, card }: Props) {
           className="flex flex-wrap items-end gap-x-6 gap-y-2 border-t border-hairline pt-3"
         >
           <Choice name="Heard" value={side} onChange={(next) => performer.setSide(next)} options={SIDES} />
-          <p role="status" className="min-w-48 flex-1 text-sm text-graphite">
+          <p role="status" className="min-w-48 flex-1 pb-1.5 text-sm text-graphite">
             {trouble ?? last?.held ?? (playing ? 'Switching keeps the place.' : 'Press something on the device.')}
           </p>
         </section>

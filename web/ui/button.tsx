@@ -14,10 +14,10 @@ interface Props extends ButtonHTMLAttributes<HTMLButtonElement> {
 const framed = 'inline-flex min-h-6 items-center justify-center gap-1.5 whitespace-nowrap disabled:opacity-45';
 
 const looks = {
-  main: `${framed} bg-pine text-paper px-4 py-2 font-semibold hover:opacity-90`,
+  main: `${framed} border border-transparent bg-pine text-paper px-4 py-1.5 font-semibold hover:opacity-90`,
   plain: `${framed} border border-rule px-3 py-1.5 hover:border-ink hover:bg-sheet`,
   quiet: `${framed} px-1.5 py-1 text-graphite hover:text-ink hover:bg-hairline/60`,
-  danger: `${framed} bg-brick text-paper px-4 py-2 font-semibold hover:opacity-90`,
+  danger: `${framed} border border-transparent bg-brick text-paper px-4 py-1.5 font-semibold hover:opacity-90`,
   icon: `${framed} size-8 border border-rule hover:border-ink hover:bg-sheet`,
   way: 'border border-brick px-2 py-0.5 text-left text-sm hover:bg-paper',
   link: 'underline underline-offset-2',
