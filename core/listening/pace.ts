@@ -93,7 +93,9 @@ export function paceOf(sound: Float32Array, recording: Float32Array, delay: numb
         const turn = turns[k] * fine * FRAME * span;
         inStep += re * Math.cos(turn) - im * Math.sin(turn);
       }
-      if (inStep > best.inStep * most) best = { pace: coarse * (1 + fine), inStep: inStep / most };
+      // Beside its place a partial is softer, which counts, but less than that all keep step.
+      inStep /= Math.sqrt(most);
+      if (inStep > best.inStep) best = { pace: coarse * (1 + fine), inStep };
     }
   }
   return best.pace;
