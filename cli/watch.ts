@@ -1,24 +1,35 @@
-import { unwatchFile, watchFile } from 'node:fs';
+import { statSync } from 'node:fs';
+import { setTimeout as wait } from 'node:timers/promises';
 
 /** How often files are looked at. Asking works on every file system, on shared and mounted ones too. */
 const LOOK_MS = 300;
 
-/**
- * Calls `changed` whenever one of the files has another time or size; one call ends before the next begins. It answers with the
- * files to follow from then on. Ends only with the process.
- */
-export async function followFiles(files: readonly string[], changed: () => Promise<readonly string[]>): Promise<never> {
-  let followed = files;
-  for (;;) {
-    await new Promise<void>((resolve) => {
-      for (const file of followed) {
-        watchFile(file, { interval: LOOK_MS }, (now, before) => {
-          // A file that is being replaced is not there for a moment.
-          if (now.mtimeMs !== 0 && (now.mtimeMs !== before.mtimeMs || now.size !== before.size)) resolve();
-        });
-      }
-    });
-    for (const file of followed) unwatchFile(file);
-    followed = await changed();
+/** What tells that a file is another one: its time and size. Null while it is not there. */
+function stampOf(file: string): string | null {
+  const found = statSync(file, { throwIfNoEntry: false });
+  return found ? `${found.mtimeMs} ${found.size}` : null;
+}
+
+/** The files that something is made of, each as it was before it was read: what changes while they are worked on counts. */
+export class FollowedFiles {
+  private readonly stamps = new Map<string, string | null>();
+
+  /** Takes note of a file that is about to be read, and gives it back. */
+  take(file: string): string {
+    if (!this.stamps.has(file)) this.stamps.set(file, stampOf(file));
+    return file;
+  }
+
+  get all(): readonly string[] {
+    return [...this.stamps.keys()];
+  }
+
+  /** Waits until one of them is another one. A file that is being replaced is not there for a moment. */
+  async change(): Promise<void> {
+    const isOther = ([file, before]: [string, string | null]) => {
+      const now = stampOf(file);
+      return now !== null && now !== before;
+    };
+    while (![...this.stamps].some(isOther)) await wait(LOOK_MS);
   }
 }

@@ -15,7 +15,7 @@ import type { Context } from '../command.ts';
 import { headOf, readText, withTemporaryFolder } from '../files.ts';
 import { makeSet, type SetOptions, type SetOrder, type SetSource } from '../make-set.ts';
 import type { Output } from '../output.ts';
-import { followFiles } from '../watch.ts';
+import { FollowedFiles } from '../watch.ts';
 import { withSetOptions } from './make.ts';
 
 export interface BuildOptions extends SetOptions {
@@ -23,14 +23,8 @@ export interface BuildOptions extends SetOptions {
   readonly watch?: boolean;
 }
 
-/** A job that can be built, and the files that it is made of. */
-interface OpenJob {
-  readonly order: SetOrder;
-  readonly files: readonly string[];
-}
-
 /** The sources of an export, put where they can be read. */
-async function unpacked(path: string, folder: string): Promise<OpenJob> {
+async function unpacked(path: string, folder: string): Promise<SetOrder> {
   const zip = await ZipFile.open(path, path);
   try {
     const { manifest, job, sheet, ownLists } = await readJobZip(zip, path);
@@ -46,21 +40,21 @@ async function unpacked(path: string, folder: string): Promise<OpenJob> {
       }
       sources.set(id, { path: file, options: { track, readAs: reading ?? undefined } });
     }
-    return { order: { job, sheet: sheetFor(sheet, job.variant, job.values), sources, ownLists }, files: [path] };
+    return { job, sheet: sheetFor(sheet, job.variant, job.values), sources, ownLists };
   } finally {
     zip.close();
   }
 }
 
 /** A sheet that a job names: by a file beside it, or by the id of one that ships with Tambur. */
-async function sheetBeside(job: JobDoc, folder: string): Promise<{ readonly sheet: Target; readonly file?: string }> {
-  if (!/[./\\]/.test(job.sheet)) return { sheet: targetOf(job.sheet) };
-  const file = resolve(folder, job.sheet);
-  return { sheet: readSheet(await readText(file, 'name a sheet'), file), file };
+async function sheetBeside(job: JobDoc, folder: string, files: FollowedFiles): Promise<Target> {
+  if (!/[./\\]/.test(job.sheet)) return targetOf(job.sheet);
+  const file = files.take(resolve(folder, job.sheet));
+  return readSheet(await readText(file, 'name a sheet'), file);
 }
 
 /** A job written by hand: its clips name their sources by paths from where it lies. */
-async function written(path: string): Promise<OpenJob> {
+async function written(path: string, files: FollowedFiles): Promise<SetOrder> {
   const job = parseDocument('job', await readText(path, 'name a job'), path);
   if (Object.keys(job.ownLists).length) {
     throw new InputError(
@@ -69,34 +63,32 @@ async function written(path: string): Promise<OpenJob> {
     );
   }
   const folder = dirname(path);
-  const { sheet, file } = await sheetBeside(job, folder);
-  const names = job.clips.flatMap(({ pieces }) => pieces.map(({ source }) => source));
-  const sources = new Map(names.map((name) => [name, { path: join(folder, name), options: {} }]));
-  return {
-    order: { job, sheet: sheetFor(sheet, job.variant, job.values), sources },
-    files: [path, ...(file ? [file] : []), ...[...sources.values()].map((source) => source.path)],
-  };
+  const sheet = await sheetBeside(job, folder, files);
+  const names = new Set(job.clips.flatMap(({ pieces }) => pieces.map(({ source }) => source)));
+  const sources = new Map([...names].map((name) => [name, { path: files.take(join(folder, name)), options: {} }]));
+  return { job, sheet: sheetFor(sheet, job.variant, job.values), sources };
 }
 
 export async function build(output: Output, path: string, options: BuildOptions): Promise<number> {
-  const made = async ({ order, files }: OpenJob) => {
-    return { code: await makeSet(output, order, { ...options, dependsOn: files }), files };
-  };
-  const once = async () =>
-    isZip(headOf(path, 4))
+  const once = async (files: FollowedFiles) => {
+    const made = (order: SetOrder) => makeSet(output, order, { ...options, dependsOn: files.all });
+    return isZip(headOf(files.take(path), 4))
       ? withTemporaryFolder(async (folder) => made(await unpacked(path, folder)))
-      : made(await written(path));
-  let last = await once();
-  if (!options.watch) return last.code;
-  return followFiles(last.files, async () => {
+      : made(await written(path, files));
+  };
+  let files = new FollowedFiles();
+  const code = await once(files);
+  if (!options.watch) return code;
+  for (;;) {
+    await files.change();
+    files = new FollowedFiles();
     try {
-      last = await once();
+      await once(files);
     } catch (error) {
       if (!(error instanceof InputError)) throw error;
       output.words(error.message);
     }
-    return last.files;
-  });
+  }
 }
 
 export const define = (command: Command, { output, isDebugging, exitWith }: Context): Command =>
