@@ -1,4 +1,4 @@
-import { mkdtempSync, renameSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, renameSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
@@ -29,6 +29,17 @@ test.each<[string, () => void]>([
   expect([files.take(file), files.take(other), files.all]).toEqual([file, other, [file, other]]);
   change();
   await files.change();
+});
+
+test('a file that cannot be looked at does not end the waiting', async () => {
+  const link = join(folder, 'loop');
+  symlinkSync(link, link);
+  const files = new FollowedFiles();
+  files.take(link);
+  const change = files.change();
+  rmSync(link);
+  writeFileSync(link, 'bell');
+  await change;
 });
 
 test('of two looks at a file the first one counts; a file that is not there for a moment is no change', async () => {

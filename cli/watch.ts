@@ -4,10 +4,14 @@ import { setTimeout as wait } from 'node:timers/promises';
 /** How often files are looked at. Asking works on every file system, on shared and mounted ones too. */
 const LOOK_MS = 300;
 
-/** What tells that a file is another one: its time and size. Null while it is not there. */
+/** What tells that a file is another one: its time and size. Null while it cannot be looked at; who reads it says why. */
 function stampOf(file: string): string | null {
-  const found = statSync(file, { throwIfNoEntry: false });
-  return found ? `${found.mtimeMs} ${found.size}` : null;
+  try {
+    const { mtimeMs, size } = statSync(file);
+    return `${mtimeMs} ${size}`;
+  } catch {
+    return null;
+  }
 }
 
 /** The files that something is made of, each as it was before it was read: what changes while they are worked on counts. */

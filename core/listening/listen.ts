@@ -14,7 +14,7 @@ import {
 import { type Evidence, gather, mixed, type Situation } from '../symptoms/index.ts';
 import { added } from './added.ts';
 import { type Hypothesis, hypothesesOf } from './hypotheses.ts';
-import { likenessAt, type Placed, refined } from './refine.ts';
+import { edged, likenessAt, type Placed, refined } from './refine.ts';
 import { type Structure, structureOf } from './structure.ts';
 
 /** What a device did, as far as a recording tells. */
@@ -127,6 +127,7 @@ function ranking(tried: readonly Tried[], recording: Float32Array): readonly Ran
   const others = tried.filter((one) => !isRight(one)).toSorted((a, b) => b.match.score - a.match.score);
   const likely = [...tried.filter(isRight), ...others.slice(0, LOOKED_AT)];
   const ranked: Ranked[] = [];
+  const edges = edged(recording);
   for (const one of likely) {
     // Where another one of the same length has been found, this one would lie there as well.
     const beside = ranked.find(
@@ -134,9 +135,9 @@ function ranking(tried: readonly Tried[], recording: Float32Array): readonly Ran
         placed !== null && placed.likeness > 2 * LEAST_LIKENESS && samples.length === one.samples.length,
     )?.placed;
     const placed = beside
-      ? { ...beside, likeness: likenessAt(one.samples, recording, beside) }
+      ? { ...beside, likeness: likenessAt(one.samples, edges, beside) }
       : ranked.length < SEARCHED
-        ? refined(one.samples, recording, one.match.offset * BANDS_HOP)
+        ? refined(one.samples, edges, one.match.offset * BANDS_HOP)
         : null;
     ranked.push({ ...one, placed, score: one.match.score + (placed?.likeness ?? 0) });
   }

@@ -20,7 +20,7 @@ const PIECE = 1024;
 const NEAR = 6;
 /** Where nothing is known yet: a frame and a half of the coarse search to each side. */
 const FAR = 200;
-/** Pieces that are looked for at each pace, the loudest ones spread over the sound. */
+/** Pieces that are looked for, the loudest ones spread over the sound. */
 const SEEDS = 6;
 
 /** Seconds of a sound that are enough. */
@@ -28,7 +28,7 @@ const ENOUGH = 8;
 
 const beginning = (sound: Float32Array) => sound.subarray(0, ENOUGH * BANDS_RATE);
 /** Differences: what is low is loud and says little about when. */
-const edged = (samples: Float32Array) => samples.map((value, i) => value - 0.9 * (samples[i - 1] ?? 0));
+export const edged = (samples: Float32Array) => samples.map((value, i) => value - 0.9 * (samples[i - 1] ?? 0));
 
 interface Found {
   readonly at: number;
@@ -82,9 +82,12 @@ function together(found: readonly Found[]): number {
   return half.reduce((total, likeness) => total + likeness, 0) / Math.max(1, half.length);
 }
 
-/** How alike a sound is to a recording where another one of its length lies, or near that. */
-export function likenessAt(soundIn: Float32Array, recordingIn: Float32Array, { delay, pace }: Line): number {
-  const [sound, recording] = [edged(atPace(beginning(soundIn), pace)), edged(recordingIn)];
+/**
+ * How alike a sound is to a recording where another one of its length lies, or near that.
+ * @param recording as `edged` gives it
+ */
+export function likenessAt(soundIn: Float32Array, recording: Float32Array, { delay, pace }: Line): number {
+  const sound = edged(atPace(beginning(soundIn), pace));
   return together(seedsOf(sound).map((at) => findPiece(sound, recording, at, Math.round(delay), NEAR)));
 }
 
@@ -93,10 +96,11 @@ const LEADERS = 2;
 
 /**
  * Looks for the pace at which the sound lies in the recording, and where.
+ * @param recording as `edged` gives it
  * @param delay where the sound is thought to begin
  */
-export function refined(soundIn: Float32Array, recordingIn: Float32Array, delay: number): Placed | null {
-  const [sound, recording] = [edged(beginning(soundIn)), edged(recordingIn)];
+export function refined(soundIn: Float32Array, recording: Float32Array, delay: number): Placed | null {
+  const sound = edged(beginning(soundIn));
   const pace = paceOf(sound, recording, delay);
   const paced = atPace(sound, pace);
   const seeds = seedsOf(paced);

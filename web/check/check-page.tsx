@@ -16,13 +16,12 @@ import { useSearchParams } from 'react-router';
 import { useTargets } from '../api/queries.ts';
 import { useBeginJob } from '../jobs/use-begin-job.ts';
 import { FactsLines, Remarks } from '../shelf/facts-list.tsx';
-import { VariantChoice } from '../targets/variant-choice.tsx';
+import { DeviceChoice } from '../targets/device-choice.tsx';
 import { variantIn } from '../targets/variants.ts';
 import { Button } from '../ui/button.tsx';
 import { FindingsTable } from '../ui/findings-table.tsx';
 import { Fold } from '../ui/fold.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
-import { Select } from '../ui/select.tsx';
 import { SetFindings } from '../ui/set-findings.tsx';
 import { Failed, Loading, Progress } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
@@ -127,18 +126,7 @@ function Check({ targets }: { targets: readonly Target[] }) {
         Any file, or a whole card as a folder or a ZIP, checked against a sheet. It stays where it is.
       </p>
       <div className="mt-4 grid gap-x-10 gap-y-4 lg:grid-cols-[20rem_minmax(0,1fr)]">
-        <div>
-          <Select
-            label="Device"
-            value={target.id}
-            onChange={(id) => choose(id, null)}
-            options={targets.map(({ id, name }) => ({ value: id, label: name }))}
-          />
-          <div className="mt-3">
-            <VariantChoice target={target} value={variantId} onChange={(variant) => choose(target.id, variant)} />
-          </div>
-          <p className="mt-2 text-sm text-graphite">{target.about}</p>
-        </div>
+        <DeviceChoice targets={targets} target={target} variantId={variantId} onChange={choose} />
         <div
           {...getRootProps({
             className: `flex min-h-36 flex-wrap items-center justify-center gap-x-4 gap-y-2 border-2 border-dashed p-5 ${

@@ -66,6 +66,14 @@ test.each([
   expect([...there.keys()]).toEqual(card);
 });
 
+test('a folder that has the name of a file stays, empty as it may be', async () => {
+  const card = {
+    getFileHandle: () => Promise.reject(new DOMException('it is a folder', 'TypeMismatchError')),
+    removeEntry: () => expect.unreachable('nothing was made, so nothing is removed'),
+  } as unknown as FileSystemDirectoryHandle;
+  expect(await written(card)).toMatchObject({ isLeft: false, message: expect.stringContaining('it is a folder') });
+});
+
 test('what was there before stays', async () => {
   const there = new Map([['bell.wav', 'an older one']]);
   expect(await written(fullCard(there, 0))).toMatchObject({ isLeft: false });

@@ -105,8 +105,8 @@ async function writeFile(folder: FileSystemDirectoryHandle, file: FolderFile, si
   const inside = await folderAt(folder, file.path);
   const name = file.path.slice(file.path.lastIndexOf('/') + 1);
   const wasThere = await isThere(inside, name);
+  const handle = await inside.getFileHandle(name, { create: true });
   try {
-    const handle = await inside.getFileHandle(name, { create: true });
     // What is written takes the file's place when it is closed, and not before.
     const stream = await handle.createWritable();
     try {

@@ -6,11 +6,11 @@ import { Button } from '../ui/button.tsx';
 
 const RecordDialog = lazy(async () => ({ default: (await import('../record/record-dialog.tsx')).RecordDialog }));
 
-/** A recording of the device: what it did with the file, with how sure that is. */
+/** A recording of the device: what it did with the file, with how sure that is. Of another file it is another one. */
 export function Listening({ path }: { path: string }) {
   const [isRecording, setRecording] = useState(false);
-  const [heard, setHeard] = useState<{ readonly of: string; readonly found: Heard } | null>(null);
-  const [state, setState] = useState<string>('');
+  const [heard, setHeard] = useState<Heard | null>(null);
+  const [state, setState] = useState('');
   const input = useRef<HTMLInputElement>(null);
   const listen = async (file: File) => {
     setHeard(null);
@@ -19,7 +19,7 @@ export function Listening({ path }: { path: string }) {
       const bytes = new Uint8Array(await file.arrayBuffer());
       const found = await tryoutWorker.run((remote) => remote.listen(path, bytes));
       if ('refused' in found) return setState(found.refused);
-      setHeard({ of: path, found });
+      setHeard(found);
       setState('');
     } catch (error) {
       setState(messageOf(error));
@@ -52,7 +52,7 @@ export function Listening({ path }: { path: string }) {
           {state}
         </p>
       </div>
-      {heard && heard.of === path && <Found heard={heard.found} />}
+      {heard && <Found heard={heard} />}
       {isRecording && (
         <Suspense fallback={null}>
           <RecordDialog

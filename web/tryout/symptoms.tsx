@@ -114,7 +114,7 @@ export function Symptoms({ seen, target, paths, job, performer }: Props) {
           onHear={() => performer.stop()}
         />
       )}
-      <Listening path={chosen} />
+      <Listening key={chosen} path={chosen} />
     </section>
   );
 }

@@ -6,11 +6,10 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import { fetchBytes } from '../api/client.ts';
 import { useDelivery, useTargets } from '../api/queries.ts';
 import { givenIn } from '../check/given.ts';
-import { VariantChoice } from '../targets/variant-choice.tsx';
+import { DeviceChoice } from '../targets/device-choice.tsx';
 import { variantIn } from '../targets/variants.ts';
 import { Button } from '../ui/button.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
-import { Select } from '../ui/select.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { type CardToTry, cardOfDelivery, cardOfGiven } from './card.ts';
 import { Standin } from './standin.tsx';
@@ -114,18 +113,7 @@ function Anything({ targets }: { targets: readonly Target[] }) {
         A card, a ZIP or a file in a stand-in of its device: what it shows, refuses and plays. It stays where it is.
       </p>
       <div className="mt-4 grid gap-x-10 gap-y-4 lg:grid-cols-[20rem_minmax(0,1fr)]">
-        <div>
-          <Select
-            label="Device"
-            value={sheet.id}
-            onChange={(id) => choose(id, null)}
-            options={targets.map(({ id, name }) => ({ value: id, label: name }))}
-          />
-          <div className="mt-3">
-            <VariantChoice target={sheet} value={variantId} onChange={(variant) => choose(sheet.id, variant)} />
-          </div>
-          <p className="mt-2 text-sm text-graphite">{sheet.about}</p>
-        </div>
+        <DeviceChoice targets={targets} target={sheet} variantId={variantId} onChange={choose} />
         <div
           {...getRootProps({
             className: `flex flex-wrap items-center justify-center gap-x-4 gap-y-2 border-2 border-dashed p-5 ${
