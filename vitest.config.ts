@@ -15,7 +15,10 @@ class LongFirst extends BaseSequencer {
 export default defineConfig({
   test: {
     include: ['{core,codecs,server,web,cli}/**/*.test.ts'],
-    testTimeout: 60_000,
+    // No test waits for a time: these only end what hangs, on a machine however busy.
+    testTimeout: 300_000,
+    hookTimeout: 300_000,
+    expect: { poll: { timeout: 120_000 } },
     // Every core: left to itself, the runner leaves one idle, which of two is half.
     maxWorkers: '100%',
     sequence: { sequencer: LongFirst },

@@ -194,7 +194,7 @@ test.each(kinds.slice(2))(
     const before = process.memoryUsage().rss;
     await cancelled(RENDERS);
     // Threads end in their own time.
-    await expect.poll(handles, { timeout: 60_000 }).toBeLessThanOrEqual(idleHandles);
+    await expect.poll(handles).toBeLessThanOrEqual(idleHandles);
     collect();
     // The heaps of so many encoders would take far more.
     expect(process.memoryUsage().rss - before).toBeLessThan(200_000_000);

@@ -13,7 +13,7 @@ const post = async <T>(url: string): Promise<T> => (await fetch(url, { method: '
 async function built(url: string, jobId: string): Promise<DeliveryView> {
   const { id } = await post<DeliveryView>(`${url}/api/jobs/${jobId}/deliveries`);
   const view = () => json<DeliveryView>(`${url}/api/deliveries/${id}`);
-  await expect.poll(async () => (await view()).state, { timeout: 60_000 }).toBe('done');
+  await expect.poll(async () => (await view()).state).toBe('done');
   return view();
 }
 const hashes = ({ artifacts }: DeliveryView) => artifacts.map(({ path, sha256 }) => `${path} ${sha256}`);

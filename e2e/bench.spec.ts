@@ -772,9 +772,7 @@ test.describe('what takes long', () => {
     await page.getByRole('radio', { name: 'I2S amplifier board' }).click();
     await page.getByLabel('Audio files').setInputFiles(path);
     const sheet = page.getByTestId('target-sheet');
-    await expect(page.getByTestId('piece')).toContainText(/provisional: the level · the whole \d+ %/, {
-      timeout: 60_000,
-    });
+    await expect(page.getByTestId('piece')).toContainText(/provisional: the level · the whole \d+ %/);
     await resultIsCurrent(page);
     await expect(sheet.getByText('Of a piece, so far')).toBeVisible();
     await expect(sheet.getByText('with the whole')).not.toHaveCount(0);

@@ -277,12 +277,12 @@ test('compressed files are made in the page and on the server, byte for byte the
     await page.goto('/');
     await page.getByRole('radio', { name: device }).click();
     await page.getByLabel('Audio files').setInputFiles(file('bell tone.wav', wavBytes(1.7717, 2)));
-    await expect(page.getByTestId('result-lane')).toHaveAttribute('data-current', 'true', { timeout: 30_000 });
+    await expect(page.getByTestId('result-lane')).toHaveAttribute('data-current', 'true');
     await openStation(page, 'Wrap');
     const hash = (await page.getByTestId('fingerprint').textContent()) ?? '';
     expect(hash).toMatch(/^[0-9a-f]{64}$/);
     await page.getByRole('button', { name: 'Build set' }).click();
-    await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible();
     const link = page
       .getByRole('link', { name: new RegExp(`Download ${name}`) })
       .or(page.locator(`a[href$="${name}"]`));

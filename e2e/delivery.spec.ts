@@ -44,7 +44,7 @@ const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: 
 
 async function build(page: Page): Promise<DeliveryView> {
   await page.getByRole('button', { name: 'Build set' }).click();
-  await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible();
   return (await page.request.get(`/api/deliveries/${page.url().split('/').pop()}`)).json();
 }
 
@@ -278,7 +278,7 @@ test('for other devices: jobs of the same sources, what makes no sense there nam
   await dialog.getByRole('button', { name: 'Make 2 jobs' }).click();
   await expect(dialog.getByText('Left out, as it makes no sense there: Bell: wrap.')).toHaveCount(2);
   await dialog.getByRole('link', { name: 'its delivery' }).last().click();
-  await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible();
 });
 
 test('a job exported, deleted, imported and built again, in the page and on the command line: the same bytes', async ({
@@ -326,7 +326,7 @@ test('a job exported, deleted, imported and built again, in the page and on the 
   void end.then(() => {
     isOver = true;
   });
-  await expect.poll(() => isOver || readdirSync(temporary).length > 0, { intervals: [5], timeout: 60_000 }).toBe(true);
+  await expect.poll(() => isOver || readdirSync(temporary).length > 0, { intervals: [5] }).toBe(true);
   ended.kill('SIGINT');
   await end;
   expect(readdirSync(temporary)).toEqual([]);

@@ -50,7 +50,7 @@ for (const [code, words] of [
         if (!answer.ok) return messageOf(answer);
         const { id } = (await answer.json()) as DeliveryView;
         const view = () => json<DeliveryView>(`${url}/api/deliveries/${id}`);
-        await expect.poll(async () => (await view()).state, { timeout: 60_000 }).not.toBe('building');
+        await expect.poll(async () => (await view()).state).not.toBe('building');
         const { state, error } = await view();
         return state === 'done' ? 'done' : (error ?? '');
       };

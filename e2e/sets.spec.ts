@@ -115,11 +115,11 @@ test.describe('in a firmware build', () => {
           return undefined;
         }
       };
-      await expect.poll(bell, { timeout: 60_000 }).toBe('8000');
+      await expect.poll(bell).toBe('8000');
       await expect.poll(() => readdirSync(out).length).toBe(2);
       const job = join(folder, 'panel.json');
       writeFileSync(job, readFileSync(job, 'utf8').replace('22050', '11025'));
-      await expect.poll(bell, { timeout: 60_000 }).toBe('4000');
+      await expect.poll(bell).toBe('4000');
     } finally {
       watching.kill();
     }

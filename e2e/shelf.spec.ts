@@ -25,7 +25,7 @@ test('every format comes in at once; a bad file stops none; the summary counts',
     'two-tracks.mpg',
   ];
   await drop(page, ...names.map((name) => file(name, fixture(name))), file('broken.flac', Buffer.from('fLaC')));
-  for (const name of names) await expect(row(page, name)).toBeVisible({ timeout: 20_000 });
+  for (const name of names) await expect(row(page, name)).toBeVisible();
   const incoming = page.getByRole('region', { name: 'Files coming in' });
   await expect(incoming.getByRole('status')).toHaveText('7 files in, 1 could not be used');
   await expect(incoming.getByRole('alert')).toContainText('The FLAC file is damaged or cut off');
@@ -216,7 +216,7 @@ test('the microphone is recorded after a countdown, and kept at its own rate', a
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByRole('meter')).toBeVisible();
   await dialog.getByRole('button', { name: 'Record', exact: true }).click();
-  await dialog.getByRole('button', { name: 'Stop' }).click({ timeout: 8000, delay: 1500 });
+  await dialog.getByRole('button', { name: 'Stop' }).click({ delay: 1500 });
   await dialog.getByLabel('Name').fill('Station master');
   await dialog.getByRole('slider', { name: 'Start of the cut' }).press('Shift+ArrowRight');
   await dialog.getByRole('button', { name: 'Keep it' }).click();
@@ -232,7 +232,7 @@ test('prompts are spoken, heard, and become a set of clips in one go', async ({ 
   await expect(dialog.getByRole('button', { name: 'Stop Please hold the rail.' })).toBeVisible();
   await choose(dialog, /^Job/, 'New job: Desk phone ring tone');
   await dialog.getByRole('button', { name: 'Make clips' }).click();
-  await page.getByRole('button', { name: 'Open', exact: true }).click({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Open', exact: true }).click();
   await expect(page.getByRole('button', { name: /Please hold the rail/ }).first()).toBeVisible();
   await expect(page.getByRole('button', { name: /Next cabin in five minutes/ }).first()).toBeVisible();
   await page.goto('/shelf');

@@ -2,6 +2,7 @@
 // build, end-to-end tests. A check that fails does not stop the rest. Called by ./test.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { relative } from 'node:path';
 
 const results = 'test-results';
 rmSync(results, { recursive: true, force: true });
@@ -10,6 +11,7 @@ mkdirSync(results, { recursive: true });
 let passed = 0;
 let failed = 0;
 const failedChecks = [];
+const failedTests = [];
 
 function step(name, command, args, env = {}) {
   console.log(`\n== ${name}`);
@@ -22,12 +24,19 @@ function step(name, command, args, env = {}) {
 
 const bin = (name) => `node_modules/.bin/${name}`;
 
-/** Counts of a JSON report; a report that is missing counts as one failure. */
+/** Names of the end-to-end tests of a suite, and of those in it, that failed. */
+const failedSpecs = ({ specs = [], suites = [] }) => [
+  ...specs.filter(({ ok }) => !ok).map(({ file, title }) => `${file}: ${title}`),
+  ...suites.flatMap(failedSpecs),
+];
+
+/** Counts and names of a JSON report; a report that is missing counts as one failure. */
 function add(file, read) {
   try {
     const counts = read(JSON.parse(readFileSync(file, 'utf8')));
     passed += counts.passed;
     failed += counts.failed;
+    failedTests.push(...counts.names);
   } catch (error) {
     console.error(`no report in ${file}: ${error.message}`);
     failed += 1;
@@ -44,13 +53,24 @@ add(unitReport, (report) => ({
   passed: report.numPassedTests,
   // A run that broke off has failed, even where every test in its report passed.
   failed: report.numFailedTests || Number(!unitsEnded),
+  names: report.testResults.flatMap(({ name, assertionResults }) =>
+    assertionResults
+      .filter(({ status }) => status === 'failed')
+      .map(({ fullName }) => `${relative('.', name)}: ${fullName}`),
+  ),
 }));
 const endReport = `${results}/end-to-end.json`;
 if (step('build', './start', ['--build-only'])) {
   step('end-to-end tests', bin('playwright'), ['test'], { PLAYWRIGHT_JSON_OUTPUT_NAME: endReport });
-  add(endReport, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
+  add(endReport, ({ stats, suites }) => ({
+    passed: stats.expected + stats.flaky,
+    failed: stats.unexpected,
+    names: failedSpecs({ suites }),
+  }));
 }
 
+// At the end, where they are found: what a check printed is thousands of lines above.
+for (const name of failedTests) console.log(`failed test: ${name}`);
 if (failedChecks.length) console.log(`\nfailed: ${failedChecks.join('; ')}`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failedChecks.length || failed ? 1 : 0);

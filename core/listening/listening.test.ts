@@ -8,9 +8,7 @@ const made = recordings('graded', SOUNDS, '20');
 /** What the other program calls what it did, in our words. */
 const OURS: Readonly<Record<string, string>> = { 'too-fast': 'wrong-rate', 'too-slow': 'wrong-rate' };
 
-test('recordings of made-up devices: what they did in 90 %, at which rate within 0.2 %, and nothing in what is something else', {
-  timeout: 600_000,
-}, async () => {
+test('recordings of made-up devices: what they did in 90 %, at which rate within 0.2 %, and nothing in what is something else', async () => {
   expect(new Set(made.map(({ hypothesis }) => hypothesis)).size).toBe(13);
   const wrong: string[] = [];
   const off: string[] = [];

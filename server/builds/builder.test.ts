@@ -3,7 +3,7 @@ import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'nod
 import { join } from 'node:path';
 import { CORE_VERSION, EMPTY_JOB, targetOf } from '@tambur/core';
 import { pino } from 'pino';
-import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { Events } from '../events.ts';
 import { clipRows, factsFixture, freshData, jobRow, workerFile } from '../fixtures/data.ts';
 import { Importer } from '../imports/importer.ts';
@@ -63,12 +63,10 @@ const delivery = (names: readonly string[], sourceId = 's') => {
 };
 
 const ended = (id: string) =>
-  vi.waitFor(async () => {
-    const row = await Delivery.findByPk(id);
-    expect(row?.state).not.toBe('building');
-    expect(told.at(-1)?.type).toBe('built');
-    return row as Delivery;
-  }, 10_000);
+  expect
+    .poll(async () => [(await Delivery.findByPk(id))?.state !== 'building', told.at(-1)?.type])
+    .toEqual([true, 'built'])
+    .then(() => Delivery.findByPk(id, { rejectOnEmpty: true }));
 
 const artifacts = () => ArtifactRow.findAll({ order: [['position', 'ASC']] });
 const onDisk = () => readdirSync(fresh.data.deliveries);
@@ -166,7 +164,7 @@ describe('a build', () => {
   test('can be cancelled, and leaves nothing', async () => {
     const row = await delivery(['hang', 'Bell']);
     builder.start(row);
-    await vi.waitFor(() => expect(readdirSync(fresh.data.unfinishedDelivery(row.id))).toContain('bell.raw'), 5000);
+    await expect.poll(() => readdirSync(fresh.data.unfinishedDelivery(row.id))).toContain('bell.raw');
     expect(await builder.cancel(row.id)).toBe(true);
     expect((await row.reload()).state).toBe('cancelled');
     expect(onDisk()).toEqual([]);
@@ -176,7 +174,7 @@ describe('a build', () => {
   test('that the end of the server cut short starts again with the next one', async () => {
     const row = await delivery(['hang', 'Bell']);
     builder.start(row);
-    await vi.waitFor(() => expect(onDisk()).toEqual([`${row.id}.part`]));
+    await expect.poll(onDisk).toEqual([`${row.id}.part`]);
     await builder.close();
     expect((await row.reload()).state).toBe('building');
 

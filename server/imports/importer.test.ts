@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { FACTS_VERSION, InputError } from '@tambur/core';
-import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { freshData, workerFile } from '../fixtures/data.ts';
 import { Source } from '../models/index.ts';
 import { Importer } from './importer.ts';
@@ -105,7 +105,7 @@ describe('an import', () => {
   test('that is cancelled while it is decoded leaves nothing, and can be done again', async () => {
     const abort = new AbortController();
     const work = importer.take('x', bytes('hang'), { signal: abort.signal });
-    await vi.waitFor(() => expect(readdirSync(fresh.data.sources)).toHaveLength(1));
+    await expect.poll(() => readdirSync(fresh.data.sources)).toHaveLength(1);
     abort.abort(new Error('enough'));
     await expect(work).rejects.toThrow();
     expect(left()).toEqual([]);

@@ -1,6 +1,6 @@
 import { readdirSync } from 'node:fs';
 import { automaticSettings, targetOf } from '@tambur/core';
-import { afterEach, beforeEach, expect, test, vi } from 'vitest';
+import { afterEach, beforeEach, expect, test } from 'vitest';
 import { factsFixture, freshData, workerFile } from '../fixtures/data.ts';
 import { Source } from '../models/index.ts';
 import { Wholes } from './wholes.ts';
@@ -71,13 +71,13 @@ test('one that nobody waits for any more ends, and who waits for the same goes o
   const stop = new AbortController();
   const given = wholes.make(source, order('hang'), { signal: stop.signal });
   const ended = expect(given).rejects.toThrow('enough');
-  await vi.waitFor(() => expect(onDisk()).toHaveLength(1));
+  await expect.poll(onDisk).toHaveLength(1);
   const second = new AbortController();
   const other = wholes.make(source, order('hang'), { signal: second.signal });
   stop.abort(new Error('enough'));
   await ended;
   // It has begun again, for the one that is left.
-  await vi.waitFor(() => expect(onDisk()).toHaveLength(1));
+  await expect.poll(onDisk).toHaveLength(1);
   second.abort(new Error('enough too'));
   await expect(other).rejects.toThrow('enough too');
   expect(onDisk()).toEqual([]);

@@ -28,7 +28,7 @@ if (!target) throw new Error('no such sheet');
 const chain = settle({ facts: source.facts, settings: automaticSettings('long'), target });
 /** Of what a library compresses. */
 const PIECE = 44_100;
-const askedFor = (...starts: number[]) => vi.waitFor(() => expect(asked.starts).toEqual(starts));
+const askedFor = (...starts: number[]) => expect.poll(() => [...asked.starts]).toEqual(starts);
 
 beforeEach(() => {
   asked.starts.length = 0;
