@@ -101,9 +101,6 @@ export {
   type Ranked,
   type Situation,
   type Suspicion,
-  type Symptom,
-  type SymptomId,
-  symptoms,
 } from './symptoms/index.ts';
 export * from './targets/index.ts';
 export * from './version.ts';

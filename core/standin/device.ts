@@ -8,6 +8,7 @@ import {
   type Circumstances,
   type Entry,
   framesOf,
+  type Hear,
   isRefusal,
   type Listing,
   type Looked,
@@ -52,7 +53,9 @@ export interface Playing {
   readonly held: string | null;
   /** The samples as they go to its converter. */
   blocks(): SoundStream['blocks'] extends () => infer B ? B : never;
-  /** The same as its loudspeaker makes it; nothing, where it is held back. */
+  /** What is heard of its samples, from the first one on: as loud as it is played, and as its loudspeaker makes it. */
+  hear(): Hear;
+  /** All that is heard of it; nothing, where it is held back. */
   heard(): AsyncGenerator<readonly Float32Array[]>;
 }
 
@@ -150,18 +153,23 @@ export function playingOf(taken: Sound, player: Player, circumstances: Partial<C
   const { channels } = stream.stated;
   // Equal temperament: a semitone is the twelfth root of two.
   const sampleRate = stream.stated.sampleRate * 2 ** (now.semitones / 12);
+  const hear = (): Hear => {
+    const speakers = own.flatMap(({ trait, value }) => trait.hear?.(value, { sampleRate, channels }) ?? []);
+    return (block) => {
+      const loud = gain === 1 ? block : block.map((samples) => samples.map((value) => gain * value));
+      return speakers.reduce((sound, speaker) => speaker(sound), loud);
+    };
+  };
   return {
     sampleRate,
     channels,
     held,
     blocks: () => stream.blocks(),
+    hear,
     async *heard() {
       if (held !== null) return;
-      const speakers = own.flatMap(({ trait, value }) => trait.hear?.(value, { sampleRate, channels }) ?? []);
-      for await (const block of stream.blocks()) {
-        const loud = gain === 1 ? block : block.map((samples) => samples.map((value) => gain * value));
-        yield speakers.reduce<readonly Float32Array[]>((sound, hear) => hear(sound), loud);
-      }
+      const own = hear();
+      for await (const block of stream.blocks()) yield own(block);
     },
   };
 }

@@ -17,6 +17,8 @@ export {
 export type { FaceKind } from './faces/face.ts';
 export { faces, USUAL_FACE } from './faces/list.ts';
 export * from './player.ts';
+export { roundsOf } from './rounds.ts';
+export { type Symptom, type SymptomId, symptoms } from './symptoms.ts';
 export type { Circumstances, Entry, Implied, Listing, Refusal, Sound, Trait } from './trait.ts';
 export { isRefusal, streamOf, takenAs } from './trait.ts';
 export { filledBlock } from './traits/block.ts';

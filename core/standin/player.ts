@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import type { SymptomId } from './symptoms.ts';
 import type { Implied, Trait } from './trait.ts';
 import { traits } from './traits/list.ts';
 
@@ -40,6 +41,13 @@ export const traitWords = (player: Player, id: keyof Player): string =>
   traitsOf(player)
     .find(({ trait }) => trait.id === id)
     ?.trait.words(player[id]) ?? '';
+
+/** What a person can try at such a device, whatever the file is. */
+export const stepsAt = (player: Player, symptom: SymptomId): readonly string[] =>
+  traitsOf(player).flatMap(({ trait, value }) => {
+    const step = trait.step?.(value);
+    return step?.at.includes(symptom) ? [step.words] : [];
+  });
 
 /** Requirements that follow from what a device does. */
 export const impliedBy = (player: Player): readonly Implied[] =>

@@ -4,6 +4,7 @@ import { headerless, type Reading, type SoundFile } from '../containers/index.ts
 import { plainStream, type SoundStream, type StatedFacts } from '../facts/index.ts';
 import type { ListFile } from '../lists/index.ts';
 import type { Card, CardFile } from './card.ts';
+import type { SymptomId } from './symptoms.ts';
 
 /** One of the sounds that a device shows. */
 export interface Entry {
@@ -72,6 +73,13 @@ export interface Moment {
   readonly held?: string;
 }
 
+/** What a person can try at the device, whatever the file is. */
+export interface Step {
+  /** When one hears or sees this of it. */
+  readonly at: readonly SymptomId[];
+  readonly words: string;
+}
+
 /** A requirement that follows from a trait: what every file has to meet if the device is to play it. */
 export interface Implied {
   readonly kind: string;
@@ -99,6 +107,8 @@ export interface Trait<Id extends string, V> {
   implies?(value: V, player: Readonly<Record<string, unknown>>): readonly Implied[];
   /** Kinds of requirement of which it gives a sign where a file does not meet them, beside those that it implies. */
   reveals?(value: V, player: Readonly<Record<string, unknown>>): readonly string[];
+  /** What a person can try because of it. */
+  step?(value: V): Step | undefined;
   /** What it sees of a card that came after another one, without having been restarted. */
   recall?(value: V, card: Card, before: Card, lists: readonly ListFile[]): Card;
   /** Which sounds it shows, in which order. */

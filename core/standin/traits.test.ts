@@ -5,7 +5,7 @@ import { inMemory } from '../audio/index.ts';
 import { containerOf, packFile } from '../containers/index.ts';
 import { encodingOf } from '../encodings/index.ts';
 import { type ListFile, USUAL_LIST } from '../lists/index.ts';
-import { allTraits, type Card, type Circumstances, insert, noForeign, type Player } from './index.ts';
+import { allTraits, type Card, type Circumstances, insert, noForeign, type Player, stepsAt } from './index.ts';
 
 /** Another device, which shares no code with ours. */
 const PYTHON = fileURLToPath(new URL('./fixtures/device.py', import.meta.url));
@@ -291,6 +291,16 @@ describe.each(Object.entries(cases))('the trait %s', (id, entries) => {
     );
     expect(answers).toContain(true);
   });
+});
+
+test('what a person can try at a device is about what it does, and about what is heard or seen', () => {
+  const player: Player = { keeps: 'list', locks: { seconds: 1 }, priority: 'calls', quiet: 'silent' };
+  expect(stepsAt(player, 'old-sound')).toEqual([expect.stringMatching(/^Restart the device/)]);
+  expect(stepsAt(player, 'silence')).toEqual([expect.stringMatching(/no call/), expect.stringMatching(/quiet mode/)]);
+  expect(stepsAt({ ...player, priority: 'sounds' }, 'silence')).toHaveLength(1);
+  expect(stepsAt(player, 'dull')).toEqual([]);
+  expect(stepsAt({ speaker: { low: 300, high: 3400 } }, 'dull')).toEqual([expect.stringMatching(/loudspeaker/)]);
+  expect(stepsAt({}, 'old-sound')).toEqual([]);
 });
 
 describe('a card in a device', () => {

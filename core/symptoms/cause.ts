@@ -1,6 +1,5 @@
-import type { Playing } from '../standin/index.ts';
+import type { Playing, SymptomId } from '../standin/index.ts';
 import type { Evidence } from './evidence.ts';
-import type { SymptomId } from './symptoms.ts';
 
 /** What to do about a cause. */
 export interface Mend {

@@ -1,7 +1,7 @@
+import { type SymptomId, stepsAt, symptoms } from '../standin/index.ts';
 import type { Cause, Suspicion } from './cause.ts';
 import { causes } from './causes/list.ts';
 import { type Evidence, gather, type Situation } from './evidence.ts';
-import { type SymptomId, symptoms } from './symptoms.ts';
 
 /** A cause of a symptom on these bytes, with how strongly it makes it. */
 export interface Ranked extends Suspicion {
@@ -60,28 +60,8 @@ export async function explainFrom(symptom: SymptomId, evidence: Evidence): Promi
     symptom,
     causes: ranked,
     answer: ranked.length ? '' : cannotTell ? CANNOT_TELL : NOTHING_WRONG,
-    atTheDevice: atTheDevice(symptom, evidence),
+    atTheDevice: stepsAt(evidence.player, symptom),
   };
-}
-
-/** What a person can try at such a device. */
-function atTheDevice(symptom: SymptomId, { player }: Evidence): readonly string[] {
-  const steps: readonly (readonly [boolean, readonly SymptomId[], string])[] = [
-    [
-      player.keeps !== undefined,
-      ['old-sound', 'not-listed', 'name-wrong', 'wrong-sound'],
-      'Restart the device, or what hands it its files: until then it keeps what it has in its memory.',
-    ],
-    [player.quiet !== undefined, ['silence', 'too-quiet'], 'See whether it is in its quiet mode.'],
-    [player.priority === 'calls', ['silence', 'cut-off'], 'Try it while there is no call and nobody talks.'],
-    [
-      player.speaker !== undefined,
-      ['thin', 'dull', 'too-quiet'],
-      'Its loudspeaker makes only part of the sound: compare with headphones, or listen to "on the device".',
-    ],
-    [player.locks !== undefined, ['start-missing'], 'It loses the beginning while it locks on: put silence in front.'],
-  ];
-  return steps.flatMap(([applies, to, words]) => (applies && to.includes(symptom) ? [words] : []));
 }
 
 /** A symptom by its name; undefined where there is none. */

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
+import { symptoms } from '../standin/index.ts';
 import { evidenceOf, explainedFault, plantedFaults } from './fixtures/planted.ts';
-import { explainFrom, symptoms } from './index.ts';
+import { explainFrom } from './index.ts';
 
 /** Sounds of this seed were not heard while causes were tuned: those were of the seed "tune". */
 const planted = plantedFaults('graded');

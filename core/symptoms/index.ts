@@ -5,4 +5,3 @@ export * from './explain.ts';
 export { mixed, rmsOf, unlikeness } from './measures.ts';
 export { mistakeBetween } from './mistakes.ts';
 export { LONGEST_SOURCE, TRIED_RATES } from './own-rate.ts';
-export { type Symptom, type SymptomId, symptoms } from './symptoms.ts';

@@ -1,5 +1,5 @@
 import type { Pcm } from '../audio/index.ts';
-import type { SymptomId } from './symptoms.ts';
+import type { SymptomId } from '../standin/index.ts';
 
 type Signs = Partial<Record<SymptomId, number>>;
 

@@ -162,8 +162,8 @@ export class Player {
   }
 
   private fail(error: unknown): void {
-    this.stop();
     this.store.setState({ problem: messageOf(error) });
+    this.stop();
   }
 
   private run(turn: number, context: AudioContext, material: Material, from: number): void {

@@ -1,47 +1,23 @@
-import { type Circumstances, frameCount, messageOf, pcmReader } from '@tambur/core';
+import { type Circumstances, messageOf, type Pcm, pcmReader } from '@tambur/core';
 import { createStore } from 'zustand';
 import { Player } from '../sound/player.ts';
 import type { Performed } from '../sound/workers/tryout-worker.ts';
 import { tryoutWorker } from '../sound/workers/workers.ts';
-
-/** One sound of what a device plays by itself, and the seconds before the next one. */
-export interface Step {
-  readonly path: string;
-  readonly pause?: number;
-  /** Seconds before it starts. */
-  readonly lead?: number;
-  readonly circumstances?: Partial<Circumstances>;
-}
-
-/** What a device is told to play: step by step, once or again and again. */
-interface Program {
-  readonly steps: readonly Step[];
-  readonly isForever?: boolean;
-  /** Seconds after which it ends by itself. */
-  readonly most?: number;
-}
-
-/** What is compared: the file as it should sound, and as the device plays it. */
-export type Side = 'right' | 'device';
+import { type Program, type Side, timelineOf } from './program.ts';
 
 interface PerformerState {
   /** Path of the entry that plays, or waits for its turn. */
   readonly playing: string | null;
   readonly side: Side;
   /** Of the last entry that was played. */
-  readonly last: (Performed & { readonly path: string }) | null;
+  readonly last: Performed | null;
   readonly problem: string | null;
 }
 
-const waited = (seconds: number) => new Promise((resolve) => setTimeout(resolve, seconds * 1000));
+const laneOf = ([sound]: readonly Pcm[]) => sound && { reader: pcmReader(sound) };
 
-const lanesOf = ({ device, right }: Performed) => ({
-  lanes: {
-    ...(device ? { device: { reader: pcmReader(device) } } : {}),
-    ...(right ? { right: { reader: pcmReader(right) } } : {}),
-  },
-  cut: { start: 0, end: Math.max(device ? frameCount(device) : 0, right ? frameCount(right) : 0) },
-});
+const perform = (path: string, circumstances: Partial<Circumstances> = {}, isRepeated = false) =>
+  tryoutWorker.run((remote) => remote.play(path, circumstances, isRepeated));
 
 /** Plays what a device plays, and what it should play beside it: switching keeps the place. */
 export class Performer {
@@ -78,15 +54,18 @@ export class Performer {
   async strike(path: string, circumstances: Partial<Circumstances>, voices: number): Promise<void> {
     const { turn } = this;
     try {
-      const performed = await tryoutWorker.run((remote) => remote.play(path, circumstances));
+      const performed = await perform(path, circumstances);
       if (this.turn !== turn) return;
       this.onLog(performed.log);
-      this.store.setState({ playing: path, last: { ...performed, path }, problem: null });
-      if (!performed.device) return;
+      this.store.setState({ playing: path, last: performed, problem: null });
+      const [device, right] = [laneOf(performed.device), laneOf(performed.right)];
+      if (!device) return;
       const player = new Player();
       this.struck.push(player);
       for (const oldest of this.struck.splice(0, Math.max(0, this.struck.length - voices))) oldest.close();
-      player.load({ source: null, ...lanesOf(performed), sampleRate: performed.sampleRate });
+      const lanes = { device, ...(right ? { right } : {}) };
+      const cut = { start: 0, end: Math.max(device.reader.frames, right?.reader.frames ?? 0) };
+      player.load({ source: null, lanes, cut, sampleRate: performed.sampleRate });
       player.listen(this.store.getState().side);
       player.store.subscribe((now, before) => {
         if (now.playing || !before.playing || !this.struck.includes(player)) return;
@@ -108,53 +87,40 @@ export class Performer {
   }
 
   /** Runs until it is over or something else is played. */
-  async run({ steps, isForever = false, most = Number.POSITIVE_INFINITY }: Program): Promise<void> {
+  async run(program: Program): Promise<void> {
     this.stop();
-    const turn = this.turn;
-    const isOver = () => this.turn !== turn;
-    const end = performance.now() + most * 1000;
-    const timer = Number.isFinite(most) ? setTimeout(() => isOver() || this.stop(), most * 1000) : undefined;
+    const { turn } = this;
+    const [first] = program.steps;
+    if (!first) return;
+    this.store.setState({ playing: first.path, problem: null });
     try {
-      do {
-        for (const { path, pause = 0, lead = 0, circumstances = {} } of steps) {
-          this.store.setState({ playing: path, problem: null });
-          if (lead > 0) await waited(lead);
-          if (isOver()) return;
-          const performed = await tryoutWorker.run((remote) => remote.play(path, circumstances));
-          if (isOver()) return;
-          this.onLog(performed.log);
-          this.store.setState({ last: { ...performed, path } });
-          if (performed.device) await this.sound(performed);
-          if (isOver()) return;
-          if (pause > 0) await waited(pause);
-          if (isOver()) return;
-          // A device that holds its sounds back does not ask again and again.
-          if (!performed.device) isForever = false;
-        }
-      } while (isForever && steps.length > 0 && performance.now() < end);
-      this.store.setState({ playing: null });
-    } catch (error) {
-      if (!isOver()) this.store.setState({ playing: null, problem: messageOf(error) });
-    } finally {
-      clearTimeout(timer);
-    }
-  }
-
-  /** Plays one sound to its end. */
-  private sound(performed: Performed): Promise<void> {
-    this.player.load({ source: null, ...lanesOf(performed), sampleRate: performed.sampleRate });
-    this.player.listen(this.store.getState().side);
-    return new Promise((resolve) => {
-      let wasPlaying = false;
-      const done = this.player.store.subscribe(({ playing, problem }) => {
-        wasPlaying ||= playing;
-        if (problem !== null) this.store.setState({ problem });
-        if (playing || (!wasPlaying && problem === null)) return;
-        done();
-        resolve();
+      const timeline = await timelineOf(program, ({ path, circumstances }, isRepeated) =>
+        perform(path, circumstances, isRepeated),
+      );
+      if (this.turn !== turn) return;
+      const { sampleRate, sides } = timeline;
+      this.player.load({
+        source: null,
+        lanes: { device: { reader: sides.device }, right: { reader: sides.right } },
+        cut: { start: 0, end: (program.most ?? Number.POSITIVE_INFINITY) * sampleRate },
+        sampleRate,
       });
+      this.player.listen(this.store.getState().side);
       this.player.seek(0);
       this.player.toggle();
-    });
+      const done = this.player.store.subscribe(({ playing, position, problem }) => {
+        if (this.turn !== turn) return done();
+        for (const { step, performed } of timeline.reached(position)) {
+          if (performed !== this.store.getState().last) this.onLog(performed.log);
+          this.store.setState({ playing: step.path, last: performed });
+        }
+        if (problem !== null) this.store.setState({ problem });
+        if (playing && !timeline.isOver(position)) return;
+        done();
+        this.stop();
+      });
+    } catch (error) {
+      if (this.turn === turn) this.store.setState({ playing: null, problem: messageOf(error) });
+    }
   }
 }

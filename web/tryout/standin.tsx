@@ -12,7 +12,8 @@ import { drawings, USUAL_DRAWING } from './faces/list.ts';
 import { putAt } from './job-change.ts';
 import { Log } from './log.tsx';
 import { notifyWithUndo } from './notify-undo.ts';
-import { Performer, type Side } from './performer.ts';
+import { Performer } from './performer.ts';
+import type { Side } from './program.ts';
 import { Symptoms } from './symptoms.tsx';
 
 /** "Pad 3". */

@@ -17,6 +17,10 @@ export const keeps: Trait<'keeps', v.InferOutput<typeof schema>> = {
   usual: 'list',
   fields: choiceFields(choicesOf(WORDS)),
   words: (value) => WORDS[value],
+  step: () => ({
+    at: ['old-sound', 'not-listed', 'name-wrong', 'wrong-sound'],
+    words: 'Restart the device, or what hands it its files: until then it keeps what it has in its memory.',
+  }),
   recall(value, card, before, lists) {
     const isKept = (path: string) => value === 'files' || lists.some((list) => list.path === path);
     const old = new Map(before.filter(({ path }) => isKept(path)).map((file) => [file.path, file]));

@@ -12,6 +12,10 @@ export const locks: Trait<'locks', v.InferOutput<typeof schema>> = {
   usual: { seconds: 0.5 },
   fields: [{ key: 'seconds', label: 'It needs to lock on', unit: 's', type: 'number' }],
   words: ({ seconds }) => `loses the first ${formatSeconds(seconds)} while it locks on`,
+  step: () => ({
+    at: ['start-missing'],
+    words: 'It loses the beginning while it locks on: put silence in front.',
+  }),
   hear({ seconds }, { sampleRate }) {
     let lost = Math.round(seconds * sampleRate);
     return (block) => {

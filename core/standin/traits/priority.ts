@@ -17,5 +17,9 @@ export const priority: Trait<'priority', v.InferOutput<typeof schema>> = {
   usual: 'calls',
   fields: choiceFields(choicesOf(WORDS)),
   words: (value) => WORDS[value],
+  step: (value) =>
+    value === 'calls'
+      ? { at: ['silence', 'cut-off'], words: 'Try it while there is no call and nobody talks.' }
+      : undefined,
   moment: (value, { isBusy }) => (value === 'calls' && isBusy ? { held: 'A call or traffic goes first.' } : {}),
 };

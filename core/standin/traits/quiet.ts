@@ -17,6 +17,7 @@ export const quiet: Trait<'quiet', v.InferOutput<typeof schema>> = {
   usual: 'silent',
   fields: choiceFields(choicesOf(WORDS)),
   words: (value) => WORDS[value],
+  step: () => ({ at: ['silence', 'too-quiet'], words: 'See whether it is in its quiet mode.' }),
   moment(value, { isQuiet }) {
     if (!isQuiet) return {};
     return value === 'silent' ? { held: 'The device is in its quiet mode.' } : { gain: 0.1 };

@@ -21,6 +21,7 @@ import {
   type Playing,
   playsRight,
   resample,
+  roundsOf,
   type SymptomId,
 } from '@tambur/core';
 import * as Comlink from 'comlink';
@@ -46,12 +47,14 @@ export interface Seen {
   readonly kept: readonly string[];
 }
 
-/** What is heard of an entry, beside what the file is; both at one rate. */
+/**
+ * What is heard of an entry, beside what the file is; both at one rate. Of what follows upon itself without a gap it is the first round, and
+ * what every one after it is. Empty where nothing is heard.
+ */
 export interface Performed {
   readonly sampleRate: number;
-  /** Null where nothing is heard. */
-  readonly device: Pcm | null;
-  readonly right: Pcm | null;
+  readonly device: readonly Pcm[];
+  readonly right: readonly Pcm[];
   readonly held: string | null;
   /** Hz at which the device plays. */
   readonly playsAt: number;
@@ -82,6 +85,8 @@ export interface ShownAnswer {
 
 /** Hz at which the page plays. */
 const PLAYED_AT = 48_000;
+/** Hz at which every browser plays, where it is a whole number (Web Audio API, BaseAudioContext: createBuffer). */
+const PLAYABLE = { least: 8000, most: 96_000 };
 /** Seconds of an entry that are heard. */
 const MOST_SECONDS = 120;
 
@@ -98,15 +103,14 @@ const here = () => {
   return { device, inserted };
 };
 
-/** A sound as the page plays it. */
-async function soundOf({ stated, blocks }: Parameters<typeof beginningOf>[0]): Promise<Pcm> {
-  const { sampleRate, channels } = await beginningOf({ stated, blocks }, MOST_SECONDS);
+/** What is heard of a sound once, as the page plays it. */
+function heardOnce({ sampleRate, channels }: Pcm, hear: ReturnType<Playing['hear']>): Pcm {
   // The resampler takes whole rates; a note's rate is none.
   const from = Math.round(sampleRate);
-  return { sampleRate: PLAYED_AT, channels: channels.map((samples) => resample(samples, from, PLAYED_AT)) };
+  return { sampleRate: PLAYED_AT, channels: hear(channels).map((samples) => resample(samples, from, PLAYED_AT)) };
 }
 
-const heardOf = (playing: Playing) => soundOf({ stated: playing, blocks: () => playing.heard() });
+const soundOf = (playing: Playing) => beginningOf({ stated: playing, blocks: () => playing.blocks() }, MOST_SECONDS);
 
 /** @param source what the file was made of, where that is at hand */
 const evidenceOf = async (path: string, source?: Uint8Array) => {
@@ -138,22 +142,21 @@ const worker = {
   },
 
   /** What is heard of an entry as one operates the device. */
-  async play(path: string, circumstances: Partial<Circumstances>): Promise<Performed> {
+  async play(path: string, circumstances: Partial<Circumstances>, isRepeated: boolean): Promise<Performed> {
     const { inserted: own } = here();
     const playing = await own.play(path, circumstances);
-    const heard = playing.held === null ? await heardOf(playing) : null;
+    const { held, sampleRate: playsAt } = playing;
+    // A round is played at its own rate where that can be: changed to another one it would hardly ever have a whole number of frames.
+    const isOwn = isRepeated && Number.isInteger(playsAt) && playsAt >= PLAYABLE.least && playsAt <= PLAYABLE.most;
+    const sampleRate = isOwn ? playsAt : PLAYED_AT;
+    const rounds = (sound: Pcm, hear: ReturnType<Playing['hear']>) =>
+      isRepeated ? roundsOf(sound, hear, sampleRate) : [heardOnce(sound, hear)];
+    const device = held === null ? rounds(await soundOf(playing), playing.hear()) : [];
     const file = own.seen.find((entry) => entry.path === path);
     const stream = file ? await playsRight(file.bytes, here().device.player, openSourceStream) : null;
-    const right = stream && (await soundOf(stream));
-    const performed = {
-      sampleRate: PLAYED_AT,
-      device: heard,
-      right,
-      held: playing.held,
-      playsAt: playing.sampleRate,
-      log: [...own.log],
-    };
-    return Comlink.transfer(performed, [...(heard ? buffersOf(heard) : []), ...(right ? buffersOf(right) : [])]);
+    const right = stream ? rounds(await beginningOf(stream, MOST_SECONDS), (block) => block) : [];
+    const performed = { sampleRate, device, right, held, playsAt, log: [...own.log] };
+    return Comlink.transfer(performed, [...device, ...right].flatMap(buffersOf));
   },
 
   /** What may be behind what one hears or sees of a file. */
@@ -179,7 +182,8 @@ const worker = {
     const { causes } = await explainFrom(symptom, await evidenceOf(path));
     const heard = causes.find(({ cause }) => cause.id === causeId)?.heard;
     if (!heard) throw new Error('nothing is heard of that');
-    const pcm = await heardOf(heard());
+    const playing = heard();
+    const pcm = heardOnce(await soundOf(playing), playing.hear());
     return Comlink.transfer(pcm, buffersOf(pcm));
   },
 

@@ -1,3 +1,4 @@
+import { frameCount } from '@tambur/core';
 import { useStore } from 'zustand';
 import { type FaceProps, numberOption } from './face.ts';
 import { Panel, PlaceChoice, SoundKey, Stop } from './parts.tsx';
@@ -10,7 +11,8 @@ export function Loops({ entries, options, performer, playing, around, places, on
   const tempo = numberOption(options, 'tempo', 120);
   const last = useStore(performer.store, (state) => state.last);
   const bar = (BEATS * 60) / tempo;
-  const seconds = last?.right ? (last.right.channels[0]?.length ?? 0) / last.sampleRate : null;
+  const round = last?.right.at(-1);
+  const seconds = round ? frameCount(round) / round.sampleRate : null;
   const bars = seconds === null ? 0 : Math.max(1, Math.round(seconds / bar));
   const drift = seconds === null ? 0 : 1000 * (seconds - bars * bar);
   return (
