@@ -1,25 +1,26 @@
 // What Try-out recognises: planted faults and recordings of made-up devices, both by programs of their own. Run: npm run bench:tryout
 
 import { judgedRecording, recordings } from '../core/listening/fixtures/recordings.ts';
-import { explainedFault, plantedFaults } from '../core/symptoms/fixtures/planted.ts';
+import { type Grade, gradedFaults, plantedFaults } from '../core/symptoms/fixtures/planted.ts';
 import { writeSection } from './report.mjs';
 
 const SEED = 'measured';
-const percent = (part: number, all: number) => `${((100 * part) / Math.max(1, all)).toFixed(1)} %`;
 
 async function faults(): Promise<void> {
-  let [all, first, second] = [0, 0, 0];
-  for (const fault of plantedFaults(SEED).filter(({ cause }) => cause !== null && cause !== 'cannot tell')) {
-    for (const { causes } of await explainedFault(fault)) {
-      const place = causes.indexOf(fault.cause ?? '');
-      all++;
-      if (place === 0) first++;
-      if (place === 0 || place === 1) second++;
-    }
-  }
+  const { first, amongTwo, withSource, withoutSource, healthy } = await gradedFaults(plantedFaults(SEED));
+  const row = (what: string, { asked, right }: Grade) =>
+    `| ${what} | ${asked} | ${((100 * right) / asked).toFixed(1)} % |`;
+  const rows = [
+    row('a fault that the bytes tell: its cause is first', first),
+    row('its cause is among the first two', amongTwo),
+    row('bare samples at another rate, the source at hand: its cause is first', withSource),
+    row('the same without the source: "cannot be told from the file: record the device"', withoutSource),
+    row('a file without a fault, asked with each symptom: no cause is offered', healthy),
+  ];
+  const missed = first.wrong.map((line) => `- ${line}`);
   writeSection(
     'faults',
-    `## Planted faults\n\nMade by \`npm run bench:tryout\`. ${all} questions about planted faults: the right cause is first in ${percent(first, all)}, among the first two in ${percent(second, all)}.`,
+    `## Planted faults\n\nMade by \`npm run bench:tryout\`.\n\n| asked about | questions | answered so |\n|---|---|---|\n${rows.join('\n')}\n\nWhere the right cause was not first, and what was said:\n\n${missed.join('\n')}`,
     'docs/tryout.md',
   );
 }

@@ -85,6 +85,27 @@ test.describe('a face is operated by keys alone:', () => {
   }
 });
 
+test('of two loops one takes over from the other, and what an event says is chosen', async ({ page }) => {
+  const folder = scratch();
+  writeFiles(folder, { 'one.wav': wavBytes(2, 2, 44_100), 'two.wav': wavBytes(2, 2, 44_100) });
+  await putIn(page, 'loop-player', folder);
+  const slot = (number: number) => page.getByRole('button', { name: `Loop of slot ${number}` });
+  await slot(1).press('Enter');
+  await expect(log(page)).toContainText('played at');
+  await slot(2).press('Enter');
+  await expect(slot(2)).toHaveAttribute('aria-pressed', 'true');
+  await expect(slot(1)).toHaveAttribute('aria-pressed', 'false');
+  await expect(log(page).getByRole('listitem').last()).toContainText(/two\.wav.*played at/);
+  await slot(2).press('Enter');
+  await expect(page.getByText('Ready')).toBeVisible();
+
+  await putIn(page, 'two-way-radio-prompt', madeFor('two-way-radio-prompt'));
+  await page.getByRole('button', { name: 'Prompt of the event: battery low' }).click();
+  await page.getByRole('option', { name: 'bell.wav' }).click();
+  await page.getByRole('button', { name: 'Event: battery low', exact: true }).press('Enter');
+  await expect(log(page)).toContainText('played at 8');
+});
+
 test('a card from elsewhere: what is refused is said, and a symptom is explained by its bytes', async ({ page }) => {
   const folder = scratch();
   writeFiles(folder, { 'bell.wav': wavBytes(0.8, 1, 16_000), 'gong.wav': wavBytes(0.5, 2, 8000) });

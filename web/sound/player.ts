@@ -34,9 +34,13 @@ export interface PlayerState {
   readonly problem: string | null;
 }
 
-/** Seconds of source sound scheduled in one piece, and how far ahead pieces are scheduled. */
-const PIECE = 1;
-const AHEAD = 2;
+/** Seconds of sound that are scheduled in one piece, and how far ahead of what is heard. */
+interface Schedule {
+  readonly piece: number;
+  readonly ahead: number;
+}
+
+const USUAL_SCHEDULE: Schedule = { piece: 1, ahead: 2 };
 /** Time constant of the change between source and result: short, but without a click. */
 const CHANGE = 0.004;
 /** Seconds between the call of `play` and the first sound: time to fetch and schedule. */
@@ -64,6 +68,12 @@ export class Player {
   private turn = 0;
   private timer: ReturnType<typeof setInterval> | undefined;
   private nodes = new Set<AudioBufferSourceNode>();
+  private readonly schedule: Schedule;
+
+  /** @param schedule shorter where what is played may become another sound soon */
+  constructor(schedule = USUAL_SCHEDULE) {
+    this.schedule = schedule;
+  }
 
   /** Sets what is played. Playing goes on from the same place with the new sound. */
   load(material: Material): void {
@@ -169,6 +179,7 @@ export class Player {
   private run(turn: number, context: AudioContext, material: Material, from: number): void {
     const rate = material.sampleRate;
     const { loop } = this.store.getState();
+    const { piece, ahead } = this.schedule;
     const { start, end } = material.cut;
     const lanes = Object.entries(material.lanes);
     // Outside the cut the source alone is played, to its end; from its very end playing starts over.
@@ -187,10 +198,10 @@ export class Player {
     const placeOf = (played: number) => (looping ? start + ((first - start + played) % period) : first + played);
     const schedule = async () => {
       busy = true;
-      while (turn === this.turn && scheduled < total && begin + scheduled / rate < context.currentTime + AHEAD) {
+      while (turn === this.turn && scheduled < total && begin + scheduled / rate < context.currentTime + ahead) {
         const place = placeOf(scheduled);
         const limit = looping ? start + period : last;
-        const count = Math.min(Math.round(PIECE * rate), limit - place);
+        const count = Math.min(Math.round(piece * rate), limit - place);
         const at = begin + scheduled / rate;
         scheduled += count;
         for (const [name, { reader }] of lanes) {

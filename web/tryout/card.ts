@@ -55,6 +55,13 @@ export async function cardOfDelivery(
   return { id, title: `Delivery of ${jobTitle}`, files, isWhole: true, job: { id: jobId, clips, places } };
 }
 
+/** Names that one still reads. */
+const MOST_NAMES = 3;
+
+/** "bell.wav, gong.wav"; of many files the first, and how many more there are. */
+const namesOf = (paths: readonly string[]): string =>
+  paths.length <= MOST_NAMES ? paths.join(', ') : `${paths[0]} and ${paths.length - 1} more files`;
+
 /** What was dropped. @throws InputError where it is too large for the page */
 export async function cardOfGiven({ id, title, files }: Given): Promise<CardToTry> {
   refuseTooMuch(files.map(({ file }) => ({ bytes: file.size })));
@@ -64,7 +71,7 @@ export async function cardOfGiven({ id, title, files }: Given): Promise<CardToTr
   }));
   return {
     id,
-    title: title ?? files.map(({ path }) => path).join(', '),
+    title: title ?? namesOf(files.map(({ path }) => path)),
     files: await Promise.all(read),
     isWhole: title !== null,
     job: null,

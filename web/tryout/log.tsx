@@ -1,11 +1,17 @@
 import type { Happening } from '@tambur/core';
+import { useEffect, useRef } from 'react';
 
-/** What a device did, in order. */
+/** What a device did, in order; what it did last is seen. */
 export function Log({ log }: { log: readonly Happening[] }) {
+  const list = useRef<HTMLOListElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it grows when there is more of it
+  useEffect(() => {
+    list.current?.scrollTo({ top: list.current.scrollHeight });
+  }, [log]);
   return (
     <section aria-label="What happened">
       <h2 className="label">What happened</h2>
-      <ol className="mt-1 max-h-96 overflow-y-auto">
+      <ol ref={list} className="mt-1 max-h-96 overflow-y-auto">
         {log.map(({ at, path, words }, i) => (
           <li
             // A device may do the same thing twice at one moment.

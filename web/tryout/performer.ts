@@ -3,11 +3,13 @@ import { createStore } from 'zustand';
 import { Player } from '../sound/player.ts';
 import type { Performed } from '../sound/workers/tryout-worker.ts';
 import { tryoutWorker } from '../sound/workers/workers.ts';
-import { type Program, type Side, timelineOf } from './program.ts';
+import { type Perform, type Program, type Side, type Timeline, timelineOf } from './program.ts';
 
 interface PerformerState {
-  /** Path of the entry that plays, or waits for its turn. */
+  /** Path of the entry that plays, or is about to. */
   readonly playing: string | null;
+  /** Path of the entry that takes over on the next bar. */
+  readonly waiting: string | null;
   readonly side: Side;
   /** Of the last entry that was played. */
   readonly last: Performed | null;
@@ -16,17 +18,28 @@ interface PerformerState {
 
 const laneOf = ([sound]: readonly Pcm[]) => sound && { reader: pcmReader(sound) };
 
-const perform = (path: string, circumstances: Partial<Circumstances> = {}, isRepeated = false) =>
-  tryoutWorker.run((remote) => remote.play(path, circumstances, isRepeated));
+const perform: Perform = ({ path, circumstances = {} }, isRepeated, sampleRate) =>
+  tryoutWorker.run((remote) => remote.play(path, circumstances, isRepeated, sampleRate));
+
+/** What the device does next may change at any moment. */
+const SCHEDULE = { piece: 0.25, ahead: 0.5 };
 
 /** Plays what a device plays, and what it should play beside it: switching keeps the place. */
 export class Performer {
-  readonly store = createStore<PerformerState>(() => ({ playing: null, side: 'device', last: null, problem: null }));
-  private readonly player = new Player();
+  readonly store = createStore<PerformerState>(() => ({
+    playing: null,
+    waiting: null,
+    side: 'device',
+    last: null,
+    problem: null,
+  }));
+  private readonly player = new Player(SCHEDULE);
   /** What was struck and is still heard, the oldest first. */
   private readonly struck: Player[] = [];
   /** Counts programs, so that what was stopped does not go on. */
   private turn = 0;
+  /** What is played on the bar. */
+  private onTheBar: Timeline | null = null;
 
   constructor(onLog: (log: Performed['log']) => void) {
     this.onLog = onLog;
@@ -41,8 +54,9 @@ export class Performer {
   stop(): void {
     this.turn++;
     this.player.stop();
+    this.onTheBar = null;
     for (const player of this.struck.splice(0)) player.close();
-    this.store.setState({ playing: null });
+    this.store.setState({ playing: null, waiting: null });
   }
 
   close(): void {
@@ -54,7 +68,7 @@ export class Performer {
   async strike(path: string, circumstances: Partial<Circumstances>, voices: number): Promise<void> {
     const { turn } = this;
     try {
-      const performed = await perform(path, circumstances);
+      const performed = await perform({ path, circumstances }, false);
       if (this.turn !== turn) return;
       this.onLog(performed.log);
       this.store.setState({ playing: path, last: performed, problem: null });
@@ -86,41 +100,58 @@ export class Performer {
     else void this.run({ steps: [{ path, circumstances }] });
   }
 
-  /** Runs until it is over or something else is played. */
+  /** Runs until it is over or something else is played: at once, or on the next bar where the device changes on the bar. */
   async run(program: Program): Promise<void> {
+    const [first] = program.steps;
+    if (first && program.bar !== undefined && this.onTheBar) {
+      await this.follow(this.onTheBar, first.path, program, program.bar);
+      return;
+    }
     this.stop();
     const { turn } = this;
-    const [first] = program.steps;
     if (!first) return;
     this.store.setState({ playing: first.path, problem: null });
     try {
-      const timeline = await timelineOf(program, ({ path, circumstances }, isRepeated) =>
-        perform(path, circumstances, isRepeated),
-      );
-      if (this.turn !== turn) return;
-      const { sampleRate, sides } = timeline;
-      this.player.load({
-        source: null,
-        lanes: { device: { reader: sides.device }, right: { reader: sides.right } },
-        cut: { start: 0, end: (program.most ?? Number.POSITIVE_INFINITY) * sampleRate },
-        sampleRate,
-      });
-      this.player.listen(this.store.getState().side);
-      this.player.seek(0);
-      this.player.toggle();
-      const done = this.player.store.subscribe(({ playing, position, problem }) => {
-        if (this.turn !== turn) return done();
-        for (const { step, performed } of timeline.reached(position)) {
-          if (performed !== this.store.getState().last) this.onLog(performed.log);
-          this.store.setState({ playing: step.path, last: performed });
-        }
-        if (problem !== null) this.store.setState({ problem });
-        if (playing && !timeline.isOver(position)) return;
-        done();
-        this.stop();
-      });
+      const timeline = await timelineOf(program, perform);
+      if (this.turn === turn) this.play(timeline, program);
     } catch (error) {
       if (this.turn === turn) this.store.setState({ playing: null, problem: messageOf(error) });
     }
+  }
+
+  private async follow(timeline: Timeline, path: string, program: Program, bar: number): Promise<void> {
+    this.store.setState({ waiting: path, problem: null });
+    try {
+      await timeline.follow(program, bar);
+    } catch (error) {
+      if (this.onTheBar === timeline) this.store.setState({ waiting: null, problem: messageOf(error) });
+    }
+  }
+
+  private play(timeline: Timeline, { most = Number.POSITIVE_INFINITY, bar }: Program): void {
+    const { turn } = this;
+    const { sampleRate, sides } = timeline;
+    if (bar !== undefined) this.onTheBar = timeline;
+    this.player.load({
+      source: null,
+      lanes: { device: { reader: sides.device }, right: { reader: sides.right } },
+      cut: { start: 0, end: most * sampleRate },
+      sampleRate,
+    });
+    this.player.listen(this.store.getState().side);
+    this.player.seek(0);
+    this.player.toggle();
+    const done = this.player.store.subscribe(({ playing, position, problem }) => {
+      if (this.turn !== turn) return done();
+      for (const { step, performed } of timeline.reached(position)) {
+        const { last, waiting } = this.store.getState();
+        if (performed !== last) this.onLog(performed.log);
+        this.store.setState({ playing: step.path, last: performed, waiting: waiting === step.path ? null : waiting });
+      }
+      if (problem !== null) this.store.setState({ problem });
+      if (playing && !timeline.isOver(position)) return;
+      done();
+      this.stop();
+    });
   }
 }

@@ -111,3 +111,62 @@ describe('a program', () => {
     await expect(programOf(sounds, { steps: stepsOf('bad') })).rejects.toThrow('damaged');
   });
 });
+
+describe('another program', () => {
+  const sounds: Sounds = {
+    a: { device: [sound([1]), sound([1])], right: [sound([9]), sound([9])] },
+    b: { device: [sound([2, 3]), sound([2, 3])], right: [sound([8]), sound([8])] },
+    short: { device: [sound([5])], right: [sound([5])] },
+    bad: new Error('damaged'),
+  };
+  const round = (path: string): Program => ({ steps: [{ path }], isForever: true });
+  /** Seconds: 4 frames. */
+  const BAR = 0.4;
+  const told = async ({ timeline }: Awaited<ReturnType<typeof programOf>>, frame: number) =>
+    timeline.reached(frame).map(({ step }) => step.path);
+
+  test.each([
+    [1, 4],
+    [4, 4],
+    [5, 8],
+    [6, 8],
+  ])('takes over on the first bar that is not on its way yet: after %i frames at frame %i', async (read, at) => {
+    const played = await programOf(sounds, round('a'));
+    const { timeline } = played;
+    await timeline.sides.device.read(0, read);
+    await timeline.follow(round('b'), BAR);
+    const device = (await timeline.sides.device.read(read, 12 - read))[0];
+    const right = (await timeline.sides.right.read(0, 12))[0];
+    expect([...(device ?? [])]).toEqual(
+      Array.from({ length: 12 - read }, (_, i) => (read + i < at ? 1 : 2 + ((read + i - at) % 2))),
+    );
+    expect([...(right ?? [])]).toEqual(Array.from({ length: 12 }, (_, i) => (i < at ? 9 : 8)));
+    expect([await told(played, at - 1), await told(played, at)]).toEqual([
+      expect.not.arrayContaining(['b']),
+      expect.arrayContaining(['b']),
+    ]);
+  });
+
+  test('is the last one that was called for', async () => {
+    const { timeline } = await programOf(sounds, round('a'));
+    await Promise.all([timeline.follow(round('b'), BAR), timeline.follow(round('short'), BAR)]);
+    expect([...((await timeline.sides.device.read(0, 6))[0] ?? [])]).toEqual([5, 5, 5, 5, 5, 5]);
+    await timeline.follow(round('b'), BAR);
+    await timeline.follow(round('a'), BAR);
+    expect([...((await timeline.sides.device.read(6, 4))[0] ?? [])]).toEqual([5, 5, 1, 1]);
+  });
+
+  test('waits for the bar in silence where the one before is over', async () => {
+    const { timeline } = await programOf(sounds, { steps: [{ path: 'short' }] });
+    await timeline.sides.device.read(0, 2);
+    await timeline.follow(round('a'), BAR);
+    expect([...((await timeline.sides.device.read(2, 4))[0] ?? [])]).toEqual([0, 0, 1, 1]);
+    expect(timeline.isOver(100)).toBe(false);
+  });
+
+  test('that cannot be played leaves the one before as it is', async () => {
+    const { timeline } = await programOf(sounds, round('a'));
+    await expect(timeline.follow(round('bad'), BAR)).rejects.toThrow('damaged');
+    expect([...((await timeline.sides.device.read(0, 6))[0] ?? [])]).toEqual([1, 1, 1, 1, 1, 1]);
+  });
+});

@@ -16,13 +16,15 @@ export interface Program {
   readonly isForever?: boolean;
   /** Seconds after which it ends by itself. */
   readonly most?: number;
+  /** Seconds of a bar, where the device changes to another program on the bar. */
+  readonly bar?: number;
 }
 
 /** What is compared: the file as it should sound, and as the device plays it. */
 export type Side = 'right' | 'device';
 
-/** Makes the sound of a step: in two rounds, where it follows upon itself without a gap. */
-export type Perform = (step: Step, isRepeated: boolean) => Promise<Performed>;
+/** Makes the sound of a step: in two rounds, where it follows upon itself without a gap; at the rate of what is played, where that is known. */
+export type Perform = (step: Step, isRepeated: boolean, sampleRate?: number) => Promise<Performed>;
 
 /** A step whose turn has come. */
 interface Turn {
@@ -41,12 +43,14 @@ class Turns {
   readonly isRound: boolean;
   private readonly program: Program;
   private readonly perform: Perform;
+  private readonly sampleRate: number | undefined;
   private readonly made = new Map<number, Promise<Performed>>();
   private isSilent = false;
 
-  constructor(program: Program, perform: Perform) {
+  constructor(program: Program, perform: Perform, sampleRate?: number) {
     this.program = program;
     this.perform = perform;
+    this.sampleRate = sampleRate;
     const [first, ...others] = program.steps;
     this.isRound = Boolean(program.isForever) && others.length === 0 && !first?.pause && !first?.lead;
   }
@@ -57,7 +61,7 @@ class Turns {
     const step = steps[index % steps.length];
     if (!step || (index >= steps.length && (!isForever || this.isSilent))) return null;
     const key = this.isRound ? 0 : index;
-    const known = this.made.get(key) ?? this.perform(step, this.isRound);
+    const known = this.made.get(key) ?? this.perform(step, this.isRound, this.sampleRate);
     this.made.set(key, known);
     this.made.delete(key - KEPT);
     const performed = await known;
@@ -66,7 +70,7 @@ class Turns {
   }
 }
 
-/** One side of a program: a sound of which nobody knows how long it is before it is over. */
+/** One side of what is played: a sound of which nobody knows how long it is before it is over. */
 class Track implements PcmReader {
   readonly channelCount = 2;
   readonly frames = Number.POSITIVE_INFINITY;
@@ -74,12 +78,15 @@ class Track implements PcmReader {
   /** Frames so far; all of them, where it is over. */
   end = 0;
   isOver = false;
+  /** Frames that somebody has asked for. */
+  asked = 0;
   /** Turns that have not been told of yet, and the frame at which each begins. */
-  readonly cues: (Turn & { readonly at: number })[] = [];
+  cues: readonly (Turn & { readonly at: number })[] = [];
   private readonly side: Side;
-  private readonly turns: Turns;
+  private turns: Turns;
+  private following: { readonly turns: Turns; readonly at: number } | null = null;
   private next = 0;
-  private stretches: { readonly start: number; readonly sound: Pcm | undefined }[] = [];
+  private stretches: readonly { readonly start: number; readonly end: number; readonly sound: Pcm | undefined }[] = [];
 
   constructor(side: Side, turns: Turns, sampleRate: number) {
     this.side = side;
@@ -89,32 +96,58 @@ class Track implements PcmReader {
 
   /** What was read once is gone: ranges follow each other. */
   async read(start: number, count: number): Promise<readonly Float32Array[]> {
+    this.asked = Math.max(this.asked, start + count);
     while (!this.isOver && this.end < start + count) await this.extend();
-    this.stretches = this.stretches.filter(({ start: from, sound }) => from + lengthOf(sound) > start);
+    this.stretches = this.stretches.filter((stretch) => stretch.end > start);
     return Array.from({ length: this.channelCount }, (_, channel) => {
       const piece = new Float32Array(count);
-      for (const { start: from, sound } of this.stretches) {
+      for (const { start: from, end, sound } of this.stretches) {
         // One channel is heard on both sides.
         const samples = sound?.channels[channel] ?? sound?.channels[0];
-        const skipped = Math.max(0, start - from);
-        const at = Math.max(0, from - start);
-        if (samples && at < count) piece.set(samples.subarray(skipped, skipped + count - at), at);
+        const [first, last] = [Math.max(start, from), Math.min(start + count, end)];
+        if (samples && first < last) piece.set(samples.subarray(first - from, last - from), first - start);
       }
       return piece;
     });
   }
 
+  /**
+   * Other turns take over.
+   * @param at a frame that nobody has asked for yet
+   */
+  follow(turns: Turns, at: number): void {
+    this.following = { turns, at };
+    this.isOver = false;
+    this.goOver();
+  }
+
+  private goOver(): void {
+    if (!this.following || this.end < this.following.at) return;
+    const { turns, at } = this.following;
+    this.following = null;
+    this.turns = turns;
+    this.next = 0;
+    this.end = at;
+    this.cues = this.cues.filter((cue) => cue.at < at);
+    this.stretches = this.stretches.map((stretch) => ({ ...stretch, end: Math.min(stretch.end, at) }));
+  }
+
   private async extend(): Promise<void> {
+    const { turns } = this;
     const index = this.next;
-    const turn = await this.turns.at(index);
-    if (!turn) {
-      this.isOver = true;
-      return;
-    }
+    const turn = await turns.at(index);
+    // Others have taken over while it was made.
+    if (turns !== this.turns) return;
+    if (turn) this.append(turn, index);
+    else if (this.following) this.end = this.following.at;
+    else this.isOver = true;
+    this.goOver();
+  }
+
+  private append({ step, performed }: Turn, index: number): void {
     this.next++;
     // Ready before it is needed. What goes wrong with it is said when its turn comes.
     this.turns.at(index + 1).catch(() => undefined);
-    const { step, performed } = turn;
     const rounds = performed[this.side];
     const sound = rounds[Math.min(index, rounds.length - 1)];
     const own = lengthOf(sound);
@@ -122,18 +155,20 @@ class Track implements PcmReader {
     const length =
       this.turns.isRound && own > 0 ? own : Math.max(lengthOf(performed.device[0]), lengthOf(performed.right[0]));
     const start = this.end + this.framesOf(step.lead);
-    this.cues.push({ ...turn, at: this.end });
-    this.stretches.push({ start, sound });
+    this.cues = [...this.cues, { step, performed, at: this.end }];
+    this.stretches = [...this.stretches, { start, end: start + own, sound }];
     this.end = start + length + this.framesOf(step.pause);
   }
 
   private readonly framesOf = (seconds = 0) => Math.round(seconds * this.sampleRate);
 }
 
-/** A program as one sound on each side, made while it is played: what follows does so on the frame. */
+/** What is played as one sound on each side, made while it is played: what follows does so on the frame. */
 export interface Timeline {
   readonly sampleRate: number;
   readonly sides: Readonly<Record<Side, PcmReader>>;
+  /** Another program takes over on the next bar of which nothing has been read yet: the last one that was called for. */
+  follow(program: Program, bar: number): Promise<void>;
   /** Turns that have come up to a frame, each told once. */
   reached(frame: number): readonly Turn[];
   /** True where nothing is left after a frame. */
@@ -146,13 +181,24 @@ export async function timelineOf(program: Program, perform: Perform): Promise<Ti
   const sampleRate = (await turns.at(0))?.performed.sampleRate ?? 48_000;
   const device = new Track('device', turns, sampleRate);
   const right = new Track('right', turns, sampleRate);
+  const tracks = [device, right];
+  let wanted = turns;
   return {
     sampleRate,
     sides: { device, right },
-    reached: (frame) => {
-      const later = device.cues.findIndex(({ at }) => at > frame);
-      return device.cues.splice(0, later < 0 ? device.cues.length : later);
+    async follow(other, bar) {
+      const taking = new Turns(other, perform, sampleRate);
+      wanted = taking;
+      await taking.at(0);
+      if (taking !== wanted) return;
+      const bars = Math.ceil(Math.max(device.asked, right.asked) / (bar * sampleRate));
+      for (const track of tracks) track.follow(taking, Math.round(bars * bar * sampleRate));
     },
-    isOver: (frame) => [device, right].every((track) => track.isOver && frame >= track.end),
+    reached(frame) {
+      const due = device.cues.filter(({ at }) => at <= frame);
+      device.cues = device.cues.filter(({ at }) => at > frame);
+      return due;
+    },
+    isOver: (frame) => tracks.every((track) => track.isOver && frame >= track.end),
   };
 }

@@ -140,6 +140,7 @@ export function Standin({ target, card }: Props) {
               around={around}
               onAround={setAround}
               places={places}
+              labels={target.places?.labels ?? {}}
               onPlace={put}
             />
           ) : (

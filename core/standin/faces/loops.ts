@@ -3,7 +3,7 @@ import type { FaceKind } from './face.ts';
 export const loops: FaceKind = {
   id: 'loops',
   title: 'Loops',
-  about: 'Eight slots that start on the bar; how far a loop drifts in each round.',
+  about: 'Slots that change on the bar; how far a loop drifts in each round.',
   fields: [
     { key: 'slots', label: 'Slots', type: 'number' },
     { key: 'tempo', label: 'Tempo', unit: 'beats a minute', type: 'number' },

@@ -32,7 +32,8 @@ export const twoWayRadioPrompt: Target = {
     },
   ],
   naming: { separator: '-' },
-  places: { words: ['channel'], first: 1, labels: {} },
+  // Behind the channels, what happens to a radio.
+  places: { words: ['channel'], first: 1, labels: { 17: 'switched on', 18: 'battery low', 19: 'out of reach' } },
   player: {
     reads: 'header',
     finds: { extensions: ['wav'], others: 'ignores' },

@@ -3,6 +3,7 @@ import {
   beginningOf,
   type Card,
   type Circumstances,
+  compiled,
   type Device,
   explainFrom,
   forOneFile,
@@ -36,6 +37,8 @@ export interface SentFile {
 export interface ShownEntry {
   readonly path: string;
   readonly name: string;
+  /** Of the device's memory. */
+  readonly bytes: number;
 }
 
 /** What a device makes of a card. */
@@ -104,10 +107,10 @@ const here = () => {
 };
 
 /** What is heard of a sound once, as the page plays it. */
-function heardOnce({ sampleRate, channels }: Pcm, hear: ReturnType<Playing['hear']>): Pcm {
+function heardOnce(sound: Pcm, hear: ReturnType<Playing['hear']>, sampleRate = PLAYED_AT): Pcm {
   // The resampler takes whole rates; a note's rate is none.
-  const from = Math.round(sampleRate);
-  return { sampleRate: PLAYED_AT, channels: hear(channels).map((samples) => resample(samples, from, PLAYED_AT)) };
+  const from = Math.round(sound.sampleRate);
+  return { sampleRate, channels: hear(sound.channels).map((samples) => resample(samples, from, sampleRate)) };
 }
 
 const soundOf = (playing: Playing) => beginningOf({ stated: playing, blocks: () => playing.blocks() }, MOST_SECONDS);
@@ -138,19 +141,32 @@ const worker = {
     inserted = await insert(card, whole ? own : forOneFile(own), openSourceStream, before);
     const { shown, refused, log } = inserted;
     const kept = inserted.seen.flatMap((file, i) => (file === card[i] ? [] : [file.path]));
-    return { shown: shown.map(({ file, name }) => ({ path: file.path, name })), refused, log: [...log], kept };
+    return {
+      shown: shown.map(({ file: { path, bytes }, name }) => ({ path, name, bytes: compiled(bytes).size })),
+      refused,
+      log: [...log],
+      kept,
+    };
   },
 
-  /** What is heard of an entry as one operates the device. */
-  async play(path: string, circumstances: Partial<Circumstances>, isRepeated: boolean): Promise<Performed> {
+  /**
+   * What is heard of an entry as one operates the device.
+   * @param wanted Hz of what it follows on
+   */
+  async play(
+    path: string,
+    circumstances: Partial<Circumstances>,
+    isRepeated: boolean,
+    wanted?: number,
+  ): Promise<Performed> {
     const { inserted: own } = here();
     const playing = await own.play(path, circumstances);
     const { held, sampleRate: playsAt } = playing;
     // A round is played at its own rate where that can be: changed to another one it would hardly ever have a whole number of frames.
     const isOwn = isRepeated && Number.isInteger(playsAt) && playsAt >= PLAYABLE.least && playsAt <= PLAYABLE.most;
-    const sampleRate = isOwn ? playsAt : PLAYED_AT;
+    const sampleRate = wanted ?? (isOwn ? playsAt : PLAYED_AT);
     const rounds = (sound: Pcm, hear: ReturnType<Playing['hear']>) =>
-      isRepeated ? roundsOf(sound, hear, sampleRate) : [heardOnce(sound, hear)];
+      isRepeated ? roundsOf(sound, hear, sampleRate) : [heardOnce(sound, hear, sampleRate)];
     const device = held === null ? rounds(await soundOf(playing), playing.hear()) : [];
     const file = own.seen.find((entry) => entry.path === path);
     const stream = file ? await playsRight(file.bytes, here().device.player, openSourceStream) : null;

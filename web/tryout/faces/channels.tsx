@@ -3,17 +3,33 @@ import { Button } from '../../ui/button.tsx';
 import { Slider } from '../../ui/slider.tsx';
 import { Toggle } from '../../ui/toggle.tsx';
 import { type FaceProps, numberOption } from './face.ts';
-import { Lamp, Panel, PlaceChoice, Stop } from './parts.tsx';
+import { Lamp, Panel, PlaceChoice, SoundKey, Stop } from './parts.tsx';
 
-/** A knob through the channels, each with its prompt; somebody may be talking. */
-export function Channels({ entries, options, performer, playing, around, onAround, places, onPlace }: FaceProps) {
+/** A knob through the channels, and events, each with its prompt; somebody may be talking. */
+export function Channels({
+  entries,
+  options,
+  performer,
+  playing,
+  around,
+  onAround,
+  places,
+  labels,
+  onPlace,
+}: FaceProps) {
   const count = numberOption(options, 'channels', 16);
   const [channel, setChannel] = useState(1);
-  const turn = (to: number) => {
-    setChannel(to);
-    const path = places.get(to);
+  const events = Object.entries(labels).flatMap(([place, name]) =>
+    Number(place) > count ? [{ place: Number(place), name }] : [],
+  );
+  const say = (place: number) => {
+    const path = places.get(place);
     if (path === undefined) performer.stop();
     else void performer.run({ steps: [{ path, circumstances: around }] });
+  };
+  const turn = (to: number) => {
+    setChannel(to);
+    say(to);
   };
   return (
     <Panel title="Channels and events">
@@ -43,6 +59,29 @@ export function Channels({ entries, options, performer, playing, around, onAroun
         <p className="label">Prompt of channel {channel}</p>
         <PlaceChoice label={`Prompt of channel ${channel}`} place={channel} {...{ entries, places, onPlace }} />
       </div>
+      {events.length > 0 && (
+        <>
+          <p className="label mt-4">Events</p>
+          <ul className="mt-1 grid gap-3 sm:grid-cols-3">
+            {events.map(({ place, name }) => {
+              const path = places.get(place);
+              return (
+                <li key={place} className="grid min-w-0 gap-1">
+                  <SoundKey
+                    label={`Event: ${name}`}
+                    isPlaying={path !== undefined && playing === path}
+                    isEmpty={path === undefined}
+                    onPress={() => say(place)}
+                  >
+                    <span className="min-w-0 truncate">{name}</span>
+                  </SoundKey>
+                  <PlaceChoice label={`Prompt of the event: ${name}`} place={place} {...{ entries, places, onPlace }} />
+                </li>
+              );
+            })}
+          </ul>
+        </>
+      )}
       <div className="mt-3 flex flex-wrap items-center gap-4">
         <Toggle
           label="Somebody is talking"

@@ -21,6 +21,8 @@ export interface FaceProps {
   readonly onAround: (around: Partial<Circumstances>) => void;
   /** Which entry is at which place; where nobody has put one, they follow each other. */
   readonly places: ReadonlyMap<number, string>;
+  /** What places are called that have a name, by their numbers. */
+  readonly labels: Readonly<Record<string, string>>;
   readonly onPlace: (place: number, path: string | null) => void;
 }
 

@@ -1,16 +1,18 @@
 import { frameCount } from '@tambur/core';
 import { useStore } from 'zustand';
 import { type FaceProps, numberOption } from './face.ts';
-import { Panel, PlaceChoice, SoundKey, Stop } from './parts.tsx';
+import { Lamp, Panel, PlaceChoice, SoundKey, Stop } from './parts.tsx';
 
-const BEATS = 4;
+/** Of a bar, where the device does not say. */
+const USUAL_BEATS = 4;
 
-/** Slots with loops, each repeated without a gap; how far one drifts from the bar in each round. */
-export function Loops({ entries, options, performer, playing, around, places, onPlace }: FaceProps) {
+/** Slots with loops, each repeated without a gap, from one to the other on the bar; how far one drifts from it in each round. */
+export function Loops({ device, entries, options, performer, playing, around, places, onPlace }: FaceProps) {
   const count = numberOption(options, 'slots', 8);
   const tempo = numberOption(options, 'tempo', 120);
   const last = useStore(performer.store, (state) => state.last);
-  const bar = (BEATS * 60) / tempo;
+  const waiting = useStore(performer.store, (state) => state.waiting);
+  const bar = ((device['on-the-bar']?.beats ?? USUAL_BEATS) * 60) / tempo;
   const round = last?.right.at(-1);
   const seconds = round ? frameCount(round) / round.sampleRate : null;
   const bars = seconds === null ? 0 : Math.max(1, Math.round(seconds / bar));
@@ -30,10 +32,11 @@ export function Loops({ entries, options, performer, playing, around, places, on
                   path === playing
                     ? performer.stop()
                     : path !== undefined &&
-                      void performer.run({ steps: [{ path, circumstances: around }], isForever: true })
+                      void performer.run({ steps: [{ path, circumstances: around }], isForever: true, bar })
                 }
               >
                 <span className="figure">{slot}</span>
+                {path !== undefined && path === waiting && <span className="text-sm">next</span>}
               </SoundKey>
               <PlaceChoice label={`Sound of slot ${slot}`} place={slot} {...{ entries, places, onPlace }} />
             </li>
@@ -42,6 +45,7 @@ export function Loops({ entries, options, performer, playing, around, places, on
       </ul>
       <div className="mt-3 flex flex-wrap items-center gap-4">
         <Stop performer={performer} playing={playing} />
+        <Lamp isLit={playing !== null} words={waiting ? 'Changes on the next bar' : playing ? 'Running' : 'Ready'} />
         {seconds !== null && (
           <p className="figure text-sm">
             {bars} {bars === 1 ? 'bar' : 'bars'},{' '}

@@ -1,4 +1,4 @@
-import { formatRate } from '@tambur/core';
+import { formatBytes, formatRate } from '@tambur/core';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { Slider } from '../../ui/slider.tsx';
@@ -9,24 +9,55 @@ const NOTES = ['C', 'C#', 'D', 'D#', 'E', 'F', 'F#', 'G', 'G#', 'A', 'A#', 'B'];
 /** MIDI numbers notes from C of the octave below the first: 60 is C4 (MIDI 1.0, by common practice of naming). */
 const noteName = (note: number) => `${NOTES[note % 12]}${Math.floor(note / 12) - 1}`;
 
-/** Sounds of a fixed memory, played at a note: the rate is multiplied by 2^(n/12). */
-export function MemoryMap({ entries, options, performer, playing, around }: FaceProps) {
+/**
+ * How much of a room is taken.
+ * @param beyond what happens to what is too much
+ */
+function Room({ bytes, most, beyond = '' }: { bytes: number; most: number; beyond?: string }) {
+  const isTooMuch = bytes > most;
+  return (
+    <div className="flex items-center gap-3 px-3">
+      <span aria-hidden className="h-1.5 flex-1 bg-hairline">
+        <span
+          className={`block h-full ${isTooMuch ? 'bg-brick' : 'bg-pine'}`}
+          style={{ width: `${Math.min(100, (100 * bytes) / most)}%` }}
+        />
+      </span>
+      <span className={`figure text-sm ${isTooMuch ? 'text-brick' : 'text-graphite'}`}>
+        {formatBytes(bytes)} of {formatBytes(most)}
+        {isTooMuch && beyond}
+      </span>
+    </div>
+  );
+}
+
+/** Sounds of a fixed memory beside the room that each has, played at a note: the rate is multiplied by 2^(n/12). */
+export function MemoryMap({ device, entries, options, performer, playing, around }: FaceProps) {
   const root = numberOption(options, 'root', 60);
   const [note, setNote] = useState(root);
   const last = useStore(performer.store, (state) => state.last);
   const now = { ...around, semitones: note - root };
+  const room = device['longest-sound']?.bytes;
+  const memory = device.holds?.bytes;
   return (
     <Panel title="Memory map">
-      <ul className="grid gap-1">
-        {entries.map(({ path, name }, i) => (
-          <li key={path} className="grid min-w-0">
+      <ul className="grid gap-3">
+        {entries.map(({ path, name, bytes }, i) => (
+          <li key={path} className="grid min-w-0 gap-1.5">
             <SoundKey label={`Play ${name}`} isPlaying={playing === path} onPress={() => performer.toggle(path, now)}>
               <span className="figure w-8 text-graphite">{i}</span>
               <span className="min-w-0 truncate">{name}</span>
             </SoundKey>
+            {room !== undefined && <Room bytes={bytes} most={room} beyond=": the rest is cut off" />}
           </li>
         ))}
       </ul>
+      {memory !== undefined && (
+        <div className="mt-3">
+          <p className="label">All of them</p>
+          <Room bytes={entries.reduce((sum, { bytes }) => sum + bytes, 0)} most={memory} />
+        </div>
+      )}
       <div className="mt-3 flex flex-wrap items-end gap-4">
         <div className="min-w-56 flex-1">
           <Slider

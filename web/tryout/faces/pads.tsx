@@ -7,7 +7,7 @@ import { Panel, PlaceChoice, SoundKey, Stop } from './parts.tsx';
 
 const SOFT = 0.35;
 
-/** Pads that are struck softly or hard; each plays the entry that was put on it. */
+/** Pads that are struck softly or hard; each plays the entry of the stick that was put on it. */
 export function Pads({ device, entries, options, performer, playing, around, places, onPlace }: FaceProps) {
   const count = numberOption(options, 'pads', 8);
   const [isMuted, setMuted] = useState(false);
@@ -21,25 +21,41 @@ export function Pads({ device, entries, options, performer, playing, around, pla
           const path = places.get(pad);
           return (
             <li key={pad} className="grid min-w-0 gap-1">
-              <SoundKey
-                label={`Strike pad ${pad} hard`}
-                isPlaying={path !== undefined && playing === path}
-                isEmpty={path === undefined}
-                onPress={() => path !== undefined && strike(path, 1)}
-              >
-                <span className="figure">{pad}</span>
-              </SoundKey>
-              <Button
-                kind="quiet"
-                disabled={path === undefined}
-                onClick={() => path !== undefined && strike(path, SOFT)}
-              >
-                softly<span className="sr-only"> on pad {pad}</span>
-              </Button>
+              <div className="grid grid-cols-[minmax(0,1fr)_auto]">
+                <SoundKey
+                  label={`Strike pad ${pad} hard`}
+                  isPlaying={path !== undefined && playing === path}
+                  isEmpty={path === undefined}
+                  onPress={() => path !== undefined && strike(path, 1)}
+                >
+                  <span className="figure">{pad}</span>
+                </SoundKey>
+                <Button
+                  className="border-l-0"
+                  disabled={path === undefined}
+                  onClick={() => path !== undefined && strike(path, SOFT)}
+                >
+                  softly<span className="sr-only"> on pad {pad}</span>
+                </Button>
+              </div>
               <PlaceChoice label={`Sound of pad ${pad}`} place={pad} {...{ entries, places, onPlace }} />
             </li>
           );
         })}
+      </ul>
+      <p className="label mt-4">On the stick</p>
+      <ul className="-mx-1 grid max-h-56 gap-1 overflow-y-auto p-1 sm:grid-cols-2">
+        {entries.map(({ path, name }) => (
+          <li key={path} className="grid min-w-0">
+            <SoundKey
+              label={`Hear ${name}`}
+              isPlaying={playing === path}
+              onPress={() => performer.toggle(path, around)}
+            >
+              <span className="min-w-0 truncate">{name}</span>
+            </SoundKey>
+          </li>
+        ))}
       </ul>
       <div className="mt-3 flex flex-wrap items-center gap-4">
         <Toggle label="Mute" value={isMuted} onChange={setMuted} />

@@ -10,7 +10,7 @@ export function ToneList({ entries, options, performer, playing, around }: FaceP
   const chosen = entries.find(({ path }) => path === current) ?? entries[0];
   return (
     <Panel title="List">
-      <ul className="grid max-h-80 gap-1 overflow-y-auto">
+      <ul className="-m-1 grid max-h-80 gap-1 overflow-y-auto p-1">
         {entries.map(({ path, name }) => (
           <li key={path} className="flex items-center gap-2">
             <div className="grid min-w-0 flex-1">
