@@ -21,7 +21,15 @@ async function programOf(sounds: Sounds, program: Program) {
     const made = sounds[path];
     if (!made || made instanceof Error) throw made ?? new Error('no such sound');
     const { device = [], right = [] } = made;
-    return { sampleRate: RATE, device, right, held: device.length ? null : 'a call', playsAt: RATE, log: [] };
+    return {
+      sampleRate: RATE,
+      device,
+      right,
+      held: device.length ? null : 'a call',
+      cutAfter: null,
+      playsAt: RATE,
+      log: [],
+    };
   });
   /** One channel of a side, from the beginning, read in pieces as a player does. */
   const heard = async (side: Side, frames: number, piece = 3, channel = 0) => {

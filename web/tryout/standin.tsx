@@ -120,6 +120,7 @@ export function Standin({ target, card }: Props) {
       },
     );
   };
+  const cut = last?.cutAfter ? `Here it ends after ${last.cutAfter} s; the device goes on.` : null;
   if (problem) return <Failed error={problem} />;
   if (!seen) return <Loading what="the device" />;
   const paths = card.files.map(({ path }) => path);
@@ -155,7 +156,10 @@ export function Standin({ target, card }: Props) {
         >
           <Choice name="Heard" value={side} onChange={(next) => performer.setSide(next)} options={SIDES} />
           <p role="status" className="min-w-48 flex-1 pb-1.5 text-sm text-graphite">
-            {trouble ?? last?.held ?? (playing ? 'Switching keeps the place.' : 'Press something on the device.')}
+            {trouble ??
+              last?.held ??
+              cut ??
+              (playing ? 'Switching keeps the place.' : 'Press something on the device.')}
           </p>
         </section>
         <Symptoms key={card.id} seen={seen} target={target} paths={paths} job={card.job} performer={performer} />

@@ -7,6 +7,7 @@ import {
   type Device,
   explainFrom,
   forOneFile,
+  frameCount,
   gather,
   type Happening,
   type Heard,
@@ -59,6 +60,8 @@ export interface Performed {
   readonly device: readonly Pcm[];
   readonly right: readonly Pcm[];
   readonly held: string | null;
+  /** Seconds after which it ends here, where the device plays more of it; null otherwise. */
+  readonly cutAfter: number | null;
   /** Hz at which the device plays. */
   readonly playsAt: number;
   readonly log: readonly Happening[];
@@ -113,7 +116,15 @@ function heardOnce(sound: Pcm, hear: ReturnType<Playing['hear']>, sampleRate = P
   return { sampleRate, channels: hear(sound.channels).map((samples) => resample(samples, from, sampleRate)) };
 }
 
-const soundOf = (playing: Playing) => beginningOf({ stated: playing, blocks: () => playing.blocks() }, MOST_SECONDS);
+/** The part of a sound that is heard here, and whether there is more of it. */
+async function heardPart(stream: Parameters<typeof beginningOf>[0]): Promise<{ sound: Pcm; isCut: boolean }> {
+  const sound = await beginningOf(stream, MOST_SECONDS + 1);
+  const most = Math.round(MOST_SECONDS * sound.sampleRate);
+  const channels = sound.channels.map((samples) => samples.subarray(0, most));
+  return { sound: { ...sound, channels }, isCut: frameCount(sound) > most };
+}
+
+const partOf = (playing: Playing) => heardPart({ stated: playing, blocks: () => playing.blocks() });
 
 /** @param source what the file was made of, where that is at hand */
 const evidenceOf = async (path: string, source?: Uint8Array) => {
@@ -151,27 +162,29 @@ const worker = {
 
   /**
    * What is heard of an entry as one operates the device.
-   * @param wanted Hz of what it follows on
+   * @param followed Hz of what it follows on
    */
   async play(
     path: string,
     circumstances: Partial<Circumstances>,
     isRepeated: boolean,
-    wanted?: number,
+    followed?: number,
   ): Promise<Performed> {
     const { inserted: own } = here();
     const playing = await own.play(path, circumstances);
     const { held, sampleRate: playsAt } = playing;
     // A round is played at its own rate where that can be: changed to another one it would hardly ever have a whole number of frames.
     const isOwn = isRepeated && Number.isInteger(playsAt) && playsAt >= PLAYABLE.least && playsAt <= PLAYABLE.most;
-    const sampleRate = wanted ?? (isOwn ? playsAt : PLAYED_AT);
+    const sampleRate = followed ?? (isOwn ? playsAt : PLAYED_AT);
     const rounds = (sound: Pcm, hear: ReturnType<Playing['hear']>) =>
       isRepeated ? roundsOf(sound, hear, sampleRate) : [heardOnce(sound, hear, sampleRate)];
-    const device = held === null ? rounds(await soundOf(playing), playing.hear()) : [];
+    const played = held === null ? await partOf(playing) : null;
+    const device = played ? rounds(played.sound, playing.hear()) : [];
     const file = own.seen.find((entry) => entry.path === path);
     const stream = file ? await playsRight(file.bytes, here().device.player, openSourceStream) : null;
-    const right = stream ? rounds(await beginningOf(stream, MOST_SECONDS), (block) => block) : [];
-    const performed = { sampleRate, device, right, held, playsAt, log: [...own.log] };
+    const right = stream ? rounds((await heardPart(stream)).sound, (block) => block) : [];
+    const cutAfter = played?.isCut ? MOST_SECONDS : null;
+    const performed = { sampleRate, device, right, held, cutAfter, playsAt, log: [...own.log] };
     return Comlink.transfer(performed, [...device, ...right].flatMap(buffersOf));
   },
 
@@ -199,7 +212,7 @@ const worker = {
     const heard = causes.find(({ cause }) => cause.id === causeId)?.heard;
     if (!heard) throw new Error('nothing is heard of that');
     const playing = heard();
-    const pcm = heardOnce(await soundOf(playing), playing.hear());
+    const pcm = heardOnce((await partOf(playing)).sound, playing.hear());
     return Comlink.transfer(pcm, buffersOf(pcm));
   },
 
