@@ -83,6 +83,17 @@ describe('explain', () => {
     });
   });
 
+  test.each([
+    ['fast.wav', 'one-side', 'It was made for another rate (“Too slow and too low”)'],
+    ['wide.wav', 'too-slow', '(“It is listed, but refused”)'],
+  ])('of %s, asked about %s, its own fault is said', async (name, symptom, fault) => {
+    const { text } = await run((output) => explainFile(output, at(name), { ...radio, json: true, symptom }));
+    const { causes, answer } = JSON.parse(text);
+    expect(causes).toEqual([]);
+    expect(answer).toContain('something else is wrong with it: ');
+    expect(answer).toContain(fault);
+  });
+
   test('a symptom that there is not is refused with the nearest', async () => {
     await expect(run((output) => explainFile(output, at('bell.wav'), { ...radio, symptom: 'slow' }))).rejects.toThrow(
       'There is no symptom "slow"; perhaps too-slow; --symptom list names them all.',

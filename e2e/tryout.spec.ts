@@ -118,7 +118,7 @@ test('a card from elsewhere: what is refused is said, and a symptom is explained
   await causes.getByRole('button', { name: 'Does it sound like this?' }).click();
   await expect(causes.getByRole('button', { name: 'Stop' })).toBeVisible();
   await page.getByRole('button', { name: 'Only on one side' }).click();
-  await expect(causes).toContainText('Nothing wrong with the file: look at the device.');
+  await expect(causes).toContainText('something else is wrong with it: It was made for another rate');
 });
 
 test('a fault of a delivery is diagnosed, mended in the job, built again, and gone once the device is restarted', async ({

@@ -23,6 +23,9 @@ export interface Explained {
 /** Weaker ones are not offered. */
 const WORTH_SAYING = 0.2;
 
+/** From here on it is said of a file that something else is wrong with it. */
+const FAULT = 0.7;
+
 const NOTHING_WRONG = 'Nothing wrong with the file: look at the device.';
 const CANNOT_TELL = 'This cannot be told from the file: record the device.';
 
@@ -46,11 +49,23 @@ async function tryAll(evidence: Evidence) {
   return found;
 }
 
+/** What is wrong with a file that makes another symptom than the one that was asked about; empty where nothing is. */
+function otherFault(suspicions: readonly (Suspicion & { readonly cause: Cause })[]): string {
+  const [other] = suspicions
+    .flatMap(({ cause, signs }) => symptoms.map(({ id, title }) => ({ cause, title, strength: signs[id] ?? 0 })))
+    .filter(({ strength }) => strength >= FAULT)
+    .sort((a, b) => b.strength - a.strength);
+  return other
+    ? `Nothing about the file makes this. But something else is wrong with it: ${other.cause.title} (“${other.title}”).`
+    : '';
+}
+
 /** The same, from evidence that is there already. */
 export async function explainFrom(symptom: SymptomId, evidence: Evidence): Promise<Explained> {
   const all = tried.get(evidence) ?? tryAll(evidence);
   tried.set(evidence, all);
-  const ranked = (await all)
+  const suspicions = await all;
+  const ranked = suspicions
     .map((suspicion): Ranked => ({ ...suspicion, strength: suspicion.signs[symptom] ?? 0 }))
     .filter(({ strength }) => strength >= WORTH_SAYING)
     .sort((a, b) => b.strength - a.strength);
@@ -59,7 +74,7 @@ export async function explainFrom(symptom: SymptomId, evidence: Evidence): Promi
   return {
     symptom,
     causes: ranked,
-    answer: ranked.length ? '' : cannotTell ? CANNOT_TELL : NOTHING_WRONG,
+    answer: ranked.length ? '' : cannotTell ? CANNOT_TELL : otherFault(suspicions) || NOTHING_WRONG,
     atTheDevice: stepsAt(evidence.player, symptom),
   };
 }

@@ -9,7 +9,8 @@ export const fewHighs: Cause = {
     const bandwidth = facts?.measures.bandwidth;
     if (!facts || !bandwidth || bandwidth >= facts.sampleRate / 6 || bandwidth > 5000) return null;
     return {
-      signs: { dull: 0.9 },
+      // Some sounds have nothing high in them, and nothing is wrong with that.
+      signs: { dull: 0.6 },
       seen: `There is nothing above ${formatRate(Math.round(bandwidth / 100) * 100)}, though its rate would hold ${formatRate(facts.sampleRate / 2)}.`,
       mend: {
         words: 'use a source that has not been at a lower rate',
