@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useStore } from 'zustand';
 import { Slider } from '../../ui/slider.tsx';
 import { type FaceProps, numberOption } from './face.ts';
-import { Panel, SoundKey, Stop } from './parts.tsx';
+import { EntryKey, Panel, Stop } from './parts.tsx';
 
 const NOTES = ['C', 'C#', 'D', 'D#', 'E', 'F', 'F#', 'G', 'G#', 'A', 'A#', 'B'];
 /** MIDI numbers notes from C of the octave below the first: 60 is C4 (MIDI 1.0, by common practice of naming). */
@@ -42,13 +42,10 @@ export function MemoryMap({ device, entries, options, performer, playing, around
   return (
     <Panel title="Memory map">
       <ul className="grid gap-3">
-        {entries.map(({ path, name, bytes }, i) => (
-          <li key={path} className="grid min-w-0 gap-1.5">
-            <SoundKey label={`Play ${name}`} isPlaying={playing === path} onPress={() => performer.toggle(path, now)}>
-              <span className="figure w-8 text-graphite">{i}</span>
-              <span className="min-w-0 truncate">{name}</span>
-            </SoundKey>
-            {room !== undefined && <Room bytes={bytes} most={room} beyond=": the rest is cut off" />}
+        {entries.map((entry, i) => (
+          <li key={entry.path} className="grid min-w-0 gap-1.5">
+            <EntryKey verb="Play" number={i} {...{ entry, performer, playing }} around={now} />
+            {room !== undefined && <Room bytes={entry.bytes} most={room} beyond=": the rest is cut off" />}
           </li>
         ))}
       </ul>

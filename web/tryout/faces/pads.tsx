@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Button } from '../../ui/button.tsx';
 import { Toggle } from '../../ui/toggle.tsx';
 import { type FaceProps, numberOption } from './face.ts';
-import { Panel, PlaceChoice, SoundKey, Stop } from './parts.tsx';
+import { EntryKey, Panel, PlaceChoice, SoundKey, Stop } from './parts.tsx';
 
 const SOFT = 0.35;
 
@@ -45,15 +45,9 @@ export function Pads({ device, entries, options, performer, playing, around, pla
       </ul>
       <p className="label mt-4">On the stick</p>
       <ul className="-mx-1 grid max-h-56 gap-1 overflow-y-auto p-1 sm:grid-cols-2">
-        {entries.map(({ path, name }) => (
-          <li key={path} className="grid min-w-0">
-            <SoundKey
-              label={`Hear ${name}`}
-              isPlaying={playing === path}
-              onPress={() => performer.toggle(path, around)}
-            >
-              <span className="min-w-0 truncate">{name}</span>
-            </SoundKey>
+        {entries.map((entry) => (
+          <li key={entry.path} className="grid min-w-0">
+            <EntryKey verb="Hear" {...{ entry, performer, playing, around }} />
           </li>
         ))}
       </ul>

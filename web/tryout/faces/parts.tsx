@@ -58,6 +58,27 @@ export function SoundKey({
   );
 }
 
+/** A key that plays an entry, and ends it where it plays; with its number where the device has one. */
+export function EntryKey({
+  entry: { path, name },
+  verb,
+  number,
+  performer,
+  playing,
+  around,
+}: Pick<FaceProps, 'performer' | 'playing' | 'around'> & {
+  entry: FaceProps['entries'][number];
+  verb: string;
+  number?: number;
+}) {
+  return (
+    <SoundKey label={`${verb} ${name}`} isPlaying={playing === path} onPress={() => performer.toggle(path, around)}>
+      {number !== undefined && <span className="figure min-w-6 text-graphite">{number}</span>}
+      <span className="min-w-0 truncate">{name}</span>
+    </SoundKey>
+  );
+}
+
 /** Which entry a place has. */
 export function PlaceChoice({
   label,

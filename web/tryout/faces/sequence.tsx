@@ -5,7 +5,7 @@ import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { Toggle } from '../../ui/toggle.tsx';
 import { type FaceProps, numberOption } from './face.ts';
-import { Panel, SoundKey, Stop } from './parts.tsx';
+import { EntryKey, Panel, Stop } from './parts.tsx';
 
 /** A program: entries one after the other with pauses between, once or for ever. */
 export function Sequence({ entries, options, performer, playing, around }: FaceProps) {
@@ -16,16 +16,9 @@ export function Sequence({ entries, options, performer, playing, around }: FaceP
   return (
     <Panel title="Sequence">
       <ol className="grid gap-1 sm:grid-cols-2">
-        {entries.map(({ path, name }, i) => (
-          <li key={path} className="grid min-w-0">
-            <SoundKey
-              label={`Play ${name}`}
-              isPlaying={playing === path}
-              onPress={() => performer.toggle(path, around)}
-            >
-              <span className="figure w-6 text-graphite">{i + 1}</span>
-              <span className="min-w-0 truncate">{name}</span>
-            </SoundKey>
+        {entries.map((entry, i) => (
+          <li key={entry.path} className="grid min-w-0">
+            <EntryKey verb="Play" number={i + 1} {...{ entry, performer, playing, around }} />
           </li>
         ))}
       </ol>

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Button } from '../../ui/button.tsx';
 import { type FaceProps, numberOption } from './face.ts';
-import { Panel, SoundKey, Stop } from './parts.tsx';
+import { EntryKey, Panel, Stop } from './parts.tsx';
 
 /** Entries one below the other; one of them is the current tone, and rings. */
 export function ToneList({ entries, options, performer, playing, around }: FaceProps) {
@@ -11,20 +11,18 @@ export function ToneList({ entries, options, performer, playing, around }: FaceP
   return (
     <Panel title="List">
       <ul className="-m-1 grid max-h-80 gap-1 overflow-y-auto p-1">
-        {entries.map(({ path, name }) => (
-          <li key={path} className="flex items-center gap-2">
+        {entries.map((entry) => (
+          <li key={entry.path} className="flex items-center gap-2">
             <div className="grid min-w-0 flex-1">
-              <SoundKey
-                label={`Hear ${name}`}
-                isPlaying={playing === path}
-                onPress={() => performer.toggle(path, around)}
-              >
-                <span className="min-w-0 truncate">{name}</span>
-              </SoundKey>
+              <EntryKey verb="Hear" {...{ entry, performer, playing, around }} />
             </div>
-            <Button className="w-24 self-stretch" aria-pressed={chosen?.path === path} onClick={() => setCurrent(path)}>
-              {chosen?.path === path ? 'Current' : 'Use'}
-              <span className="sr-only"> {name}</span>
+            <Button
+              className="w-24 self-stretch"
+              aria-pressed={chosen === entry}
+              onClick={() => setCurrent(entry.path)}
+            >
+              {chosen === entry ? 'Current' : 'Use'}
+              <span className="sr-only"> {entry.name}</span>
             </Button>
           </li>
         ))}
