@@ -56,7 +56,7 @@ function otherFault(suspicions: readonly (Suspicion & { readonly cause: Cause })
     .filter(({ strength }) => strength >= FAULT)
     .sort((a, b) => b.strength - a.strength);
   return other
-    ? `Nothing about the file makes this. But something else is wrong with it: ${other.cause.title} (“${other.title}”).`
+    ? `The bytes do not tell what makes this; but something else is wrong with it: ${other.cause.title} (“${other.title}”).`
     : '';
 }
 
