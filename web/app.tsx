@@ -6,7 +6,7 @@ import { queryClient } from './api/queries.ts';
 import { JobsPage } from './jobs/jobs-page.tsx';
 import { Layout } from './ui/layout.tsx';
 import { Notices } from './ui/notify.tsx';
-import { Failed } from './ui/states.tsx';
+import { Failed, Loading } from './ui/states.tsx';
 
 function NotFound() {
   return (
@@ -18,6 +18,9 @@ function NotFound() {
     </p>
   );
 }
+
+/** While the first view is fetched. */
+const Coming = () => <Loading what="this view" />;
 
 /** A mistake of ours; what was saved is on the server, and loading the page again shows it. */
 function Broken() {
@@ -46,6 +49,7 @@ const router = createBrowserRouter([
     children: [
       {
         errorElement: <Broken />,
+        HydrateFallback: Coming,
         children: [
           { path: '/', Component: JobsPage },
           { path: '/shelf', lazy: shelfPage },
