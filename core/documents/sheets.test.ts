@@ -94,6 +94,17 @@ describe('the file of a sheet', () => {
       text.replace('"key": "tags"', '"key": "block"'),
       'is the name of another part',
     ],
+    [
+      'a face that there is not',
+      text.replace('"id": "list"', '"id": "dial"'),
+      'face.id: there is no such face; there are',
+    ],
+    [
+      'a face with more than can be drawn',
+      text.replace(/"id": "list",\s+"options": {[^}]*}/, '"id": "pads", "options": { "pads": 1000000000 }'),
+      /line \d+: face\.options\.pads: it must be 64 or less/,
+    ],
+    ['a face’s number that is none', text.replace('"rings": 20', '"rings": "long"'), /face\.options\.rings: /],
     ['evidence for what there is not', evidence('"bars"'), /line \d+: evidence\.0\.keys\.0: the sheet has no part/],
     [
       'a blank for what there is not',

@@ -57,12 +57,17 @@ export function readPlain(bytes: Uint8Array | ByteFile, reading?: Reading): Soun
   return (recognise(headOf(file)) ?? headerless).read(file, reading);
 }
 
+/** What became of files: whoever asks first has source code compiled. */
+const inMemoryOf = new WeakMap<ByteFile, ByteFile>();
+
 /** What a device has of a file in its memory: source code has been compiled into its numbers. */
 export function compiled(file: ByteFile): ByteFile {
-  const whole = wholeIn(file);
-  if (whole) return whole.file;
+  const known = inMemoryOf.get(file);
+  if (known) return known;
   const text = recognise(headOf(file));
-  return text?.textOptions ? text.read(file).data : file;
+  const found = wholeIn(file)?.file ?? (text?.textOptions ? text.read(file).data : file);
+  inMemoryOf.set(file, found);
+  return found;
 }
 
 /** Frames decoded at a time, or one block of the encoding where that is longer. */

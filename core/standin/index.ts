@@ -14,7 +14,7 @@ export {
   readHonestly,
   takeFile,
 } from './device.ts';
-export type { FaceKind } from './faces/face.ts';
+export type { FaceKind, FaceOptions } from './faces/face.ts';
 export { faces, USUAL_FACE } from './faces/list.ts';
 export * from './player.ts';
 export { roundsOf } from './rounds.ts';

@@ -3,9 +3,13 @@ import type { Cause, Suspicion } from './cause.ts';
 import { causes } from './causes/list.ts';
 import { type Evidence, gather, type Situation } from './evidence.ts';
 
-/** A cause of a symptom on these bytes, with how strongly it makes it. */
-export interface Ranked extends Suspicion {
+/** What came of trying a cause. */
+interface Tried extends Suspicion {
   readonly cause: Cause;
+}
+
+/** A cause of a symptom on these bytes, with how strongly it makes it. */
+export interface Ranked extends Tried {
   /** 0..1. */
   readonly strength: number;
 }
@@ -38,10 +42,10 @@ export async function explain(symptom: SymptomId, situation: Situation): Promise
 }
 
 /** What came of trying each cause on a file: once, whatever is asked. */
-const tried = new WeakMap<Evidence, Promise<readonly (Suspicion & { readonly cause: Cause })[]>>();
+const tried = new WeakMap<Evidence, Promise<readonly Tried[]>>();
 
 async function tryAll(evidence: Evidence) {
-  const found: (Suspicion & { readonly cause: Cause })[] = [];
+  const found: Tried[] = [];
   for (const cause of causes) {
     const suspicion = await cause.try(evidence);
     if (suspicion) found.push({ ...suspicion, cause });
@@ -50,7 +54,7 @@ async function tryAll(evidence: Evidence) {
 }
 
 /** What is wrong with a file that makes another symptom than the one that was asked about; empty where nothing is. */
-function otherFault(suspicions: readonly (Suspicion & { readonly cause: Cause })[]): string {
+function otherFault(suspicions: readonly Tried[]): string {
   const [other] = suspicions
     .flatMap(({ cause, signs }) => symptoms.map(({ id, title }) => ({ cause, title, strength: signs[id] ?? 0 })))
     .filter(({ strength }) => strength >= FAULT)

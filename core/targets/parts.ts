@@ -44,16 +44,11 @@ export const placesSchema = v.strictObject({
 });
 
 /** How the device is operated: which face, and what is particular to it. */
-export const faceSchema = v.strictObject({
-  id: v.pipe(
-    v.string(),
-    v.check(
-      (id) => faces.some((face) => face.id === id),
-      () => `there is no such face; there are ${faces.map(({ id }) => id).join(', ')}`,
-    ),
-  ),
-  options: v.record(v.string(), valueSchema),
-});
+export const faceSchema = v.variant(
+  'id',
+  faces.map(({ id, schema }) => v.strictObject({ id: v.literal(id), options: schema })),
+  `there is no such face; there are ${faces.map(({ id }) => id).join(', ')}`,
+);
 
 const sha256 = v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'a SHA-256 has 64 hexadecimal digits'));
 

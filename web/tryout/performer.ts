@@ -124,7 +124,9 @@ export class Performer {
     try {
       await timeline.follow(program, bar);
     } catch (error) {
-      if (this.onTheBar === timeline) this.store.setState({ waiting: null, problem: messageOf(error) });
+      // Of what nobody waits for any more nothing is said.
+      if (this.onTheBar !== timeline || this.store.getState().waiting !== path) return;
+      this.store.setState({ waiting: null, problem: messageOf(error) });
     }
   }
 

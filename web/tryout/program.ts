@@ -81,12 +81,12 @@ class Track implements PcmReader {
   /** Frames that somebody has asked for. */
   asked = 0;
   /** Turns that have not been told of yet, and the frame at which each begins. */
-  cues: readonly (Turn & { readonly at: number })[] = [];
+  private cues: (Turn & { readonly at: number })[] = [];
   private readonly side: Side;
   private turns: Turns;
   private following: { readonly turns: Turns; readonly at: number } | null = null;
   private next = 0;
-  private stretches: readonly { readonly start: number; readonly end: number; readonly sound: Pcm | undefined }[] = [];
+  private stretches: { readonly start: number; readonly end: number; readonly sound: Pcm | undefined }[] = [];
 
   constructor(side: Side, turns: Turns, sampleRate: number) {
     this.side = side;
@@ -119,6 +119,12 @@ class Track implements PcmReader {
     this.following = { turns, at };
     this.isOver = false;
     this.goOver();
+  }
+
+  /** Turns that have come up to a frame, each told once. */
+  reached(frame: number): readonly Turn[] {
+    const later = this.cues.findIndex(({ at }) => at > frame);
+    return this.cues.splice(0, later < 0 ? this.cues.length : later);
   }
 
   private goOver(): void {
@@ -155,8 +161,8 @@ class Track implements PcmReader {
     const length =
       this.turns.isRound && own > 0 ? own : Math.max(lengthOf(performed.device[0]), lengthOf(performed.right[0]));
     const start = this.end + this.framesOf(step.lead);
-    this.cues = [...this.cues, { step, performed, at: this.end }];
-    this.stretches = [...this.stretches, { start, end: start + own, sound }];
+    this.cues.push({ step, performed, at: this.end });
+    this.stretches.push({ start, end: start + own, sound });
     this.end = start + length + this.framesOf(step.pause);
   }
 
@@ -195,9 +201,8 @@ export async function timelineOf(program: Program, perform: Perform): Promise<Ti
       for (const track of tracks) track.follow(taking, Math.round(bars * bar * sampleRate));
     },
     reached(frame) {
-      const due = device.cues.filter(({ at }) => at <= frame);
-      device.cues = device.cues.filter(({ at }) => at > frame);
-      return due;
+      const [told] = tracks.map((track) => track.reached(frame));
+      return told ?? [];
     },
     isOver: (frame) => tracks.every((track) => track.isOver && frame >= track.end),
   };

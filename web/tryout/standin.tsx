@@ -132,7 +132,7 @@ export function Standin({ target, card }: Props) {
           {entries.length > 0 ? (
             <Face
               entries={entries}
-              options={target.face?.options ?? kind.usual}
+              options={{ ...kind.usual, ...target.face?.options }}
               device={player}
               folders={languagesOf(target, card)}
               onFolder={setFolder}

@@ -1,9 +1,12 @@
+import * as v from 'valibot';
+import { wholeWithin } from '../../audio/index.ts';
 import type { FaceKind } from './face.ts';
 
 export const channels: FaceKind = {
   id: 'channels',
   title: 'Channels and events',
   about: 'Turn a knob through the channels, let events happen, let somebody talk.',
+  schema: v.strictObject({ channels: v.optional(wholeWithin({ least: 1, most: 999 })) }),
   fields: [{ key: 'channels', label: 'Channels', type: 'number' }],
   usual: { channels: 16 },
 };

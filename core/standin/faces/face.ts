@@ -1,4 +1,8 @@
+import type * as v from 'valibot';
 import type { Field } from '../../audio/index.ts';
+
+/** What is particular to one device, by the keys of its face's fields. */
+export type FaceOptions = Readonly<Record<string, number | undefined>>;
 
 /** How a class of device is operated in Try-out. */
 export interface FaceKind {
@@ -7,8 +11,10 @@ export interface FaceKind {
   readonly title: string;
   /** What one does with it, in a sentence. */
   readonly about: string;
-  /** What is particular to one device: numbers and words, as a form asks for them. */
+  /** What a sheet may say. */
+  readonly schema: v.GenericSchema<FaceOptions>;
+  /** The same, as a form asks for it. */
   readonly fields: readonly Field[];
   /** What counts where a sheet says nothing. */
-  readonly usual: Readonly<Record<string, number | string>>;
+  readonly usual: Readonly<Record<string, number>>;
 }

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Button } from '../../ui/button.tsx';
 import { Slider } from '../../ui/slider.tsx';
 import { Toggle } from '../../ui/toggle.tsx';
-import { type FaceProps, numberOption } from './face.ts';
+import { type FaceProps, optionOf } from './face.ts';
 import { Lamp, Panel, PlaceChoice, SoundKey, Stop } from './parts.tsx';
 
 /** A knob through the channels, and events, each with its prompt; somebody may be talking. */
@@ -17,7 +17,7 @@ export function Channels({
   labels,
   onPlace,
 }: FaceProps) {
-  const count = numberOption(options, 'channels', 16);
+  const count = optionOf(options, 'channels');
   const [channel, setChannel] = useState(1);
   const events = Object.entries(labels).flatMap(([place, name]) =>
     Number(place) > count ? [{ place: Number(place), name }] : [],

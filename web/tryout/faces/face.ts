@@ -1,4 +1,4 @@
-import type { Circumstances, Player } from '@tambur/core';
+import type { Circumstances, FaceOptions, Player } from '@tambur/core';
 import type { ReactNode } from 'react';
 import type { ShownEntry } from '../../sound/workers/tryout-worker.ts';
 import type { Performer } from '../performer.ts';
@@ -6,8 +6,8 @@ import type { Performer } from '../performer.ts';
 /** What a face is drawn of. */
 export interface FaceProps {
   readonly entries: readonly ShownEntry[];
-  /** What is particular to the device, by the keys of its face's fields. */
-  readonly options: Readonly<Record<string, number | string>>;
+  /** What is particular to the device, and what is usual in all else. */
+  readonly options: FaceOptions;
   /** What the device does. */
   readonly device: Player;
   /** Folders of the card that the device could look in: its languages. */
@@ -28,7 +28,9 @@ export interface FaceProps {
 
 export type Face = (props: FaceProps) => ReactNode;
 
-export const numberOption = (options: FaceProps['options'], key: string, usual: number): number => {
-  const value = Number(options[key]);
-  return Number.isFinite(value) && options[key] !== undefined ? value : usual;
-};
+/** @throws Error for a key that the face has no usual value for */
+export function optionOf(options: FaceOptions, key: string): number {
+  const value = options[key];
+  if (value === undefined) throw new Error(`the face has no option "${key}"`);
+  return value;
+}

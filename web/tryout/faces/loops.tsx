@@ -1,6 +1,6 @@
 import { frameCount } from '@tambur/core';
 import { useStore } from 'zustand';
-import { type FaceProps, numberOption } from './face.ts';
+import { type FaceProps, optionOf } from './face.ts';
 import { Lamp, Panel, PlaceChoice, SoundKey, Stop } from './parts.tsx';
 
 /** Of a bar, where the device does not say. */
@@ -8,8 +8,8 @@ const USUAL_BEATS = 4;
 
 /** Slots with loops, each repeated without a gap, from one to the other on the bar; how far one drifts from it in each round. */
 export function Loops({ device, entries, options, performer, playing, around, places, onPlace }: FaceProps) {
-  const count = numberOption(options, 'slots', 8);
-  const tempo = numberOption(options, 'tempo', 120);
+  const count = optionOf(options, 'slots');
+  const tempo = optionOf(options, 'tempo');
   const last = useStore(performer.store, (state) => state.last);
   const waiting = useStore(performer.store, (state) => state.waiting);
   const bar = ((device['on-the-bar']?.beats ?? USUAL_BEATS) * 60) / tempo;

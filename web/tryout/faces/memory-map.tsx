@@ -2,7 +2,7 @@ import { formatBytes, formatRate } from '@tambur/core';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { Slider } from '../../ui/slider.tsx';
-import { type FaceProps, numberOption } from './face.ts';
+import { type FaceProps, optionOf } from './face.ts';
 import { EntryKey, Panel, Stop } from './parts.tsx';
 
 const NOTES = ['C', 'C#', 'D', 'D#', 'E', 'F', 'F#', 'G', 'G#', 'A', 'A#', 'B'];
@@ -33,7 +33,7 @@ function Room({ bytes, most, beyond = '' }: { bytes: number; most: number; beyon
 
 /** Sounds of a fixed memory beside the room that each has, played at a note: the rate is multiplied by 2^(n/12). */
 export function MemoryMap({ device, entries, options, performer, playing, around }: FaceProps) {
-  const root = numberOption(options, 'root', 60);
+  const root = optionOf(options, 'root');
   const [note, setNote] = useState(root);
   const last = useStore(performer.store, (state) => state.last);
   const now = { ...around, semitones: note - root };

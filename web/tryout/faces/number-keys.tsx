@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
-import { type FaceProps, numberOption } from './face.ts';
+import { type FaceProps, optionOf } from './face.ts';
 import { Lamp, Panel, Stop } from './parts.tsx';
 
 /** The number with which a name begins; without one, its place. */
@@ -12,7 +12,7 @@ const numberOf = (name: string, place: number): number => {
 
 /** Sounds by number, the next one, the one before; a lamp that is lit while one plays. */
 export function NumberKeys({ entries, options, performer, playing, around }: FaceProps) {
-  const first = numberOption(options, 'first', 0);
+  const first = optionOf(options, 'first');
   const numbered = new Map(entries.map(({ path, name }, i) => [numberOf(name, first + i), path]));
   const [number, setNumber] = useState(first);
   const play = (at: number) => {

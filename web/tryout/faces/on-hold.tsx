@@ -1,13 +1,13 @@
 import { useState } from 'react';
 import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
-import { type FaceProps, numberOption } from './face.ts';
+import { type FaceProps, optionOf } from './face.ts';
 import { Lamp, Panel, Stop } from './parts.tsx';
 
 /** An extension that plays an entry to a caller, again and again, until the call is taken. */
 export function OnHold({ entries, options, performer, playing, around }: FaceProps) {
   const [path, setPath] = useState<string | null>(null);
-  const pause = numberOption(options, 'pause', 0);
+  const pause = optionOf(options, 'pause');
   const chosen = entries.find((entry) => entry.path === path) ?? entries[0];
   return (
     <Panel title="On hold">

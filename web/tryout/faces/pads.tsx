@@ -2,14 +2,14 @@ import { traitWords } from '@tambur/core';
 import { useState } from 'react';
 import { Button } from '../../ui/button.tsx';
 import { Toggle } from '../../ui/toggle.tsx';
-import { type FaceProps, numberOption } from './face.ts';
+import { type FaceProps, optionOf } from './face.ts';
 import { EntryKey, Panel, PlaceChoice, SoundKey, Stop } from './parts.tsx';
 
 const SOFT = 0.35;
 
 /** Pads that are struck softly or hard; each plays the entry of the stick that was put on it. */
 export function Pads({ device, entries, options, performer, playing, around, places, onPlace }: FaceProps) {
-  const count = numberOption(options, 'pads', 8);
+  const count = optionOf(options, 'pads');
   const [isMuted, setMuted] = useState(false);
   const strike = (path: string, velocity: number) => {
     if (!isMuted) void performer.strike(path, { ...around, velocity }, device.strikes?.voices ?? 1);

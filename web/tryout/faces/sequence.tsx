@@ -4,12 +4,12 @@ import { useStore } from 'zustand';
 import { Button } from '../../ui/button.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { Toggle } from '../../ui/toggle.tsx';
-import { type FaceProps, numberOption } from './face.ts';
+import { type FaceProps, optionOf } from './face.ts';
 import { EntryKey, Panel, Stop } from './parts.tsx';
 
 /** A program: entries one after the other with pauses between, once or for ever. */
 export function Sequence({ entries, options, performer, playing, around }: FaceProps) {
-  const [pause, setPause] = useState(numberOption(options, 'pause', 0.5));
+  const [pause, setPause] = useState(optionOf(options, 'pause'));
   const [isForever, setForever] = useState(false);
   const last = useStore(performer.store, (state) => state.last);
   const steps = entries.map(({ path }) => ({ path, pause, circumstances: around }));

@@ -1,13 +1,13 @@
 import { traitWords } from '@tambur/core';
 import { useState } from 'react';
 import { Button } from '../../ui/button.tsx';
-import { type FaceProps, numberOption } from './face.ts';
+import { type FaceProps, optionOf } from './face.ts';
 import { Lamp, Panel, SoundKey, Stop } from './parts.tsx';
 
 /** A show: one entry is armed and starts at the signal; what the device loses of its front is not heard. */
 export function StartSignal({ device, entries, options, performer, playing, around }: FaceProps) {
   const [armed, setArmed] = useState<string | null>(null);
-  const delay = numberOption(options, 'delay', 1);
+  const delay = optionOf(options, 'delay');
   const entry = entries.find(({ path }) => path === armed);
   return (
     <Panel title="Start signal">

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Choice } from '../../ui/choice.tsx';
 import { Toggle } from '../../ui/toggle.tsx';
-import { type FaceProps, numberOption } from './face.ts';
+import { type FaceProps, optionOf } from './face.ts';
 import { Panel, PlaceChoice, Stop } from './parts.tsx';
 
 /** A switch of some positions; each says its sound when it comes there, again and again where that is wanted. */
@@ -18,8 +18,8 @@ export function SwitchPositions({
   places,
   onPlace,
 }: FaceProps) {
-  const count = numberOption(options, 'positions', 6);
-  const pause = numberOption(options, 'repeats', 10);
+  const count = optionOf(options, 'positions');
+  const pause = optionOf(options, 'repeats');
   const [position, setPosition] = useState<number | null>(null);
   const [isRepeating, setRepeating] = useState(false);
   const all = Array.from({ length: count }, (_, i) => i + 1);

@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { Button } from '../../ui/button.tsx';
-import { type FaceProps, numberOption } from './face.ts';
+import { type FaceProps, optionOf } from './face.ts';
 import { EntryKey, Panel, Stop } from './parts.tsx';
 
 /** Entries one below the other; one of them is the current tone, and rings. */
 export function ToneList({ entries, options, performer, playing, around }: FaceProps) {
   const [current, setCurrent] = useState<string | null>(null);
-  const rings = numberOption(options, 'rings', 20);
+  const rings = optionOf(options, 'rings');
   const chosen = entries.find(({ path }) => path === current) ?? entries[0];
   return (
     <Panel title="List">
