@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
 import type { JobView, SourceView } from '@tambur/server';
+import { drop } from './support/drop.ts';
 import { scratch, wavBytes } from './support/files.ts';
 import { clip, putting } from './support/jobs.ts';
 import { expect, test } from './support/server.ts';
@@ -444,7 +445,7 @@ test.describe('many clips', () => {
     await page.mouse.move(handle.x + handle.width / 2, last.y + last.height / 2, { steps: 8 });
     // The list says where it would go before it is let go of.
     await expect(page.locator('[aria-live=assertive]').filter({ hasText: /over/ })).toHaveCount(1);
-    await page.mouse.up();
+    await drop(page);
     await expect.poll(() => names(page)).toEqual(['Gong 1', 'Gong 3', 'Gong 5', 'Gong 2', 'Gong 4']);
     await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
     await expect.poll(() => names(page)).toEqual(['Gong 1', 'Gong 2', 'Gong 3', 'Gong 4', 'Gong 5']);

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import type { APIRequestContext, Page } from '@playwright/test';
 import type { DeliveryView, JobView } from '@tambur/server';
 import { choose } from './support/choose.ts';
+import { drop } from './support/drop.ts';
 import { scratch, sha256, tambur, wavBytes, zipEntries } from './support/files.ts';
 import { clip } from './support/jobs.ts';
 import { expect, test } from './support/server.ts';
@@ -71,7 +72,7 @@ test.describe('places', () => {
     await page.mouse.move(target.x + 5, target.y + 10, { steps: 5 });
     // However slow the page is, it has seen where the pointer is before the button is let go.
     await expect(page.locator('[data-row="place 7"]')).toHaveClass(/(^| )bg-pine-tint( |$)/);
-    await page.mouse.up();
+    await drop(page);
     await expect.poll(() => placed(page)).toEqual(['0 Doors', '1 Bell', '7 Winch']);
 
     await page.getByRole('button', { name: 'Bell at another place too' }).click();
