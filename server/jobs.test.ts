@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { type Change, newClip, type RankedClip } from '@tambur/core';
+import { applyChange, type Change, newClip, type RankedClip } from '@tambur/core';
+import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { Events } from './events.ts';
 import { clipRows, freshData, jobRow } from './fixtures/data.ts';
@@ -17,7 +18,7 @@ beforeEach(async () => {
   told = [];
   const events = new Events();
   events.listen((event) => told.push(event));
-  changes = new JobChanges(fresh.sequelize, events);
+  changes = new JobChanges(fresh.data, fresh.sequelize, events);
   await Source.create({ id: 's', name: 's.wav', sha256: 'sha', key: 'sha', waveform: '', facts: {} as never });
   await Job.bulkCreate([jobRow('j'), jobRow('other')]);
   const rows = clipRows('j', 's', ['Bell', 'Winch', 'Door']);
@@ -100,6 +101,64 @@ describe('changes of a job', () => {
     await expect(changes.goTo('j', 99)).rejects.toThrow(/not known any more/);
   });
 
+  test('any walk back and forward, with other changes between, gives what a list of states gives', async () => {
+    const walk = fc.array(fc.integer({ min: -9, max: 12 }), { minLength: 5, maxLength: 30 });
+    await fc.assert(
+      fc.asyncProperty(walk, fc.infiniteStream(fc.nat(2)), async (moves, index) => {
+        await ChangeRow.destroy({ where: {} });
+        const states = [await names()];
+        let at = 0;
+        let count = 0;
+        for (const move of moves) {
+          // Below zero so many steps back, up to 8 so many forward, otherwise another change.
+          for (let step = 0; step < Math.min(Math.abs(move), 8); step++) {
+            await changes.step('j', move < 0 ? 'undo' : 'redo');
+            at = Math.max(0, Math.min(states.length - 1, at + Math.sign(move)));
+          }
+          if (move > 8) {
+            await changes.change('j', null, named(index.next().value ?? 0, `name ${count++}`));
+            states.splice(++at, states.length, await names());
+          }
+          expect(await names()).toEqual(states[at]);
+          expect(await historyOf('j')).toEqual({ undo: at, redo: states.length - 1 - at });
+        }
+      }),
+      { numRuns: 12, seed: 24 },
+    );
+  });
+
+  test('four hundred steps can be gone back, however often one went back and forward before', async () => {
+    const first = await names();
+    for (let i = 0; i < 400; i++) await changes.change('j', null, named(i % 3, `name ${i}`));
+    const last = await names();
+    for (let i = 0; i < 230; i++) await changes.step('j', 'undo');
+    const middle = await names();
+    for (let i = 0; i < 230; i++) await changes.step('j', 'redo');
+    expect(await names()).toEqual(last);
+    for (let i = 0; i < 230; i++) await changes.step('j', 'undo');
+    expect(await names()).toEqual(middle);
+    expect(await historyOf('j')).toEqual({ undo: 170, redo: 230 });
+    await changes.goTo('j', 0);
+    expect(await names()).toEqual(first);
+    await changes.goTo('j', 400);
+    expect(await names()).toEqual(last);
+    // One more than are kept.
+    await changes.change('j', null, named(0, 'more'));
+    expect(await historyOf('j')).toEqual({ undo: 400, redo: 0 });
+  });
+
+  test('a change of many places takes no longer for each of them, and has a limit', async () => {
+    const places = (count: number): Change =>
+      Object.fromEntries(Array.from({ length: count }, (_, i) => [`places/${i}`, clips[0].id]));
+    // With a copy of the map for each of them this took a minute.
+    await changes.change('j', null, places(20_000));
+    expect(Object.keys((await job()).places)).toHaveLength(20_000);
+    expect(Object.keys(applyChange(await job(), places(20_000)).places)).toHaveLength(20_000);
+    await changes.step('j', 'undo');
+    expect((await job()).places).toEqual({});
+    await expect(changes.change('j', null, places(20_001))).rejects.toThrow(/places: a job has at most 20\u202f000/);
+  });
+
   test('of two windows both stay where they are at other places; at the same one the second is refused', async () => {
     await changes.change('j', 0, named(0, 'one'));
     expect(await changes.change('j', 0, named(1, 'two'))).toBe(2);
@@ -124,6 +183,7 @@ describe('changes of a job', () => {
       /gives a place to a clip that this job does not have/,
     ],
     ['a variant that there is not', () => ({ variant: 'x' }), /has no variant "x"/],
+    ['a list that is not kept here', () => ({ 'ownLists/tones': 'a'.repeat(64) }), /list tones is not there/],
     ['a value for no blank', () => ({ 'values/tempo': 90 }), /has no blank "tempo"/],
   ])('%s is refused, and nothing of the change is stored', async (what, change, message) => {
     const id = what.includes('another job') ? 'other' : 'j';

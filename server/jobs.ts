@@ -3,8 +3,12 @@ import {
   type Change,
   type ClipDoc,
   EMPTY_JOB,
+  entryOf,
+  formatCount,
   type JobDoc,
+  type MapName,
   MOST_CLIPS,
+  MOST_IN_MAP,
   newClip,
   placeOf,
   type RankedClip,
@@ -14,19 +18,21 @@ import {
   type Target,
   type Values,
   type WorkingJob,
-  withEntry,
+  withEntries,
   wordsOfChange,
   workingJobOf,
 } from '@tambur/core';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
 import type { Events } from './events.ts';
-import { ChangeRow, Clip, Job, Source, writing } from './models/index.ts';
+import { ChangeRow, Clip, Job, Source, type Step, writing } from './models/index.ts';
 import { notFound, Problem } from './problems.ts';
 import { findSheet } from './sheets.ts';
 import { restoreSources } from './shelf.ts';
+import type { DataFolder } from './storage/data-folder.ts';
+import { ownListsOf } from './storage/own-lists.ts';
 import type { History, StepView } from './views.ts';
 
-/** So many changes of a job are kept: they can be undone, and followed by pages that slept. */
+/** Steps of a job that can be undone or made again; and entries of its log that pages which slept can follow. */
 const KEPT = 400;
 
 export const TOO_MANY_CLIPS = 'a job has at most 1 000 clips';
@@ -63,45 +69,20 @@ export async function workingJob({ id, title, targetId, variantId, more }: Job):
 export const sheetOfJob = async ({ sheet, variant, values }: Omit<JobDoc, 'format' | 'clips'>): Promise<Target> =>
   sheetFor(await findSheet(sheet), variant, values);
 
-interface LogEntry {
-  readonly revision: number;
-  readonly kind: ChangeRow['kind'];
-}
-
-/** Revisions of the changes that can be undone and redone, the next one last. */
-function stacks(log: readonly LogEntry[]): { readonly undo: readonly number[]; readonly redo: readonly number[] } {
-  const undo: number[] = [];
-  let redo: number[] = [];
-  for (const { revision, kind } of log) {
-    if (kind === 'change') {
-      undo.push(revision);
-      redo = [];
-      continue;
-    }
-    const [from, to] = kind === 'undo' ? [undo, redo] : [redo, undo];
-    // What was moved may have left the log.
-    const moved = from.pop();
-    if (moved !== undefined) to.push(moved);
-  }
-  return { undo, redo };
-}
-
-const logOf = (jobId: string, transaction: Transaction | null): Promise<ChangeRow[]> =>
-  ChangeRow.findAll({ where: { jobId }, attributes: ['revision', 'kind'], order: [['revision', 'ASC']], transaction });
-
 /** How many steps of a job can be undone and redone. */
 export async function historyOf(jobId: string, transaction: Transaction | null = null): Promise<History> {
-  const { undo, redo } = stacks(await logOf(jobId, transaction));
-  return { undo: undo.length, redo: redo.length };
+  const count = (step: Step) => ChangeRow.count({ where: { jobId, step }, transaction });
+  return { undo: await count('made'), redo: await count('undone') };
 }
 
 /** The steps of a job that are known, in the order in which they were made; those that have been undone come last. */
 export async function stepsOf(jobId: string): Promise<StepView[]> {
-  const rows = await ChangeRow.findAll({ where: { jobId, kind: 'change' }, order: [['revision', 'ASC']] });
-  const words = new Map(rows.map(({ revision, is, was }) => [revision, wordsOfChange(is, was)]));
-  const { undo, redo } = stacks(await logOf(jobId, null));
-  const view = (isMade: boolean) => (revision: number) => ({ revision, words: words.get(revision) ?? '', isMade });
-  return [...undo.map(view(true)), ...redo.toReversed().map(view(false))];
+  const rows = await ChangeRow.findAll({ where: { jobId, step: ['made', 'undone'] }, order: [['revision', 'ASC']] });
+  return rows.map(({ revision, is, was, step }) => ({
+    revision,
+    words: wordsOfChange(is, was),
+    isMade: step === 'made',
+  }));
 }
 
 /** The changes of a job after a revision, oldest first; null where some of them are not kept any more. */
@@ -149,11 +130,31 @@ async function putClips(jobId: string, wanted: ReadonlyMap<string, RankedClip | 
   return (id: string): RankedClip | null => known.get(id) ?? null;
 }
 
+/** @throws Problem if one of a job's maps has more entries than a job may have */
+function refuseTooMany(more: Job['more']): void {
+  for (const [name, most] of Object.entries(MOST_IN_MAP)) {
+    if (Object.keys(more[name as keyof typeof MOST_IN_MAP]).length > most) {
+      const message = `The change, ${name}: a job has at most ${formatCount(most)} of them; remove some first.`;
+      throw new Problem(409, 'bad-request', message);
+    }
+  }
+}
+
+/** True if a place is given to a clip that the job does not have. */
+async function hasStrayPlace(jobId: string, places: JobDoc['places'], transaction: Transaction): Promise<boolean> {
+  const assigned = new Set(Object.values(places));
+  if (assigned.size === 0) return false;
+  const clips = await Clip.findAll({ where: { jobId }, attributes: ['id'], raw: true, transaction });
+  for (const { id } of clips) assigned.delete(id);
+  return assigned.size > 0;
+}
+
 /** Puts a change into the database; gives what was at its places. */
-async function put(job: Job, change: Change, transaction: Transaction): Promise<Change> {
+async function put(job: Job, change: Change, data: DataFolder, transaction: Transaction): Promise<Change> {
   const clips = new Map<string, RankedClip | null>();
   const was: Record<string, unknown> = {};
-  let { title, variantId, more } = job;
+  const maps = new Map<MapName, Record<string, unknown>>();
+  let { title, variantId } = job;
   for (const [name, entry] of Object.entries(change)) {
     const place = placeOf(name);
     if (place.of === 'clips') clips.set(place.key, entry as RankedClip | null);
@@ -164,18 +165,19 @@ async function put(job: Job, change: Change, transaction: Transaction): Promise<
       was[name] = variantId ?? null;
       variantId = entry as string | null;
     } else {
-      const map = more[place.of] as Readonly<Record<string, unknown>>;
-      was[name] = map[place.key] ?? null;
-      more = { ...more, [place.of]: withEntry(map, place.key, entry) };
+      was[name] = entryOf(job.more[place.of], place.key);
+      const entries: Record<string, unknown> = maps.get(place.of) ?? Object.create(null);
+      entries[place.key] = entry;
+      maps.set(place.of, entries);
     }
   }
+  const more = { ...job.more };
+  for (const [of, entries] of maps)
+    Object.assign(more, { [of]: withEntries(more[of] as Readonly<Record<string, unknown>>, entries) });
+  refuseTooMany(more);
   const clipBefore = await putClips(job.id, clips, transaction);
   for (const id of clips.keys()) was[`clips/${id}`] = clipBefore(id);
-  const assigned = [...new Set(Object.values(more.places))];
-  if (
-    assigned.length &&
-    (await Clip.count({ where: { jobId: job.id, id: assigned }, transaction })) !== assigned.length
-  ) {
+  if (await hasStrayPlace(job.id, more.places, transaction)) {
     throw new Problem(
       409,
       'bad-request',
@@ -185,6 +187,8 @@ async function put(job: Job, change: Change, transaction: Transaction): Promise<
   // A variant or a value that the sheet does not know is refused before it is stored.
   const isOther = variantId !== job.variantId || JSON.stringify(more.values) !== JSON.stringify(job.more.values);
   if (isOther) sheetFor(await findSheet(job.targetId), variantId ?? null, more.values);
+  const lists = Object.entries(more.ownLists).filter(([key, sha256]) => job.more.ownLists[key] !== sha256);
+  await ownListsOf(data, Object.fromEntries(lists));
   await job.update({ title, variantId, more }, { transaction });
   return was;
 }
@@ -204,10 +208,12 @@ async function conflict(
 
 /** Changes jobs, and tells every page of it. A change is stored as what it puts where, with what was there before. */
 export class JobChanges {
+  private readonly data: DataFolder;
   private readonly sequelize: Sequelize;
   private readonly events: Events;
 
-  constructor(sequelize: Sequelize, events: Events) {
+  constructor(data: DataFolder, sequelize: Sequelize, events: Events) {
+    this.data = data;
     this.sequelize = sequelize;
     this.events = events;
   }
@@ -242,26 +248,43 @@ export class JobChanges {
     });
   }
 
-  /** Takes the last change back, or makes the last one that was taken back again; nothing where there is none. */
+  /** Takes the last step back, or makes the last one that was taken back again; nothing if there is none. */
   step(jobId: string, kind: 'undo' | 'redo'): Promise<number> {
     return this.log(jobId, async (_, transaction) => {
-      const revision = stacks(await logOf(jobId, transaction))[kind].at(-1);
-      if (revision === undefined) return null;
-      const row = await ChangeRow.findOne({ where: { jobId, revision }, transaction });
-      return row && { kind, is: kind === 'undo' ? row.was : row.is };
+      const where = { jobId, step: kind === 'undo' ? ('made' as const) : ('undone' as const) };
+      const row = await ChangeRow.findOne({
+        where,
+        order: [['revision', kind === 'undo' ? 'DESC' : 'ASC']],
+        transaction,
+      });
+      return row && moved(kind, [row], transaction);
     });
   }
 
-  /** Undoes or makes again as many steps as it takes until a step is the last that is made; 0 is before all of them. */
+  /**
+   * Undoes or makes again, as one change, what it takes until a step is the last that is made; 0 is before all of them.
+   * @throws Problem with code `changed-elsewhere` if the step is not known any more
+   */
   async goTo(jobId: string, revision: number): Promise<void> {
-    for (;;) {
-      const { undo, redo } = stacks(await logOf(jobId, null));
-      if (undo.at(-1) === revision || (revision === 0 && undo.length === 0)) return;
-      if (revision !== 0 && !undo.includes(revision) && !redo.includes(revision)) {
+    await this.log(jobId, async (_, transaction) => {
+      const isKnown = await ChangeRow.count({ where: { jobId, revision, step: ['made', 'undone'] }, transaction });
+      if (revision !== 0 && isKnown === 0) {
         throw new Problem(409, 'changed-elsewhere', 'This step is not known any more; look at the list again.');
       }
-      await this.step(jobId, redo.includes(revision) ? 'redo' : 'undo');
-    }
+      const [after, upTo] = [{ [Op.gt]: revision }, { [Op.lte]: revision }];
+      const undone = await ChangeRow.findAll({
+        where: { jobId, step: 'made', revision: after },
+        order: [['revision', 'DESC']],
+        transaction,
+      });
+      if (undone.length) return moved('undo', undone, transaction);
+      const redone = await ChangeRow.findAll({
+        where: { jobId, step: 'undone', revision: upTo },
+        order: [['revision', 'ASC']],
+        transaction,
+      });
+      return redone.length ? moved('redo', redone, transaction) : null;
+    });
   }
 
   private async log(
@@ -273,16 +296,52 @@ export class JobChanges {
       if (!job) throw notFound('job');
       const entry = await made(job, transaction);
       if (!entry) return [job.revision, false] as const;
-      const was = await put(job, entry.is, transaction);
+      const was = await put(job, entry.is, this.data, transaction);
       await job.increment('revision', { transaction });
       const next = job.revision + 1;
-      await ChangeRow.create({ jobId, revision: next, was, ...entry }, { transaction });
-      await ChangeRow.destroy({ where: { jobId, revision: { [Op.lte]: next - KEPT } }, transaction });
+      const isStep = entry.kind === 'change';
+      // A new step ends what could be made again.
+      if (isStep) await ChangeRow.update({ step: null }, { where: { jobId, step: 'undone' }, transaction });
+      await ChangeRow.create({ jobId, revision: next, was, ...entry, step: isStep ? 'made' : null }, { transaction });
+      await forget(jobId, next, transaction);
       return [next, true] as const;
     });
     if (isChanged) this.events.send({ type: 'job', jobId, revision });
     return revision;
   }
+}
+
+/** Marks steps as undone or made again. Gives the one change that does all of it, in their order. */
+async function moved(
+  kind: 'undo' | 'redo',
+  rows: readonly ChangeRow[],
+  transaction: Transaction,
+): Promise<Pick<ChangeRow, 'kind' | 'is'>> {
+  const step: Step = kind === 'undo' ? 'undone' : 'made';
+  await ChangeRow.update({ step }, { where: { id: rows.map(({ id }) => id) }, transaction });
+  return { kind, is: Object.assign({}, ...rows.map(({ is, was }) => (kind === 'undo' ? was : is))) };
+}
+
+/**
+ * Lets go what is kept no longer: entries of the log behind the last `KEPT` that are no steps, and steps behind as many
+ * others. Entries that are no steps never take the place of one.
+ */
+async function forget(jobId: string, revision: number, transaction: Transaction): Promise<void> {
+  const where = { jobId, step: null, revision: { [Op.lte]: revision - KEPT } };
+  await ChangeRow.destroy({ where, transaction });
+  const [oldest] = await ChangeRow.findAll({
+    where: { jobId, step: ['made', 'undone'] },
+    attributes: ['revision'],
+    order: [['revision', 'DESC']],
+    offset: KEPT,
+    limit: 1,
+    transaction,
+  });
+  if (!oldest) return;
+  await ChangeRow.destroy({
+    where: { jobId, step: ['made', 'undone'], revision: { [Op.lte]: oldest.revision } },
+    transaction,
+  });
 }
 
 /** A document with another id for each of its clips, and with ranks: where it came from its clips are still there. */

@@ -11,6 +11,7 @@ import { Builder } from './builds/builder.ts';
 import { seedDemo } from './demo.ts';
 import { Events } from './events.ts';
 import { unpackBackup } from './exports/backup.ts';
+import { ExportReader } from './exports/export-reader.ts';
 import { Importer } from './imports/importer.ts';
 import { JobChanges } from './jobs.ts';
 import { Speaker } from './speech/speaker.ts';
@@ -103,8 +104,9 @@ const { sequelize, said, release } = await openData();
 for (const sentence of said) say(sentence);
 const events = new Events();
 const importer = new Importer(data, sequelize, join(here, 'import-worker.js'));
+const exportReader = new ExportReader(join(here, 'export-worker.js'));
 const speaker = new Speaker(join(here, 'speech-worker.js'));
-const changes = new JobChanges(sequelize, events);
+const changes = new JobChanges(data, sequelize, events);
 const builder = new Builder(data, sequelize, events, log, join(here, 'build-worker.js'));
 const wholes = new Wholes(data, join(here, 'build-worker.js'), join(here, 'device-worker.js'));
 try {
@@ -126,7 +128,7 @@ process.on('uncaughtException', (error) => log.error({ err: error }, 'an uncaugh
 process.on('unhandledRejection', (reason) => log.error({ err: reason }, 'an uncaught rejection'));
 
 let port = wantedPort;
-const parts = { data, sequelize, importer, builder, wholes, changes, speaker, events, log };
+const parts = { data, sequelize, importer, exportReader, builder, wholes, changes, speaker, events, log };
 const app = createApp(parts, { port: () => port, webFolder: join(projectFolder, 'build/web') });
 // An upload may take as long as it likes; its headers may not.
 const serverOptions = { requestTimeout: 0, headersTimeout: 60_000 };
@@ -155,7 +157,7 @@ async function end(): Promise<void> {
   clearInterval(backups);
   server.close();
   if ('closeAllConnections' in server) server.closeAllConnections();
-  await Promise.all([importer.close(), builder.close(), wholes.close(), speaker.close()]);
+  await Promise.all([importer.close(), exportReader.close(), builder.close(), wholes.close(), speaker.close()]);
   await sequelize.close();
   await release();
   process.exit(0);

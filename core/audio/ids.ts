@@ -19,4 +19,7 @@ export function freeId(wished: string, isTaken: (id: string) => boolean): string
 }
 
 /** What is the same twice; undefined where nothing is. */
-export const doubled = (ids: readonly string[]): string | undefined => ids.find((id, i) => ids.indexOf(id) < i);
+export function doubled(ids: readonly string[]): string | undefined {
+  const seen = new Set<string>();
+  return ids.find((id) => seen.size === seen.add(id).size);
+}

@@ -1,4 +1,4 @@
-import { generateNKeysBetween } from 'fractional-indexing';
+import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing';
 import * as v from 'valibot';
 import { InputError, notFinite, shortened } from '../audio/index.ts';
 import { valuesSchema } from '../targets/index.ts';
@@ -27,7 +27,7 @@ const SINGLE = ['title', 'variant'] as const;
 const MAPS = ['values', 'wishes', 'places', 'ownLists'] as const;
 
 type Single = (typeof SINGLE)[number];
-type MapName = (typeof MAPS)[number];
+export type MapName = (typeof MAPS)[number];
 
 /** The name of a place, taken apart. */
 export type Place =
@@ -49,7 +49,23 @@ export function placeOf(name: string): Place {
   );
 }
 
-const rankedClip = v.strictObject({ ...clipEntries, rank: v.pipe(v.string(), v.regex(/^[0-9A-Za-z]{1,200}$/)) });
+/** True if others can be put in front of a rank and behind it. */
+function isRank(rank: string): boolean {
+  try {
+    generateKeyBetween(rank, null);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+const rankSchema = v.pipe(
+  v.string(),
+  v.maxLength(200, 'it must have 200 characters or fewer'),
+  v.check(isRank, 'it is no rank; load the page again'),
+);
+
+const rankedClip = v.strictObject({ ...clipEntries, rank: rankSchema });
 
 const mapSchemas = {
   values: valuesSchema,
@@ -89,7 +105,9 @@ export function readChange(value: Readonly<Record<string, unknown>>): Change {
         const path = (issue.path ?? []).map(({ key }) => String(key)).slice(isEntry ? 1 : 0);
         throw bad([name, ...path].join('.'), issue.message);
       }
-      const read = isEntry ? (result.output as Record<string, unknown>)[place.key] : result.output;
+      // Names that every object has ("__proto__") are not taken as keys.
+      if (isEntry && !Object.hasOwn(result.output as object, place.key)) throw bad(name, 'a job has no such place');
+      const read = isEntry ? entryOf(result.output as Readonly<Record<string, unknown>>, place.key) : result.output;
       if (place.of === 'clips' && (read as RankedClip).id !== place.key) throw bad(name, 'the clip has another id');
       return [name, read];
     }),
@@ -100,7 +118,7 @@ export function readChange(value: Readonly<Record<string, unknown>>): Change {
 function entryAt(job: WorkingJob, place: Place): unknown {
   if (place.of === 'title' || place.of === 'variant') return job[place.of];
   if (place.of === 'clips') return job.clips.find(({ id }) => id === place.key) ?? null;
-  return (job[place.of] as Readonly<Record<string, unknown>>)[place.key] ?? null;
+  return entryOf(job[place.of], place.key);
 }
 
 /** What is at the places of a change now: the change that takes it back. */
@@ -111,27 +129,37 @@ export const inverseOf = (job: WorkingJob, change: Change): Change =>
 export const byRank = (a: RankedClip, b: RankedClip): number =>
   a.rank < b.rank ? -1 : a.rank > b.rank ? 1 : a.id < b.id ? -1 : 1;
 
-/** A map with one entry replaced, or removed where it is null. */
-export function withEntry<T>(
+/** What a map has at a key; null if it has nothing there, whatever objects have by nature. */
+export const entryOf = (map: Readonly<Record<string, unknown>>, key: string): unknown =>
+  Object.hasOwn(map, key) ? (map[key] ?? null) : null;
+
+/** A map with some entries replaced, or removed where they are null; those come last in their order. */
+export function withEntries<T>(
   map: Readonly<Record<string, T>>,
-  key: string,
-  entry: unknown,
+  entries: Readonly<Record<string, unknown>>,
 ): Readonly<Record<string, T>> {
-  const rest = Object.fromEntries(Object.entries(map).filter(([name]) => name !== key));
-  return entry === null ? rest : { ...rest, [key]: entry as T };
+  const kept = Object.entries(map).filter(([key]) => !Object.hasOwn(entries, key));
+  const put = Object.entries(entries).filter(([, entry]) => entry !== null) as [string, T][];
+  return Object.fromEntries([...kept, ...put]);
 }
 
 /** A job after a change. What was not changed is the same object as before. */
 export function applyChange(job: WorkingJob, change: Change): WorkingJob {
   const clips = new Map<string, RankedClip | null>();
+  const maps = new Map<MapName, Record<string, unknown>>();
   let next = job;
   for (const [name, entry] of Object.entries(change)) {
     const place = placeOf(name);
     if (place.of === 'title' || place.of === 'variant') next = { ...next, [place.of]: entry };
     else if (place.of === 'clips') clips.set(place.key, entry as RankedClip | null);
-    else
-      next = { ...next, [place.of]: withEntry(next[place.of] as Readonly<Record<string, unknown>>, place.key, entry) };
+    else {
+      const entries: Record<string, unknown> = maps.get(place.of) ?? Object.create(null);
+      entries[place.key] = entry;
+      maps.set(place.of, entries);
+    }
   }
+  for (const [of, entries] of maps)
+    next = { ...next, [of]: withEntries(next[of] as Readonly<Record<string, unknown>>, entries) };
   if (clips.size === 0) return next;
   const kept = job.clips.flatMap((clip) => (clips.has(clip.id) ? (clips.get(clip.id) ?? []) : [clip]));
   const known = new Set(job.clips.map(({ id }) => id));

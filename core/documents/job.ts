@@ -1,13 +1,22 @@
 import * as v from 'valibot';
 import { doubled, oneLine } from '../audio/index.ts';
 import { automaticSettings, type ClipSettings, type StationId, stations, type Wish } from '../chain/index.ts';
-import { FORMAT, pathTo, valuesSchema } from '../targets/index.ts';
+import { FORMAT, MOST_VALUES, pathTo, valuesSchema } from '../targets/index.ts';
 
 /** Longest name of a clip, longest title of a job. */
 export const LONGEST_NAME = 120;
 
 /** A job has so many clips at most. */
 export const MOST_CLIPS = 1000;
+
+/** Entries of a job's maps: a clip may be at several places. */
+export const MOST_IN_MAP = { values: MOST_VALUES, places: 20_000, ownLists: 100 } as const;
+
+const atMost = (name: keyof typeof MOST_IN_MAP) =>
+  v.maxEntries<Readonly<Record<string, string>>, number, string>(
+    MOST_IN_MAP[name],
+    `it must have ${MOST_IN_MAP[name]} entries or fewer`,
+  );
 
 const named = (what: string) =>
   v.pipe(v.string(), v.transform(oneLine), v.trim(), v.nonEmpty(`a ${what} needs a name`), v.maxLength(LONGEST_NAME));
@@ -69,9 +78,9 @@ export const jobEntries = {
   /** For all clips. */
   wishes: wishesSchema,
   /** Which clip is at which place; where there is none, the order of the clips counts. */
-  places: v.record(place, reference),
+  places: v.pipe(v.record(place, reference), atMost('places')),
   /** The device's own list files, by the keys of the sheet's: the SHA-256 of each. */
-  ownLists: v.record(reference, sha256),
+  ownLists: v.pipe(v.record(reference, sha256), atMost('ownLists')),
 };
 
 export const jobSchema = v.pipe(
@@ -88,7 +97,8 @@ export const jobSchema = v.pipe(
     if (twice !== undefined) {
       addIssue({ message: `two clips have the id ${twice}`, path: pathTo('clips', ids.lastIndexOf(twice), 'id') });
     }
-    const stray = Object.entries(places).find(([, id]) => !ids.includes(id));
+    const known = new Set(ids);
+    const stray = Object.entries(places).find(([, id]) => !known.has(id));
     if (stray) addIssue({ message: 'there is no clip of that id', path: pathTo('places', stray[0]) });
   }),
 );

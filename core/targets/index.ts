@@ -26,6 +26,7 @@ export {
   type Blank,
   type Evidence,
   type Face,
+  MOST_VALUES,
   type Places,
   pathTo,
   type Value,

@@ -4,7 +4,12 @@ import { faces } from '../standin/index.ts';
 
 /** What a blank is filled with. */
 export const valueSchema = v.union([v.pipe(v.number(), v.finite()), v.pipe(v.string(), v.maxLength(1000))]);
-export const valuesSchema = v.record(idSchema, valueSchema);
+/** Values of one document. */
+export const MOST_VALUES = 200;
+export const valuesSchema = v.pipe(
+  v.record(idSchema, valueSchema),
+  v.maxEntries(MOST_VALUES, `it must have ${MOST_VALUES} entries or fewer`),
+);
 
 export type Value = v.InferOutput<typeof valueSchema>;
 export type Values = Readonly<Record<string, Value>>;
@@ -28,6 +33,7 @@ export const blankSchema = v.strictObject({
       }),
     ),
     v.minLength(1),
+    v.maxLength(20, 'a blank is filled in at 20 places at most'),
   ),
 });
 

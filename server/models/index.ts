@@ -69,6 +69,9 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare createdAt: CreationOptional<Date>;
 }
 
+/** Where a step of a job's history stands: carried out, or undone and not yet made again. */
+export type Step = 'made' | 'undone';
+
 /** A change of a job, as it was made: undo and redo are changes too. */
 export class ChangeRow extends Model<InferAttributes<ChangeRow>, InferCreationAttributes<ChangeRow>> {
   declare id: CreationOptional<number>;
@@ -76,6 +79,8 @@ export class ChangeRow extends Model<InferAttributes<ChangeRow>, InferCreationAt
   /** The job's after it. */
   declare revision: number;
   declare kind: 'change' | 'undo' | 'redo';
+  /** Null for what is no step that can be undone or made again: undo and redo themselves, and steps that another one ended. */
+  declare step: Step | null;
   /** What was at the places of the change, and what is there now. */
   declare was: Change;
   declare is: Change;
@@ -202,7 +207,15 @@ export async function openDatabase(file: string): Promise<Sequelize> {
     { ...options, tableName: 'jobs' },
   );
   ChangeRow.init(
-    { id: counted(), jobId: text(), revision: whole(), kind: text(), was: json(), is: json() },
+    {
+      id: counted(),
+      jobId: text(),
+      revision: whole(),
+      kind: text(),
+      step: { type: DataTypes.STRING, allowNull: true },
+      was: json(),
+      is: json(),
+    },
     { ...options, tableName: 'changes' },
   );
   Sheet.init({ id: id(), sheet: json(), createdAt: createdAt() }, { ...options, tableName: 'sheets' });

@@ -12,7 +12,7 @@ import {
   type Value,
   type Wish,
   type WorkingJob,
-  withEntry,
+  withEntries,
   withoutWish,
   withSettings,
 } from '@tambur/core';
@@ -221,7 +221,7 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
       setValue: (blank, value) => make({ [`values/${blank}`]: value }),
       setClipValue(id, blank, value) {
         const clip = clipOf(id);
-        if (clip) put([{ ...clip, values: withEntry(clip.values, blank, value) }]);
+        if (clip) put([{ ...clip, values: withEntries(clip.values, { [blank]: value }) }]);
       },
       placeClips: (change) => make(change),
       setOwnList: (list, sha256) => make({ [`ownLists/${list}`]: sha256 }),

@@ -1,4 +1,4 @@
-import { requirementText, type Values, withEntry, withUsual, withVariant } from '@tambur/core';
+import { requirementText, type Values, withEntries, withUsual, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { BlankFields } from '../targets/blank-fields.tsx';
 import { sheetOf } from '../targets/sheets.ts';
@@ -22,7 +22,7 @@ export function Asked({ sheet, variantId, values, onChange }: Props) {
           sheet={edition}
           level="job"
           values={values}
-          onChange={(blank, value) => onChange(withEntry(values, blank, value))}
+          onChange={(blank, value) => onChange(withEntries(values, { [blank]: value }))}
         />
       </div>
       <Words words={withUsual(edition, values).requirements.map(requirementText)} />
