@@ -65,6 +65,7 @@ await bundle({
     'decode-thread': 'server/imports/decode-thread.ts',
     'build-worker': 'server/builds/worker.ts',
     'device-worker': 'server/wholes/device-worker.ts',
+    'export-worker': 'server/exports/worker.ts',
     'speech-worker': 'server/speech/worker.ts',
   },
   outdir: 'build/server',

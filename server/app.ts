@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
 import type { Builder } from './builds/builder.ts';
 import type { Events } from './events.ts';
+import type { ExportReader } from './exports/export-reader.ts';
 import type { Importer } from './imports/importer.ts';
 import type { JobChanges } from './jobs.ts';
 import { answerErrors, Problem } from './problems.ts';
@@ -27,6 +28,7 @@ export interface Parts {
   readonly data: DataFolder;
   readonly sequelize: Sequelize;
   readonly importer: Importer;
+  readonly exportReader: ExportReader;
   readonly builder: Builder;
   readonly wholes: Wholes;
   readonly changes: JobChanges;
@@ -35,13 +37,13 @@ export interface Parts {
   readonly log: Logger;
 }
 
-const apiRoutes = ({ data, sequelize, importer, builder, wholes, changes, speaker, events }: Parts) =>
+const apiRoutes = ({ data, sequelize, importer, exportReader, builder, wholes, changes, speaker, events }: Parts) =>
   new Hono()
     .route('/targets', targetRoutes(sequelize))
     .route('/check', checkRoutes(importer))
     .route('/sources', sourceRoutes(data, sequelize, importer, events))
     .route('/speech', speechRoutes(speaker))
-    .route('/jobs', jobRoutes({ data, sequelize, changes, builder, importer, events }))
+    .route('/jobs', jobRoutes({ data, sequelize, changes, builder, importer, exportReader, events }))
     .route('/deliveries', deliveryRoutes(data, builder))
     .route('/lists', listRoutes(data))
     .route('/backup', backupRoutes(data, sequelize))

@@ -1,5 +1,8 @@
 import {
+  BUDGETS,
   type DeliveryRecord,
+  formatBytes,
+  InputError,
   type JobDoc,
   LARGEST_OWN_LIST,
   type Manifest,
@@ -12,7 +15,6 @@ import type { ZipFile } from './zip-file.ts';
 
 /** What an exported job says, read and checked before anything of it is used. */
 export interface JobZip {
-  readonly zip: ZipFile;
   readonly manifest: Manifest;
   readonly job: JobDoc;
   readonly sheet: Target;
@@ -34,12 +36,22 @@ export async function readJobZip(zip: ZipFile, name: string): Promise<JobZip> {
   const sheet = parseDocument('sheet', await textOf(sheetPath, hashes), `${name}, ${sheetPath}`);
   sheetFor(sheet, job.variant, job.values);
   const records = zip.below('deliveries').filter((path) => /^deliveries\/[^/]+\/record\.json$/.test(path));
-  const deliveries = await Promise.all(
-    records.map(async (path) => parseDocument('delivery', await textOf(path, hashes), `${name}, ${path}`)),
-  );
+  const deliveries: DeliveryRecord[] = [];
+  let room = BUDGETS.delivery.length;
+  for (const path of records) {
+    const text = await textOf(path, hashes);
+    room -= text.length;
+    if (room < 0) {
+      throw new InputError(
+        'too-large',
+        `${name}: the records of its deliveries are larger than ${formatBytes(BUDGETS.delivery.length)} together; delete some of the deliveries, and export the job once more.`,
+      );
+    }
+    deliveries.push(parseDocument('delivery', text, `${name}, ${path}`));
+  }
   const ownLists = new Map<string, Uint8Array>();
   for (const [key, sha256] of Object.entries(job.ownLists)) {
     ownLists.set(key, await zip.bytes(`lists/${sha256}`, sha256, LARGEST_OWN_LIST));
   }
-  return { zip, manifest, job, sheet, deliveries, ownLists };
+  return { manifest, job, sheet, deliveries, ownLists };
 }

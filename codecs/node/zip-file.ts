@@ -1,13 +1,13 @@
 import { createHash } from 'node:crypto';
 import { PassThrough, pipeline, type Readable } from 'node:stream';
 import { promisify } from 'node:util';
-import { InputError, messageOf } from '@tambur/core';
+import { BUDGETS, InputError, messageOf } from '@tambur/core';
 import { type Entry, type ZipFile as OpenZip, type Options, open } from 'yauzl';
 
 const openZip = promisify<string, Options, OpenZip>(open);
 
-/** A document in a ZIP is no larger. */
-const LARGEST_TEXT = 50_000_000;
+/** A document in a ZIP has no more bytes: the largest that is taken, all of it of signs of four bytes. */
+const LARGEST_TEXT = 4 * BUDGETS.delivery.length;
 const MOST_ENTRIES = 20_000;
 
 /** A ZIP on the disk whose entries are read one by one. */
@@ -66,6 +66,7 @@ export class ZipFile {
   async *read(path: string, sha256: string | null): AsyncGenerator<Uint8Array> {
     const entry = this.entries.get(path);
     if (!entry) throw damaged(this.name, `${path} is missing`);
+    if (entry.isEncrypted()) throw damaged(this.name, `${path} is encrypted`);
     const hash = createHash('sha256');
     try {
       const stream = await promisify<Entry, Readable>(this.zip.openReadStream.bind(this.zip))(entry);

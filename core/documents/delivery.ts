@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { doubled } from '../audio/index.ts';
 import type { RenderReport } from '../chain/index.ts';
 import type { Reading } from '../containers/index.ts';
 import type { Facts } from '../facts/index.ts';
@@ -12,6 +13,15 @@ const whole = v.pipe(v.number(), v.integer(), v.minValue(0));
 
 /** What the program itself writes: measured, not typed by anybody. */
 const record = <T>() => v.looseObject({}) as unknown as v.GenericSchema<T>;
+
+/** A path that another one also has, or goes through as a folder; null if there is none. */
+export function pathClash(paths: readonly string[]): string | null {
+  const files = new Set(paths);
+  if (files.size < paths.length) return doubled(paths) ?? null;
+  const isBelowFile = (path: string) =>
+    path.split('/').some((_, i, parts) => i > 0 && files.has(parts.slice(0, i).join('/')));
+  return paths.find(isBelowFile) ?? null;
+}
 
 const partSchema = v.strictObject({
   /** Id of the clip. */
@@ -56,7 +66,10 @@ export const deliverySchema = v.strictObject({
     }),
   ),
   /** In the order in which they are copied. */
-  artifacts: v.array(artifactSchema),
+  artifacts: v.pipe(
+    v.array(artifactSchema),
+    v.check((artifacts) => pathClash(artifacts.map(({ path }) => path)) === null, 'two of its files have one path'),
+  ),
   /** On the set as a whole. */
   findings: v.array(record<Finding>()),
 });

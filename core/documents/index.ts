@@ -1,4 +1,5 @@
 export * from './another-device.ts';
+export { BUDGETS, type Budget, excessOf } from './budget.ts';
 export * from './changes.ts';
 export * from './delivery.ts';
 export * from './job.ts';

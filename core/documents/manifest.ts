@@ -1,5 +1,7 @@
 import * as v from 'valibot';
+import { doubled } from '../audio/index.ts';
 import { FORMAT } from '../targets/index.ts';
+import { MOST_CLIPS } from './job.ts';
 import { readingSchema } from './reading.ts';
 
 const sha256 = v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'a SHA-256 has 64 hexadecimal digits'));
@@ -12,15 +14,19 @@ export const manifestSchema = v.strictObject({
   format: v.literal(FORMAT),
   kind: v.literal('job'),
   /** What the job's sources are: how their bytes are read, and what people call them. */
-  sources: v.array(
-    v.strictObject({
-      /** As the job's clips know it. */
-      id: v.string(),
-      sha256,
-      name: v.string(),
-      reading: v.nullable(readingSchema),
-      track: v.pipe(v.number(), v.integer(), v.minValue(0)),
-    }),
+  sources: v.pipe(
+    v.array(
+      v.strictObject({
+        /** As the job's clips know it. */
+        id: v.string(),
+        sha256,
+        name: v.string(),
+        reading: v.nullable(readingSchema),
+        track: v.pipe(v.number(), v.integer(), v.minValue(0)),
+      }),
+    ),
+    v.maxLength(MOST_CLIPS, 'a job has at most 1 000 clips, and no more sources'),
+    v.check((sources) => doubled(sources.map(({ id }) => id)) === undefined, 'two sources have the same id'),
   ),
   /** The SHA-256 of every other entry, by its path. */
   hashes: v.record(v.string(), sha256),

@@ -1,7 +1,8 @@
-import { findNodeAtLocation, type ParseError, parse, parseTree, printParseErrorCode } from 'jsonc-parser';
+import { findNodeAtLocation, parseTree, printParseErrorCode, visit } from 'jsonc-parser';
 import * as v from 'valibot';
 import { InputError, issueWords, notFinite, shortened } from '../audio/index.ts';
 import { type Target, targetSchema } from '../targets/index.ts';
+import { BUDGETS, DEEPEST, excessOf, tooDeep } from './budget.ts';
 import { type DeliveryRecord, deliverySchema } from './delivery.ts';
 import { MOVED_FROM_1 } from './from-1.ts';
 import { type JobDoc, jobSchema } from './job.ts';
@@ -21,9 +22,6 @@ const schemas: { readonly [K in DocumentKind]: v.GenericSchema<unknown, Document
   delivery: deliverySchema as v.GenericSchema<unknown, DeliveryRecord>,
   manifest: manifestSchema as v.GenericSchema<unknown, Manifest>,
 };
-
-/** No document of ours is nested so deeply; parsers that call themselves lose their way in what is. */
-const DEEPEST = 60;
 
 type Path = readonly (string | number)[];
 
@@ -48,8 +46,6 @@ function depthOf(value: unknown): number {
   return DEEPEST + 1;
 }
 
-const tooDeep = `it is nested more than ${DEEPEST} deep`;
-
 type Checked<T> = { readonly document: T } | { readonly path: Path; readonly message: string };
 
 /** A document of the present format, or what is wrong with it and where. */
@@ -57,7 +53,8 @@ function checked<K extends DocumentKind>(kind: K, value: unknown): Checked<Docum
   if (!isObject(value)) return { path: [], message: 'it is not an object of JSON' };
   const endless = notFinite(value);
   if (endless !== null) return { path: endless.split('.'), message: 'it is not a number' };
-  const result = v.safeParse(schemas[kind], value);
+  // The first fault is enough: what comes from outside may have a million of them.
+  const result = v.safeParse(schemas[kind], value, { abortEarly: true });
   if (result.success) return { document: result.output as Documents[K] };
   const { path, issue } = deepest(result.issues[0]);
   return { path, message: issueWords(issue, schemas[kind], path) };
@@ -81,15 +78,41 @@ const lineAt = (text: string, offset: number): number => text.slice(0, offset).s
 /** Codes of the parser as words: "CommaExpected" becomes "comma expected". */
 const inWords = (code: string): string => code.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase();
 
-/** Where a text becomes nested too deeply; null where it does not. */
-function tooDeepAt(text: string): number | null {
-  let depth = 0;
-  for (const { 0: token, index } of text.matchAll(/"(?:[^"\\]|\\.)*"|[[\]{}]/g)) {
-    if (token === '{' || token === '[') depth++;
-    if (token === '}' || token === ']') depth--;
-    if (depth > DEEPEST) return index;
+interface JsonFault {
+  readonly message: string;
+  readonly offset: number;
+}
+
+/** The first place at which a text is not JSON; null if it is. */
+function firstFault(text: string): JsonFault | null {
+  let first: JsonFault | null = null;
+  const stop = {};
+  try {
+    visit(
+      text,
+      {
+        onError(error, offset) {
+          first = { message: inWords(printParseErrorCode(error)), offset };
+          throw stop;
+        },
+      },
+      { allowTrailingComma: false, disallowComments: true },
+    );
+  } catch (thrown) {
+    if (thrown !== stop) throw thrown;
   }
-  return null;
+  return first;
+}
+
+/** @throws InputError with code `bad-document` naming the line if a text is not JSON */
+function parseJson(text: string, name: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    if (!(error instanceof SyntaxError)) throw error;
+    const { message, offset } = firstFault(text) ?? { message: error.message, offset: 0 };
+    throw bad(name, `line ${lineAt(text, offset)}`, `this is not JSON: ${message}`);
+  }
 }
 
 /** Where in a text an entry stands, or what is there of the way to it. */
@@ -111,16 +134,12 @@ function offsetOf(text: string, path: Path, isFormat1: boolean): number {
  * @param name what the file is called, for refusals
  * @throws InputError with code `bad-document` naming the line and the entry, or `newer-format`
  */
-export function parseDocument<K extends DocumentKind>(kind: K, text: string, name: string): Documents[K] {
-  const deep = tooDeepAt(text);
-  if (deep !== null) throw bad(name, `line ${lineAt(text, deep)}`, tooDeep);
-  const errors: ParseError[] = [];
-  const value: unknown = parse(text, errors, { allowTrailingComma: false, disallowComments: true });
-  const [error] = errors;
-  if (error) {
-    const what = `this is not JSON: ${inWords(printParseErrorCode(error.error))}`;
-    throw bad(name, `line ${lineAt(text, error.offset)}`, what);
-  }
+export function parseDocument<K extends DocumentKind>(kind: K, written: string, name: string): Documents[K] {
+  // A mark of the byte order is no part of JSON, but some editors write one.
+  const text = written.replace(/^\uFEFF/, '');
+  const excess = excessOf(text, BUDGETS[kind]);
+  if (excess) throw bad(name, `line ${lineAt(text, excess.offset)}`, excess.message);
+  const value = parseJson(text, name);
   const answer = checked(kind, upcast(kind, value, name));
   if ('document' in answer) return answer.document;
   const { path, message } = answer;

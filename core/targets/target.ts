@@ -17,11 +17,21 @@ const sheetName = v.pipe(
   v.maxLength(2 * LONGEST_NAME + ', '.length),
 );
 
+/** Parts of one list of a sheet, and its variants: each variant is gone through with all parts. */
+const MOST_PARTS = 200;
+const MOST_VARIANTS = 60;
+const MOST_BLANKS = 40;
+const MOST_EVIDENCE = 1000;
+
+/** A list of parts of a sheet. */
+const some = <S extends v.GenericSchema>(schema: S, most = MOST_PARTS) =>
+  v.pipe(v.array(schema), v.maxLength(most, `it must have ${most} entries or fewer`));
+
 /** What an edition of the sheet may have in place of what the sheet has. */
 const replaceable = {
-  requirements: v.array(requirementSchema),
-  lists: v.array(listFileSchema),
-  packs: v.array(packSchema),
+  requirements: some(requirementSchema),
+  lists: some(listFileSchema),
+  packs: some(packSchema),
   player: playerSchema,
   places: placesSchema,
   face: faceSchema,
@@ -37,7 +47,7 @@ const variantSchema = v.strictObject({
    */
   replace: v.partial(v.strictObject(replaceable)),
   /** Keys of parts that the sheet has and this edition has not. */
-  without: v.array(idSchema),
+  without: some(idSchema),
 });
 
 /** The sheet alone; what holds between its parts is checked by `targetSchema`. */
@@ -51,11 +61,11 @@ export const sheetSchema = v.strictObject({
   about: v.pipe(v.string(), v.maxLength(1000)),
   ...replaceable,
   requirements: v.pipe(replaceable.requirements, v.minLength(1, 'a sheet needs at least one requirement')),
-  variants: v.array(variantSchema),
-  blanks: v.array(blankSchema),
+  variants: some(variantSchema, MOST_VARIANTS),
+  blanks: some(blankSchema, MOST_BLANKS),
   places: v.optional(placesSchema),
   face: v.optional(faceSchema),
-  evidence: v.array(evidenceSchema),
+  evidence: some(evidenceSchema, MOST_EVIDENCE),
 });
 
 /** What a device accepts, written down as requirements: a target sheet. */

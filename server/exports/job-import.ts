@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, open, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { type JobZip, readJobZip, ZipFile } from '@tambur/codecs/node';
+import { type JobZip, ZipFile } from '@tambur/codecs/node';
 import { type DeliveryRecord, InputError, type JobDoc, type Target, targets } from '@tambur/core';
 import type { Sequelize, Transaction } from 'sequelize';
 import type { Importer, ImportOptions } from '../imports/importer.ts';
@@ -12,17 +12,24 @@ import { deleteSource } from '../shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { publish, writeAll } from '../storage/disk.ts';
 import { keepList } from '../storage/own-lists.ts';
+import type { ExportReader } from './export-reader.ts';
 
 export interface JobImport {
   readonly data: DataFolder;
   readonly sequelize: Sequelize;
   readonly importer: Importer;
+  readonly exportReader: ExportReader;
+}
+
+/** An export of which the documents have been read; its other entries are read from the ZIP. */
+interface OpenExport extends JobZip {
+  readonly zip: ZipFile;
 }
 
 /** Brings the sources in; gives their new ids by the old ones. Those that were not there before go again if `use` fails. */
 async function withSources<T>(
   { data, sequelize, importer }: JobImport,
-  { zip, manifest }: JobZip,
+  { zip, manifest }: OpenExport,
   { signal }: ImportOptions,
   use: (ids: ReadonlyMap<string, string>) => Promise<T>,
 ): Promise<T> {
@@ -30,10 +37,14 @@ async function withSources<T>(
   const taken: Source[] = [];
   try {
     const ids = new Map<string, string>();
+    const known = new Map<string, Source>();
     for (const { id, sha256, name, reading, track } of manifest.sources) {
       const how = { track, ...(reading ? { reading } : {}), ...(signal ? { signal } : {}) };
-      const source = await importer.take(name, zip.read(`sources/${sha256}`, sha256), how);
-      taken.push(source);
+      // What is named twice is brought in once.
+      const key = JSON.stringify([sha256, track, reading]);
+      const source = known.get(key) ?? (await importer.take(name, zip.read(`sources/${sha256}`, sha256), how));
+      if (!known.has(key)) taken.push(source);
+      known.set(key, source);
       ids.set(id, source.id);
     }
     return await use(ids);
@@ -60,14 +71,20 @@ async function takeSheet(sheet: Target, transaction: Transaction): Promise<strin
 }
 
 /** Puts the files of a delivery where those of deliveries are, each compared with its hash. */
-async function takeFiles(data: DataFolder, { zip }: JobZip, { id, artifacts }: DeliveryRecord, newId: string) {
+async function takeFiles(data: DataFolder, { zip }: OpenExport, { id, artifacts }: DeliveryRecord, newId: string) {
   const folder = data.unfinishedDelivery(newId);
   await mkdir(folder);
-  for (const { path, sha256 } of artifacts) {
+  for (const { path, sha256, bytes } of artifacts) {
     await mkdir(dirname(join(folder, path)), { recursive: true });
     const file = await open(join(folder, path), 'wx');
     try {
       for await (const piece of zip.read(`deliveries/${id}/files/${path}`, sha256)) await writeAll(file, piece);
+      if ((await file.stat()).size !== bytes) {
+        throw new InputError(
+          'damaged',
+          `The export says that ${path} of a delivery has ${bytes} bytes, and it has others; export the job once more.`,
+        );
+      }
       await file.sync();
     } finally {
       await file.close();
@@ -104,12 +121,12 @@ export function importJob(
   body: AsyncIterable<Uint8Array>,
   options: ImportOptions,
 ): Promise<Job> {
-  const { data, sequelize, importer } = parts;
+  const { data, sequelize, importer, exportReader } = parts;
   return importer.received(name, body, options, async (upload) => {
     const zip = await ZipFile.open(upload, name);
     const made: string[] = [];
     try {
-      const read = await readJobZip(zip, name);
+      const read = { ...(await exportReader.read(upload, name, options.signal)), zip };
       return await withSources(parts, read, options, async (sources) => {
         const fresh = asNewJob(withNewSources(read.job, sources));
         await takeLists(data, read);

@@ -45,12 +45,6 @@ const STALLED_MS = 60_000;
 /** ms that a decoder may take in all: so many, and more for each byte of the file and each frame that came out of it. */
 const allowedMs = (bytes: number, frames: number): number => STALLED_MS + bytes / 50 + frames / 40;
 
-/** Bytes that the whole process may grow by while a file is decoded: buffers are not part of a thread's own memory. */
-const MOST_GROWTH = 3_000_000_000;
-const MEMORY_LOOK_MS = 250;
-const WANTS_TOO_MUCH =
-  'Reading it takes more memory than there is; get a complete copy of it, or try again when nothing else is being read.';
-
 /** Decoding is done in two threads, whose own memory stays small whatever the file's length. */
 const THREADS = { most: 2, megabytes: 1024 };
 
@@ -104,22 +98,14 @@ export class Importer {
   private readonly sequelize: Sequelize;
   private readonly threads: Threads<ImportTask, ImportOutcome>;
   private readonly limit: number;
-  private readonly mostGrowth: number;
   /** Imports under way by key: the same bytes twice at once are one import. */
   private readonly underWay = new Once<Source>();
 
-  constructor(
-    data: DataFolder,
-    sequelize: Sequelize,
-    workerFile: string,
-    limit = LARGEST_FILE,
-    mostGrowth = MOST_GROWTH,
-  ) {
+  constructor(data: DataFolder, sequelize: Sequelize, workerFile: string, limit = LARGEST_FILE, growth?: number) {
     this.data = data;
     this.sequelize = sequelize;
     this.limit = limit;
-    this.mostGrowth = mostGrowth;
-    this.threads = new Threads(workerFile, THREADS);
+    this.threads = new Threads(workerFile, { ...THREADS, ...(growth === undefined ? {} : { growth }) });
   }
 
   /**
@@ -274,11 +260,12 @@ export class Importer {
     await bring(files.original);
     const { port1, port2 } = new MessageChannel();
     const ended = new AbortController();
-    const end = (words: string) => ended.abort(new InputError('damaged', `${name}: ${words}`));
-    const stall = () => end('The file is damaged in a way that stops its decoder; get a complete copy of it.');
+    const stall = () => {
+      const what = 'The file is damaged in a way that stops its decoder; get a complete copy of it.';
+      ended.abort(new InputError('damaged', `${name}: ${what}`));
+    };
     const { size } = await stat(files.original);
     let watch: NodeJS.Timeout | undefined;
-    let memory: NodeJS.Timeout | undefined;
     let begun = performance.now();
     const isAlive = () => {
       clearTimeout(watch);
@@ -298,19 +285,17 @@ export class Importer {
         begun: () => {
           begun = performance.now();
           isAlive();
-          const most = process.memoryUsage.rss() + this.mostGrowth;
-          memory = setInterval(() => {
-            if (process.memoryUsage.rss() > most) end(WANTS_TOO_MUCH);
-          }, MEMORY_LOOK_MS);
         },
       });
       if ('refused' in outcome) throw new InputError(outcome.refused.code, `${name}: ${outcome.refused.message}`);
       return outcome;
     } catch (error) {
-      throw ended.signal.aborted ? ended.signal.reason : error;
+      // A thread that took too much memory does not know the name of the file.
+      throw error instanceof InputError && error.code === 'too-large'
+        ? new InputError('too-large', `${name}: ${error.message}`)
+        : error;
     } finally {
       clearTimeout(watch);
-      clearInterval(memory);
       port1.close();
     }
   }

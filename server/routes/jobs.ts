@@ -16,6 +16,7 @@ import * as v from 'valibot';
 import type { Builder } from '../builds/builder.ts';
 import { copyForDevice } from '../copies.ts';
 import type { Events } from '../events.ts';
+import type { ExportReader } from '../exports/export-reader.ts';
 import { jobExport } from '../exports/job-export.ts';
 import { importJob } from '../exports/job-import.ts';
 import { type Importer, shownName } from '../imports/importer.ts';
@@ -108,6 +109,7 @@ interface JobParts {
   readonly changes: JobChanges;
   readonly builder: Builder;
   readonly importer: Importer;
+  readonly exportReader: ExportReader;
   readonly events: Events;
 }
 
@@ -115,7 +117,7 @@ interface JobParts {
 const EXPORT_DATE = new Date(2000, 0, 1);
 
 /** Jobs, their changes, what goes out of them and comes in, and the start of a delivery. */
-export const jobRoutes = ({ data, sequelize, changes, builder, importer, events }: JobParts) =>
+export const jobRoutes = ({ data, sequelize, changes, builder, importer, exportReader, events }: JobParts) =>
   new Hono()
     .get('/', async (c) => jsonText<JobSummary[]>(c, await jobs()))
     .post('/', jsonBody(newJobSchema), async (c) => {
@@ -140,7 +142,7 @@ export const jobRoutes = ({ data, sequelize, changes, builder, importer, events 
     .post('/import', query(v.object({ name: v.string() })), async (c) => {
       const name = shownName(c.req.valid('query').name);
       const options = { length: lengthOf(c), signal: c.req.raw.signal };
-      const job = await importJob({ data, sequelize, importer }, name, bodyOf(c), options);
+      const job = await importJob({ data, sequelize, importer, exportReader }, name, bodyOf(c), options);
       events.send({ type: 'shelf' });
       return c.json(await jobView(job), 201);
     })

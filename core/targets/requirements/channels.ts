@@ -1,12 +1,12 @@
 import * as v from 'valibot';
-import { formatChannels, formatChoice } from '../../audio/index.ts';
+import { formatChannels, formatChoice, MOST_CHANNELS, wholeWithin } from '../../audio/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.strictObject({
   ...common,
   kind: v.literal('channels'),
   /** Numbers, the preferred one first. */
-  anyOf: v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(1))), v.minLength(1)),
+  anyOf: v.pipe(v.array(wholeWithin({ least: 1, most: MOST_CHANNELS })), v.minLength(1)),
 });
 
 /** How many channels. */

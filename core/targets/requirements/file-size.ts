@@ -1,12 +1,12 @@
 import * as v from 'valibot';
-import { formatCount } from '../../audio/index.ts';
+import { formatCount, wholeWithin } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
   ...common,
   kind: v.literal('file-size'),
   /** Bytes of the whole file, its header too. */
-  most: v.pipe(v.number(), v.integer(), v.minValue(1)),
+  most: wholeWithin({ least: 1, most: 1e12 }),
 });
 
 /** How large the file may be. */

@@ -1,8 +1,8 @@
 import * as v from 'valibot';
-import { formatCount, formatLength, formatSeconds } from '../../audio/index.ts';
+import { formatCount, formatLength, formatSeconds, LARGEST_FILE, wholeWithin } from '../../audio/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
-const count = v.pipe(v.number(), v.integer(), v.minValue(1));
+const count = wholeWithin({ least: 1, most: LARGEST_FILE });
 
 const schema = v.strictObject({
   ...common,

@@ -1,20 +1,24 @@
 import * as v from 'valibot';
-import { FRACTION, formatChoice, formatRate, hertz, type Rate } from '../../audio/index.ts';
+import { FRACTION, formatChoice, formatRate, hertz, LARGEST_RATE, type Rate, within } from '../../audio/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
-const hz = v.pipe(v.number(), v.minValue(100), v.maxValue(1_000_000));
+const RATES = { least: 100, most: LARGEST_RATE };
+const hz = within(RATES);
+const fraction = v.pipe(
+  v.string(),
+  v.regex(FRACTION, 'a fraction is written as 16000000/1020'),
+  v.check(
+    (rate) => hertz(rate) >= RATES.least && hertz(rate) <= RATES.most,
+    `it must be a rate from ${RATES.least} to ${RATES.most} Hz`,
+  ),
+);
 
 const schema = v.pipe(
   v.strictObject({
     ...common,
     kind: v.literal('sample-rate'),
     /** Hz, or an exact fraction such as "16000000/1020"; the preferred one first. */
-    anyOf: v.optional(
-      v.pipe(
-        v.array(v.union([hz, v.pipe(v.string(), v.regex(FRACTION, 'a fraction is written as 16000000/1020'))])),
-        v.minLength(1),
-      ),
-    ),
+    anyOf: v.optional(v.pipe(v.array(v.union([hz, fraction])), v.minLength(1))),
     /** Hz: any in between. */
     least: v.optional(hz),
     most: v.optional(hz),

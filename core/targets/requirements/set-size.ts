@@ -1,12 +1,12 @@
 import * as v from 'valibot';
-import { formatCount } from '../../audio/index.ts';
+import { formatCount, wholeWithin } from '../../audio/index.ts';
 import { common, type SetRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
   ...common,
   kind: v.literal('set-size'),
   /** Bytes of encoded samples that all files together may take. */
-  most: v.pipe(v.number(), v.integer(), v.minValue(1)),
+  most: wholeWithin({ least: 1, most: 1e12 }),
 });
 
 /** The memory budget of the whole set. */

@@ -1,0 +1,56 @@
+import { formatBytes, formatCount } from '../audio/index.ts';
+
+/** What a text of JSON from outside may take. It is counted before the text is parsed. */
+export interface Budget {
+  /** UTF-16 units of the text. */
+  readonly length: number;
+  /** Entries of all its lists and objects together. */
+  readonly entries: number;
+}
+
+/** Levels of lists and objects within each other. Parsers call themselves for each; no document of ours is nested so deeply. */
+export const DEEPEST = 60;
+
+/** Documents, and the body of a request. A job of 1 000 clips and a delivery of as many files stay well within. */
+export const BUDGETS = {
+  sheet: { length: 1_000_000, entries: 20_000 },
+  job: { length: 16_000_000, entries: 300_000 },
+  delivery: { length: 50_000_000, entries: 2_000_000 },
+  manifest: { length: 8_000_000, entries: 100_000 },
+  request: { length: 4_000_000, entries: 200_000 },
+} as const satisfies Readonly<Record<string, Budget>>;
+
+/** What goes beyond the budget, in words, and the offset at which it does. */
+export interface Excess {
+  readonly message: string;
+  readonly offset: number;
+}
+
+export const tooDeep = `it is nested more than ${DEEPEST} deep`;
+
+const QUOTE = 0x22;
+const BACKSLASH = 0x5c;
+const COMMA = 0x2c;
+const OPENING = [0x5b, 0x7b];
+const CLOSING = [0x5d, 0x7d];
+
+/** Where a text of JSON goes beyond its budget; null if it does not. One pass, which stops there. */
+export function excessOf(text: string, { length, entries }: Budget): Excess | null {
+  if (text.length > length) return { message: `it is larger than ${formatBytes(length)}`, offset: length };
+  let depth = 0;
+  let count = 0;
+  let isInString = false;
+  for (let at = 0; at < text.length; at++) {
+    const sign = text.charCodeAt(at);
+    if (isInString) {
+      if (sign === BACKSLASH) at++;
+      else if (sign === QUOTE) isInString = false;
+    } else if (sign === QUOTE) isInString = true;
+    else if (CLOSING.includes(sign)) depth--;
+    else if (sign === COMMA || OPENING.includes(sign)) {
+      if (sign !== COMMA && ++depth > DEEPEST) return { message: tooDeep, offset: at };
+      if (++count > entries) return { message: `it has more than ${formatCount(entries)} entries`, offset: at };
+    }
+  }
+  return null;
+}
