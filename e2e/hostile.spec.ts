@@ -1,7 +1,11 @@
+import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { connect } from 'node:net';
+import { join } from 'node:path';
+import { targetOf } from '@tambur/core';
 import type { JobView, SheetView, SourceView } from '@tambur/server';
-import { wavBytes } from './support/files.ts';
+import { scratch, sha256, wavBytes } from './support/files.ts';
 import { clip, putting } from './support/jobs.ts';
 import { expect, test } from './support/server.ts';
 
@@ -150,4 +154,79 @@ test('at once: appends to one job, and sheets of one name', async ({ request }) 
   const ids = await Promise.all(sheets.map(async (answer) => (await answer.json()).id));
   expect(new Set(ids).size).toBe(8);
   for (const id of ids) await request.delete(`/api/targets/${id}`);
+});
+
+/** A ZIP of texts, packed by Python. */
+function zipOf(texts: Record<string, string>): Buffer {
+  const folder = scratch();
+  for (const [i, text] of Object.values(texts).entries()) writeFileSync(join(folder, String(i)), text);
+  const program = `import sys, zipfile
+with zipfile.ZipFile(sys.argv[1] + "/x.zip", "w", zipfile.ZIP_DEFLATED) as z:
+  for i, name in enumerate(sys.argv[2:]):
+    z.write(f"{sys.argv[1]}/{i}", name)`;
+  execFileSync('python3', ['-c', program, folder, ...Object.keys(texts)]);
+  return readFileSync(join(folder, 'x.zip'));
+}
+
+test('hostile documents are refused in one sentence, and others are answered while they are read', async ({
+  request,
+}) => {
+  const sheet = targetOf('desk-phone-ring-tone');
+  const many = (count: number, text: string) => new Array(count).fill(text).join(',');
+  const manifest = (sources: string) => `{"format":2,"kind":"job","sources":[${sources}],"hashes":{}}`;
+  const jobText = (clips: string) =>
+    `{"format":2,"title":"x","sheet":"${sheet.id}","variant":null,"values":{},"wishes":{},"places":{},"ownLists":{},"clips":[${clips}]}`;
+  const source = `{"id":"x","sha256":"${sha256(Buffer.from(''))}","name":"x","reading":null,"track":0}`;
+  const exported = (clips: string, sources: string) => ({
+    path: '/api/jobs/import?name=x.zip',
+    type: 'application/octet-stream',
+    data: zipOf({
+      'manifest.json': manifest(sources),
+      'job.json': jobText(clips),
+      [`sheets/${sheet.id}.json`]: JSON.stringify(sheet),
+    }),
+  });
+  const body = (path: string, data: unknown) => ({
+    path,
+    type: 'application/json',
+    data: Buffer.from(typeof data === 'string' ? data : JSON.stringify(data)),
+  });
+  const withSheet = (more: object) => body('/api/targets', { sheet: { ...sheet, ...more } });
+  const job: JobView = await (await request.post('/api/jobs', { data: { title: 'Places', sheet: sheet.id } })).json();
+  const places = Array.from({ length: 50_000 }, (_, i) => [`places/${i}`, randomUUID()]);
+  const variant = { id: 'v', name: 'V', replace: {}, without: [] };
+  const attacks: Record<string, { path: string; type: string; data: Buffer }> = {
+    'a job of 16 million clips': exported(many(16_000_000, '{}'), ''),
+    'a source that is named 100 000 times': exported('', many(100_000, source)),
+    'a change of 50 000 places': body(`/api/jobs/${job.id}/changes`, {
+      revision: 0,
+      change: Object.fromEntries(places),
+    }),
+    'a sheet of 20 000 variants': withSheet({
+      variants: Array.from({ length: 20_000 }, (_, i) => ({ ...variant, id: `v${i}` })),
+    }),
+    'a sheet of 70 000 requirements': withSheet({
+      requirements: Array.from({ length: 70_000 }, (_, i) => ({ key: `k${i}`, kind: 'name', most: 9 })),
+    }),
+    'a sheet of a thousand million channels': withSheet({
+      requirements: [{ key: 'channels', kind: 'channels', anyOf: [1_000_000_000] }],
+    }),
+    'two million empty lists': body('/api/jobs', `[${many(1_300_000, '[]')}]`),
+  };
+  for (const [what, { path, type, data }] of Object.entries(attacks)) {
+    let isOver = false;
+    const attack = request.post(path, { data, headers: { 'content-type': type }, timeout: 60_000 });
+    const over = attack.finally(() => {
+      isOver = true;
+    });
+    expect((await request.get('/api/jobs')).status(), what).toBe(200);
+    // What is counted and refused at once may be over by then; what is read takes a thread, and nobody waits for that.
+    if (type !== 'application/json') expect(isOver, `${what}: another request had to wait`).toBe(false);
+    const answer = await over;
+    const { error } = await answer.json();
+    expect(answer.status(), `${what}: ${error.message}`).toBeGreaterThanOrEqual(400);
+    expect(answer.status(), `${what}: ${error.message}`).toBeLessThan(500);
+    expect(error.message.length).toBeLessThan(700);
+  }
+  expect((await (await request.get(`/api/jobs/${job.id}`)).json()).revision).toBe(0);
 });

@@ -28,18 +28,20 @@ export interface JobZip {
  * @throws InputError where it is damaged, or its job does not suit its sheet
  */
 export async function readJobZip(zip: ZipFile, name: string): Promise<JobZip> {
-  const textOf = async (path: string, hashes?: Manifest['hashes']) => zip.text(path, hashes?.[path] ?? null);
-  const manifest = parseDocument('manifest', await textOf('manifest.json'), `${name}, manifest.json`);
+  /** UTF-8 has at most three bytes for each unit of a text. */
+  const textOf = (kind: keyof typeof BUDGETS, path: string, hashes?: Manifest['hashes']) =>
+    zip.text(path, hashes?.[path] ?? null, 3 * BUDGETS[kind].length);
+  const manifest = parseDocument('manifest', await textOf('manifest', 'manifest.json'), `${name}, manifest.json`);
   const { hashes } = manifest;
-  const job = parseDocument('job', await textOf('job.json', hashes), `${name}, job.json`);
+  const job = parseDocument('job', await textOf('job', 'job.json', hashes), `${name}, job.json`);
   const sheetPath = `sheets/${job.sheet}.json`;
-  const sheet = parseDocument('sheet', await textOf(sheetPath, hashes), `${name}, ${sheetPath}`);
+  const sheet = parseDocument('sheet', await textOf('sheet', sheetPath, hashes), `${name}, ${sheetPath}`);
   sheetFor(sheet, job.variant, job.values);
   const records = zip.below('deliveries').filter((path) => /^deliveries\/[^/]+\/record\.json$/.test(path));
   const deliveries: DeliveryRecord[] = [];
   let room = BUDGETS.delivery.length;
   for (const path of records) {
-    const text = await textOf(path, hashes);
+    const text = await textOf('delivery', path, hashes);
     room -= text.length;
     if (room < 0) {
       throw new InputError(

@@ -1,13 +1,11 @@
 import { createHash } from 'node:crypto';
 import { PassThrough, pipeline, type Readable } from 'node:stream';
 import { promisify } from 'node:util';
-import { BUDGETS, InputError, messageOf } from '@tambur/core';
+import { InputError, messageOf } from '@tambur/core';
 import { type Entry, type ZipFile as OpenZip, type Options, open } from 'yauzl';
 
 const openZip = promisify<string, Options, OpenZip>(open);
 
-/** A document in a ZIP has no more bytes: the largest that is taken, all of it of signs of four bytes. */
-const LARGEST_TEXT = 4 * BUDGETS.delivery.length;
 const MOST_ENTRIES = 20_000;
 
 /** A ZIP on the disk whose entries are read one by one. */
@@ -95,9 +93,9 @@ export class ZipFile {
     return Buffer.concat(pieces);
   }
 
-  /** A whole entry as text. @throws as `bytes` does */
-  async text(path: string, sha256: string | null): Promise<string> {
-    return Buffer.from(await this.bytes(path, sha256, LARGEST_TEXT)).toString('utf8');
+  /** A whole entry of so many bytes at most, as text. @throws as `bytes` does */
+  async text(path: string, sha256: string | null, most: number): Promise<string> {
+    return Buffer.from(await this.bytes(path, sha256, most)).toString('utf8');
   }
 }
 

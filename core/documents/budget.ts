@@ -9,7 +9,7 @@ export interface Budget {
 }
 
 /** Levels of lists and objects within each other. Parsers call themselves for each; no document of ours is nested so deeply. */
-export const DEEPEST = 60;
+const DEEPEST = 60;
 
 /** Documents, and the body of a request. A job of 1 000 clips and a delivery of as many files stay well within. */
 export const BUDGETS = {
@@ -26,13 +26,34 @@ export interface Excess {
   readonly offset: number;
 }
 
-export const tooDeep = `it is nested more than ${DEEPEST} deep`;
+const tooDeep = `it is nested more than ${DEEPEST} deep`;
 
 const QUOTE = 0x22;
 const BACKSLASH = 0x5c;
 const COMMA = 0x2c;
 const OPENING = [0x5b, 0x7b];
 const CLOSING = [0x5d, 0x7d];
+
+const tooMany = (entries: number) => `it has more than ${formatCount(entries)} entries`;
+
+/** What of a value that was parsed already goes beyond a budget, in words; null if nothing does. It stops there. */
+export function excessOfValue(value: unknown, { entries }: Pick<Budget, 'entries'>): string | null {
+  let layer: readonly unknown[] = [value];
+  let count = 0;
+  for (let depth = 0; layer.length > 0; depth++) {
+    if (depth > DEEPEST) return tooDeep;
+    const next: unknown[] = [];
+    for (const entry of layer) {
+      if (typeof entry !== 'object' || entry === null) continue;
+      const inside = Object.values(entry);
+      count += inside.length;
+      if (count > entries) return tooMany(entries);
+      for (const value of inside) next.push(value);
+    }
+    layer = next;
+  }
+  return null;
+}
 
 /** Where a text of JSON goes beyond its budget; null if it does not. One pass, which stops there. */
 export function excessOf(text: string, { length, entries }: Budget): Excess | null {
@@ -49,7 +70,7 @@ export function excessOf(text: string, { length, entries }: Budget): Excess | nu
     else if (CLOSING.includes(sign)) depth--;
     else if (sign === COMMA || OPENING.includes(sign)) {
       if (sign !== COMMA && ++depth > DEEPEST) return { message: tooDeep, offset: at };
-      if (++count > entries) return { message: `it has more than ${formatCount(entries)} entries`, offset: at };
+      if (++count > entries) return { message: tooMany(entries), offset: at };
     }
   }
   return null;

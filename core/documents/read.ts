@@ -2,7 +2,7 @@ import { findNodeAtLocation, parseTree, printParseErrorCode, visit } from 'jsonc
 import * as v from 'valibot';
 import { InputError, issueWords, notFinite, shortened } from '../audio/index.ts';
 import { type Target, targetSchema } from '../targets/index.ts';
-import { BUDGETS, DEEPEST, excessOf, tooDeep } from './budget.ts';
+import { BUDGETS, excessOf, excessOfValue } from './budget.ts';
 import { type DeliveryRecord, deliverySchema } from './delivery.ts';
 import { MOVED_FROM_1 } from './from-1.ts';
 import { type JobDoc, jobSchema } from './job.ts';
@@ -36,16 +36,6 @@ function deepest(issue: v.BaseIssue<unknown>): { readonly path: Path; readonly i
 const bad = (name: string, where: string, what: string) =>
   new InputError('bad-document', `${name}, ${where}: ${shortened(what, 400)}; correct it and try again.`);
 
-/** Depth of a value, as far as it matters. */
-function depthOf(value: unknown): number {
-  let layer: readonly unknown[] = [value];
-  for (let depth = 0; depth <= DEEPEST; depth++) {
-    layer = layer.flatMap((entry) => (typeof entry === 'object' && entry !== null ? Object.values(entry) : []));
-    if (layer.length === 0) return depth;
-  }
-  return DEEPEST + 1;
-}
-
 type Checked<T> = { readonly document: T } | { readonly path: Path; readonly message: string };
 
 /** A document of the present format, or what is wrong with it and where. */
@@ -66,7 +56,8 @@ function checked<K extends DocumentKind>(kind: K, value: unknown): Checked<Docum
  * @throws InputError with code `bad-document` naming the entry, or `newer-format`
  */
 export function readDocument<K extends DocumentKind>(kind: K, value: unknown, name: string): Documents[K] {
-  if (depthOf(value) > DEEPEST) throw bad(name, 'the whole', tooDeep);
+  const excess = excessOfValue(value, BUDGETS[kind]);
+  if (excess !== null) throw bad(name, 'the whole', excess);
   const answer = checked(kind, upcast(kind, value, name));
   if ('document' in answer) return answer.document;
   throw bad(name, answer.path.join('.') || 'the whole', answer.message);
