@@ -3,6 +3,7 @@ import {
   FACTS_VERSION,
   findEncoding,
   InputError,
+  MOST_CHANNELS,
   type SoundStream,
   type StatedFacts,
 } from '@tambur/core';
@@ -25,25 +26,34 @@ export const text = (bytes: Uint8Array, at: number, length: number): string =>
 
 type Needed = 'container' | 'encoding' | 'sampleRate' | 'channels' | 'bytes';
 
-/** Stated facts with nothing said of what is not given. */
-export const stated = (facts: Pick<StatedFacts, Needed> & Partial<StatedFacts>): StatedFacts => ({
-  version: FACTS_VERSION,
-  bitDepth: null,
-  plainBits: null,
-  layout: null,
-  soundBytes: null,
-  bitRate: null,
-  bitRateMode: 'unknown',
-  jointStereo: null,
-  tracks: [],
-  track: 0,
-  tags: [],
-  extras: [],
-  warnings: [],
-  certainty: 'stated',
-  expectedFrames: null,
-  ...facts,
-});
+/**
+ * Stated facts with nothing said of what is not given.
+ * @throws InputError if the file states more channels than are read, before any of them is decoded
+ */
+export function stated(facts: Pick<StatedFacts, Needed> & Partial<StatedFacts>): StatedFacts {
+  if (facts.channels > MOST_CHANNELS) {
+    const what = `The file states ${facts.channels} channels, and at most ${MOST_CHANNELS} are read`;
+    throw new InputError('damaged', `${what}; save it again from its source.`);
+  }
+  return {
+    version: FACTS_VERSION,
+    bitDepth: null,
+    plainBits: null,
+    layout: null,
+    soundBytes: null,
+    bitRate: null,
+    bitRateMode: 'unknown',
+    jointStereo: null,
+    tracks: [],
+    track: 0,
+    tags: [],
+    extras: [],
+    warnings: [],
+    certainty: 'stated',
+    expectedFrames: null,
+    ...facts,
+  };
+}
 
 /** Depth of an encoding that core knows, and of its plain whole numbers; nothing of others. */
 export function depthOf(encoding: string): Pick<StatedFacts, 'bitDepth' | 'plainBits'> {

@@ -112,7 +112,8 @@ const flac: CompressedEncoding = {
   container: 'flac',
   sampleRates: null,
   leastRate: 1000,
-  mostRate: 384_000,
+  // All rates that Tambur makes: a stream's description has 20 bits for it (RFC 9639, 8.2).
+  mostRate: 768_000,
   mostChannels: 8,
   bitRates: null,
   usualBitRate: 0,

@@ -38,8 +38,9 @@ const PEAK_BYTES = 0.1;
 const TELL_MS = 100;
 
 /** A file may become so many bytes of sound, whatever its size, and beyond that so many times itself. */
-const MOST_BYTES = 2_000_000_000;
-const MOST_TIMES = 2000;
+const MOST_BYTES = 500_000_000;
+// Silence in FLAC as most programs write it, of two channels in blocks of 4 096, becomes 2 400 times its size.
+const MOST_TIMES = 4000;
 /** After so many bytes the disk is looked at again. */
 const LOOKED_AFTER = 256_000_000;
 
