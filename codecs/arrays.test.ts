@@ -59,7 +59,7 @@ const COMPILED = {
   // Read as text: every number of the array, whatever stands around it.
   rust: (text: Uint8Array) => numbersIn(text, /= \[\n([\s\S]*)\n\];/),
   'c-source': (text: Uint8Array) => numbersIn(text, /= \{\n([\s\S]*)\n\};/),
-  assembler: (text: Uint8Array) => numbersIn(text, /bell:\n([\s\S]*); end/),
+  assembler: (text: Uint8Array) => numbersIn(text, /bell:\n([\s\S]*)\/\* end/),
 } as const;
 
 const numbersIn = (text: Uint8Array, pattern: RegExp) =>

@@ -131,6 +131,10 @@ export interface Container {
   /** Ids of the encodings that `write` can carry; the usual ones, where it carries every one. */
   readonly carries: readonly string[];
   readonly carriesEvery?: boolean;
+  /** Source code: true if a file may have this name beside others and their player. */
+  takesStem?(stem: string): boolean;
+  /** Source code that is compiled file by file: declares the array of another file. */
+  declare?(name: string, encoding: PlainEncoding, elementType: string): string;
   /** True where it has a place for tags. */
   readonly holdsTags?: boolean;
   /** For text forms: the options that they have a use for. */

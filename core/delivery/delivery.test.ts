@@ -116,6 +116,13 @@ describe('names', () => {
   });
 
   test('names of a set are all different, and the first keeps its own', () => {
+    // The list of this sheet is bells.h: the header of a clip of that name would take its place.
+    const headers = {
+      ...targetOf('microcontroller-8-bit-dac'),
+      requirements: [{ key: 'c', kind: 'container', anyOf: ['c-header'] }],
+    };
+    const lists = [{ ...targetOf('microcontroller-5-bit-ladder').lists[0], path: 'bells.h' }] as Target['lists'];
+    expect(stemsOf(['Bells', 'Horn'], { ...headers, lists } as Target)).toEqual(['bells_2', 'horn']);
     expect(stemsOf(['Bell', 'bell!', 'BELL', 'bell 2'], plain)).toEqual(['bell', 'bell-2', 'bell-3', 'bell-2-2']);
     fc.assert(
       fc.property(fc.array(fc.constantFrom('a', 'a 2', 'a-2', 'b', '')), (names) => {

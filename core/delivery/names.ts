@@ -34,12 +34,29 @@ function longestStem(target: Naming): number {
   return Math.max(1, Math.min(LONGEST, name?.value.most ?? LONGEST, withExtension));
 }
 
-export type Naming = Pick<Target, 'naming' | 'requirements' | 'places'>;
+export type Naming = Pick<Target, 'naming' | 'requirements' | 'places'> & Partial<Pick<Target, 'lists' | 'packs'>>;
+
+/** Stems of the lists and packs of a sheet whose files end as its sounds do. */
+function stemsBeside(target: Naming): readonly string[] {
+  const { containers, extensions } = demandsOf(target);
+  const ends = extensions?.value ?? containers?.value.flatMap((id) => outContainerOf(id).extensions) ?? [];
+  return [...(target.lists ?? []), ...(target.packs ?? [])].flatMap(({ path }) => {
+    const [, stem = '', end = ''] = /([^/]*)\.([^./]*)$/.exec(path) ?? [];
+    return ends.includes(end.toLowerCase()) ? [stem.toLowerCase()] : [];
+  });
+}
 
 /** The stem that a name alone comes to under a sheet, and how many more characters the sheet has room for: below 0, so many were cut off. */
 export interface StemOfName {
   readonly stem: string;
   readonly left: number;
+}
+
+/** True if source code that the sheet asks for can have a file of this name beside it. */
+function sourceCodeTakes(stem: string, target: Naming): boolean {
+  const { containers, arrays } = demandsOf(target);
+  const [form] = [...(arrays?.value ?? []), ...(containers?.value ?? [])];
+  return form === undefined || (outContainerOf(form).takesStem?.(stem) ?? true);
 }
 
 /** What a name comes to as it is typed, before it meets the others of its set. */
@@ -49,7 +66,8 @@ export function stemOfName(name: string, target: Naming): StemOfName {
   const longest = longestStem(target);
   const whole = (latinWords(name).length ? latinWords(name) : ['clip']).join(separator);
   const plain = safeStem(name, separator, longest);
-  const stem = rule?.notDigitsOnly && /^\d+$/.test(plain) ? safeStem(`clip ${name}`, separator, longest) : plain;
+  const isTaken = (rule?.notDigitsOnly && /^\d+$/.test(plain)) || !sourceCodeTakes(plain, target);
+  const stem = isTaken ? safeStem(`clip ${name}`, separator, longest) : plain;
   return { stem: rule?.letterCase === 'upper' ? stem.toUpperCase() : stem, left: longest - whole.length };
 }
 
@@ -61,7 +79,8 @@ export function stemsOf(names: readonly string[], target: Naming): string[] {
   const { separator } = target.naming;
   const longest = longestStem(target);
   // Names that differ in their case alone are the same to many file systems.
-  const taken = new Set((demandsOf(target).name?.value.reserved ?? []).map((name) => name.toLowerCase()));
+  const reserved = (demandsOf(target).name?.value.reserved ?? []).map((name) => name.toLowerCase());
+  const taken = new Set([...reserved, ...stemsBeside(target)]);
   return names.map((name) => {
     const { stem } = stemOfName(name, target);
     let free = stem;

@@ -113,20 +113,24 @@ function textOf(wished: Wish): Partial<TextOptions> {
 }
 
 /**
- * The bit rate that a sheet asks for, or the usual one where it has none; the nearest that there is. Where the sheet
- * leaves it open within limits and limits the size too, the highest one up to it that fits.
+ * The bit rate that is set by hand, even if there is no such one: that is an obstacle. Otherwise the one that a sheet asks
+ * for, or the usual one if it asks for none; the nearest that there is. If the sheet leaves it open within limits and limits
+ * the size too, the highest one up to it that fits.
  */
 function bitRateOf(
-  { bitRates, usualBitRate }: CompressedEncoding,
+  { bitRates, usualBitRate, isConstant }: CompressedEncoding,
   { bitRate, fileBytes }: SettledDemands,
   wished: Wish,
   seconds: number,
 ): number {
   if (!bitRates) return 0;
+  if (wished.bitRate) return wished.bitRate;
   const { anyOf = null, least = 0, most = Number.POSITIVE_INFINITY } = bitRate?.value ?? {};
-  const goal = wished.bitRate ?? anyOf?.[0] ?? Math.min(most, Math.max(least, usualBitRate));
+  // Where the rate is the same in every frame, another one is not what the sheet asks for.
+  if (anyOf && isConstant) return anyOf.find((rate) => bitRates.includes(rate)) ?? anyOf[0] ?? 0;
+  const goal = anyOf?.[0] ?? Math.min(most, Math.max(least, usualBitRate));
   const nearest = bitRates.reduce((best, rate) => (Math.abs(rate - goal) < Math.abs(best - goal) ? rate : best));
-  if (wished.bitRate || anyOf || !fileBytes) return nearest;
+  if (anyOf || !fileBytes) return nearest;
   const fits = (rate: number) => (rate / 8) * seconds + LIBRARY_OVERHEAD <= fileBytes.value;
   const open = bitRates.filter((rate) => rate <= nearest && rate >= least);
   return open.findLast(fits) ?? open[0] ?? nearest;
@@ -151,7 +155,8 @@ export function bitRateTrouble(plan: WrapPlan, sampleRate: number, channels: num
   if (!possible || possible.includes(bitRate)) return null;
   const plain = channels === 2 && stereoMode === 'stereo' ? 'plain ' : '';
   const [least = 0, most = 0] = [possible[0], possible[possible.length - 1]];
-  return `${encodingTitle(plan.encoding)} at ${formatRate(sampleRate)}, ${plain}${formatChannels(channels)}, cannot have ${formatBitRate(bitRate)}: it ranges from ${formatBitRate(least)} to ${formatBitRate(most)}.`;
+  const nearest = possible.reduce((best, rate) => (Math.abs(rate - bitRate) < Math.abs(best - bitRate) ? rate : best));
+  return `${encodingTitle(plan.encoding)} at ${formatRate(sampleRate)}, ${plain}${formatChannels(channels)}, cannot have ${formatBitRate(bitRate)}: it ranges from ${formatBitRate(least)} to ${formatBitRate(most)}${bitRate > least && bitRate < most ? `, and ${formatBitRate(nearest)} is the nearest` : ''}.`;
 }
 
 /** Source tags in their usual order, then what the user wrote. */

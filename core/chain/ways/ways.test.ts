@@ -105,6 +105,20 @@ describe('ways out of a fit that is impossible', () => {
     [
       44_100,
       2,
+      { bitRate: 56_000 },
+      'MP3 at 44\u202f100 Hz, stereo, cannot have 56 kbit/s: it ranges from 32 kbit/s to 320 kbit/s, and 48 kbit/s is the nearest.',
+      'wrap',
+    ],
+    [
+      44_100,
+      1,
+      { bitRate: 57_000 },
+      'MP3 at 44\u202f100 Hz, mono, cannot have 57 kbit/s: it ranges from 32 kbit/s to 320 kbit/s, and 64 kbit/s is the nearest.',
+      'wrap',
+    ],
+    [
+      44_100,
+      2,
       { bitRate: 96_000, stereoMode: 'stereo' },
       'MP3 at 44\u202f100 Hz, plain stereo, cannot have 96 kbit/s: it ranges from 112 kbit/s to 320 kbit/s.',
       'wrap',

@@ -13,7 +13,9 @@ export const assembler = textContainer({
   title: 'assembler source',
   options: ARRAY_OPTIONS,
   extensions: ['s', 'asm', 'inc'],
-  comment: ['; ', ''],
+  // The one comment that GNU's assembler has for every processor.
+  comment: ['/* ', ' */'],
+  older: { comment: '; ', closing: ';' },
   before: ({ name, sampleRate, channels, options }) => [
     ...(options.constants ? [`.equ ${name}_sample_rate, ${sampleRate}`, `.equ ${name}_channels, ${channels}`] : []),
     `.global ${name}`,
@@ -22,8 +24,8 @@ export const assembler = textContainer({
   ],
   line: (element) => ({ prefix: `  ${directiveOf(element)} `, end: '' }),
   lastEnd: '',
-  after: ({ name }) => ['; end', `${name}_end:`],
+  after: ({ name }) => ['/* end */', `${name}_end:`],
   opening: /\n\w+:\n/,
-  closing: ';',
+  closing: '/',
   states: { sampleRate: /_sample_rate, (\d+)/ },
 });

@@ -19,6 +19,10 @@ const constants = ({ name, sampleRate, channels, length, options }: ArrayContext
   ];
 };
 
+/** "extern const uint8_t bell". */
+const declared = (name: string, element: Element, elementType: string) =>
+  `extern const ${elementType || typeOf(element)} ${name}`;
+
 /** "const uint8_t bell[BELL_LENGTH] PROGMEM = {". */
 function arrayLine({ name, element, options }: ArrayContext): string {
   const attribute = options.storageAttribute ? ` ${options.storageAttribute}` : '';
@@ -57,11 +61,12 @@ const source: TextForm = {
   title: 'C source',
   options: [...ARRAY_OPTIONS, 'elementType', 'storageAttribute'],
   extensions: ['c'],
+  declare: (name, element, elementType) => `${declared(name, element, elementType)}[];`,
   before: (context) => [
     '#include <stdint.h>',
     '',
     ...constants(context),
-    `extern const ${context.options.elementType || typeOf(context.element)} ${context.name}[${context.name.toUpperCase()}_LENGTH];`,
+    `${declared(context.name, context.element, context.options.elementType)}[${context.name.toUpperCase()}_LENGTH];`,
     arrayLine(context),
   ],
   after: () => ['};'],

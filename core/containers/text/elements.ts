@@ -153,8 +153,8 @@ for (const byte of [SPACE, LINE_FEED, CARRIAGE_RETURN, TAB, COMMA]) BETWEEN[byte
 export interface NumberText {
   readonly bytes: Uint8Array;
   readonly from: number;
-  /** The byte that ends them. */
-  readonly closing: number;
+  /** The bytes that may end them; twice the same where it is one. */
+  readonly closing: readonly [number, number];
   /** A word that may begin a line, such as `.byte`. */
   readonly skipped: string;
 }
@@ -178,7 +178,7 @@ function parseWhole({ bytes, from, closing, skipped }: NumberText, element: Whol
       at++;
       continue;
     }
-    if (byte === closing) return data.subarray(0, length);
+    if (byte === closing[0] || byte === closing[1]) return data.subarray(0, length);
     if (word.length && word.every((letter, k) => bytes[at + k] === letter)) {
       at += word.length;
       continue;
@@ -197,7 +197,7 @@ function parseWhole({ bytes, from, closing, skipped }: NumberText, element: Whol
       value = value * base + digit;
       byte = bytes[++at];
     }
-    if (at === start || (at < end && BETWEEN[byte] === 0 && byte !== closing)) return null;
+    if (at === start || (at < end && BETWEEN[byte] === 0 && byte !== closing[0] && byte !== closing[1])) return null;
     if (isNegative) value = -value;
     if (isHex && value > most) value -= range;
     if (value < least || value > most) return null;
@@ -207,7 +207,8 @@ function parseWhole({ bytes, from, closing, skipped }: NumberText, element: Whol
 }
 
 function parseFloats({ bytes, from, closing, skipped }: NumberText, valueBytes: 4 | 8): Uint8Array | null {
-  const end = bytes.indexOf(closing, from);
+  const ends = closing.map((byte) => bytes.indexOf(byte, from)).filter((place) => place >= 0);
+  const end = ends.length ? Math.min(...ends) : -1;
   if (end < 0) return null;
   const words = latin1(bytes.subarray(from, end))
     .split(/[\s,]+/)

@@ -1,4 +1,4 @@
-import type { Element } from './elements.ts';
+import type { Element, NumberText } from './elements.ts';
 import type { TextOptions } from './options.ts';
 
 /** What a form puts around its numbers. */
@@ -35,9 +35,28 @@ export interface TextForm {
   readonly opening: RegExp;
   /** Follows the numbers. */
   readonly closing: string;
+  /** What began the comment and followed the numbers in files of an earlier version, which are still read. */
+  readonly older?: { readonly comment: string; readonly closing: string };
+  /** True if a file may have this name, without its extension, beside others of its language; left out if any may. */
+  takesStem?(stem: string): boolean;
+  /**
+   * Declares an array that another file defines, in a language whose builds compile each file on its own; left out where files
+   * are included.
+   */
+  declare?(name: string, element: Element, elementType: string): string;
   /** Where else the count of numbers and the rate stand: a device's program believes those. */
   readonly states: { readonly length?: RegExp; readonly sampleRate?: RegExp };
 }
 
 /** As much of the file as holds everything before the numbers. */
 export const HEAD_BYTES = 4096;
+
+/** True if a text begins with the comment of a form, as it is written now or was before. */
+export const beginsAs = ({ comment, older }: TextForm, text: string): boolean =>
+  text.startsWith(comment[0]) || (older !== undefined && text.startsWith(older.comment));
+
+/** The bytes that may follow the numbers. */
+export const closingOf = ({ closing, older }: TextForm): NumberText['closing'] => [
+  closing.charCodeAt(0),
+  (older?.closing ?? closing).charCodeAt(0),
+];

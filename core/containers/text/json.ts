@@ -10,6 +10,8 @@ import { soundOf } from './text-form.ts';
 const HEAD =
   /^\{\s*"name": "[^"]*",\s*"encoding": "([a-z0-9-]+)",\s*"sampleRate": (\d+),\s*"channels": (\d+),\s*"frames": (\d+),\s*"samples": \[/;
 
+const END = ']'.charCodeAt(0);
+
 /** An object of JSON: what the sound is, then its numbers. */
 export const json: Container = {
   id: 'json',
@@ -26,7 +28,12 @@ export const json: Container = {
     const head = HEAD.exec(latin1(bytes.subarray(0, HEAD_BYTES)));
     const encoding = head && findEncoding(head[1]);
     const [sampleRate, channels, frames] = (head ?? []).slice(2).map(Number);
-    const numbers = { bytes, from: head?.[0].length ?? 0, closing: ']'.charCodeAt(0), skipped: '' };
+    const numbers = {
+      bytes,
+      from: head?.[0].length ?? 0,
+      closing: [END, END] as const,
+      skipped: '',
+    };
     const data = head && encoding && parseNumbers(numbers, elementOf(encoding));
     const layout = encoding && layoutOf(encoding, channels, sampleRate);
     const isWhole = data && data.length > 0 && channels > 0 && sampleRate > 0;

@@ -10,3 +10,31 @@ const OF_LANGUAGES = [
 ];
 
 export const KEYWORDS: ReadonlySet<string> = new Set(OF_LANGUAGES.join(' ').split(' '));
+
+/** Name of the files of players, without extension. */
+export const PLAYER_STEM = 'sound_player';
+
+/** Names of files that stand beside sounds in source code: the player, and programs that are begun by their names. */
+export const BESIDE_STEMS: readonly string[] = [PLAYER_STEM, 'main', 'lib', 'boot'];
+
+/**
+ * Names that players define, in any case, as languages write constants in capitals; and what every program in C has, or its compiler
+ * knows by itself.
+ */
+const OF_PROGRAMS = new Set(
+  [
+    'sound sounds sound_player sound_cursor sound_entry sound_sequence sound_start sound_ended sound_next sound_tick sound_step',
+    'sound_below sound_sequence_start sound_sequence_ended sound_sequence_next sound_ima_steps sound_oki_steps ima_steps oki_steps',
+    'sound_read sound_write sound_rate sound_clock sound_prescaler sound_top sound_timer_top sound_count sound_player_h',
+    'main null int8_t int16_t int32_t int64_t uint8_t uint16_t uint32_t uint64_t size_t',
+    'abort abs acos alloca asin atan cabs calloc carg ceil cexp conj cos creal csin csqrt ctan erf exit exp fabs floor fma fmax',
+    'fmin fmod free gamma hypot index isdigit islower isspace isupper labs lgamma log logb malloc memcmp memcpy memset modf',
+    'pow printf putchar puts realloc rindex rint round scanf signbit sin sqrt strcat strchr strcmp strcpy strlen tan tgamma',
+    'tolower toupper trunc y0 y1 yn j0 j1 jn',
+  ]
+    .join(' ')
+    .split(' '),
+);
+
+/** True if a word cannot name an array in one of the languages, or beside its player. */
+export const isKept = (word: string): boolean => KEYWORDS.has(word) || OF_PROGRAMS.has(word.toLowerCase());

@@ -1,4 +1,4 @@
-import { KEYWORDS } from './keywords.ts';
+import { isKept } from './keywords.ts';
 
 /** How the text forms are written; each takes what it has a use for. */
 export interface TextOptions {
@@ -38,8 +38,8 @@ export const USUAL_TEXT: TextOptions = {
   address: 0,
 };
 
-/** An identifier made of any text: letters, digits and underscores, no digit in front, no word that a language keeps. */
+/** An identifier made of any text: letters, digits and underscores, no digit in front, no word that a language or a player keeps. */
 export function safeIdentifier(text: string): string {
   const plain = (text.match(/[A-Za-z0-9]+/g) ?? ['clip']).join('_');
-  return /^[0-9]/.test(plain) || KEYWORDS.has(plain) ? `clip_${plain}` : plain;
+  return /^[0-9]/.test(plain) || isKept(plain) ? `clip_${plain}` : plain;
 }

@@ -1,4 +1,5 @@
 import type { Element } from './elements.ts';
+import { KEYWORDS } from './keywords.ts';
 import { ARRAY_OPTIONS } from './options.ts';
 import { textContainer } from './text-form.ts';
 
@@ -22,6 +23,8 @@ export const python = textContainer({
   options: ARRAY_OPTIONS,
   extensions: ['py'],
   comment: ['# ', ''],
+  // What begins with a digit or is a keyword cannot be imported, and `array` would stand before the module that is needed.
+  takesStem: (stem) => !/^\d/.test(stem) && !KEYWORDS.has(stem) && stem !== 'array',
   before: ({ name, element, sampleRate, channels, options }) => {
     const prefix = name.toUpperCase();
     return [

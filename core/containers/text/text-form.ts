@@ -1,9 +1,10 @@
 import { InputError, inMemory, wholeOf } from '../../audio/index.ts';
-import { bytesOf, codecOf, encodings, findEncoding, layoutOf } from '../../encodings/index.ts';
+import { bytesOf, codecOf, encodings, findEncoding, layoutOf, type PlainEncoding } from '../../encodings/index.ts';
 import { asciiBytes, latin1 } from '../ascii.ts';
 import type { Container, Packing, SoundFile } from '../container.ts';
 import { elementOf, NumberLines, numbersOf, parseNumbers } from './elements.ts';
-import { type ArrayContext, HEAD_BYTES, type TextForm } from './form.ts';
+import { type ArrayContext, beginsAs, closingOf, HEAD_BYTES, type TextForm } from './form.ts';
+import { BESIDE_STEMS } from './keywords.ts';
 import { safeIdentifier, USUAL_TEXT } from './options.ts';
 import { wholeArray } from './whole-file.ts';
 
@@ -40,13 +41,20 @@ export function textContainer(form: TextForm): Container {
     describesItself: true,
     textOptions: form.options,
     joint: '\n\n',
+    takesStem: (stem) => !BESIDE_STEMS.includes(stem) && (form.takesStem?.(stem) ?? true),
+    ...(form.declare
+      ? {
+          declare: (name: string, encoding: PlainEncoding, type: string) =>
+            form.declare?.(name, elementOf(encoding), type) ?? '',
+        }
+      : {}),
     array: wholeArray(form),
     ...(form.language === undefined ? {} : { language: form.language }),
     carries: encodings.map(({ id }) => id),
     carriesEvery: true,
     recognises(bytes) {
       const head = latin1(bytes.subarray(0, HEAD_BYTES));
-      return head.startsWith(commentStart) && STATEMENT.test(head) && form.opening.test(head);
+      return beginsAs(form, head) && STATEMENT.test(head) && form.opening.test(head);
     },
     read(file) {
       const bytes = wholeOf(file);
@@ -63,7 +71,7 @@ export function textContainer(form: TextForm): Container {
       const from = opening.index + opening[0].length;
       const element = elementOf(encoding);
       const skipped = form.line(element).prefix.trim();
-      const data = parseNumbers({ bytes, from, closing: form.closing.charCodeAt(0), skipped }, element);
+      const data = parseNumbers({ bytes, from, closing: closingOf(form), skipped }, element);
       if (!data)
         throw damaged('has an array that ends too early, or that holds something other than numbers of its type');
       const layout = layoutOf(encoding, channels, sampleRate);

@@ -151,12 +151,12 @@ test('the other languages, as their documents have it', () => {
   );
   expect(textOf(write('assembler', 'pcm-u8', data, 3, { numbers: 'hex', constants: false }))).toBe(
     [
-      '; 8-bit unsigned PCM (pcm-u8), 16000 Hz, mono, 3 frames.',
+      '/* 8-bit unsigned PCM (pcm-u8), 16000 Hz, mono, 3 frames. */',
       '.global doors_closing',
       '.global doors_closing_end',
       'doors_closing:',
       '  .byte 0x00, 0x80, 0xff',
-      '; end',
+      '/* end */',
       'doors_closing_end:',
       '',
     ].join('\n'),

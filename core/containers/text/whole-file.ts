@@ -2,7 +2,7 @@ import { type ByteFile, concatenated, InputError, inMemory, wholeOf } from '../.
 import { asciiBytes, latin1 } from '../ascii.ts';
 import type { WholeArray } from '../container.ts';
 import { BYTE, NumberLines, parseNumbers } from './elements.ts';
-import { type ArrayContext, HEAD_BYTES, type TextForm } from './form.ts';
+import { type ArrayContext, beginsAs, closingOf, HEAD_BYTES, type TextForm } from './form.ts';
 import { safeIdentifier, USUAL_TEXT } from './options.ts';
 
 /** The first line of an array that holds a whole file: its title, the id of its container, its bytes. */
@@ -14,7 +14,7 @@ export function wholeArray(form: TextForm): WholeArray {
   return {
     holds(head) {
       const text = latin1(head.subarray(0, HEAD_BYTES));
-      return text.startsWith(commentStart) && STATEMENT.test(text) && form.opening.test(text);
+      return beginsAs(form, text) && STATEMENT.test(text) && form.opening.test(text);
     },
     open(file) {
       const bytes = wholeOf(file);
@@ -23,7 +23,7 @@ export function wholeArray(form: TextForm): WholeArray {
       const opening = form.opening.exec(head);
       const from = opening ? opening.index + opening[0].length : 0;
       const skipped = form.line(BYTE).prefix.trim();
-      const data = parseNumbers({ bytes, from, closing: form.closing.charCodeAt(0), skipped }, BYTE);
+      const data = parseNumbers({ bytes, from, closing: closingOf(form), skipped }, BYTE);
       const stated = form.states.length?.exec(head)?.[1];
       if (!opening || data?.length !== size || (stated !== undefined && Number(stated) !== size)) {
         throw new InputError(

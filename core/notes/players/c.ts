@@ -1,10 +1,10 @@
 import { oneLine } from '../../audio/index.ts';
-import { type Decoding, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
+import { type Decoding, PLAYER_STEM, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
 import { type PlayedSound, type PlayerParts, playerParts } from './sounds.ts';
 
 /** Its name beside the arrays. */
-export const C_PLAYER = 'sound_player.h';
+export const C_PLAYER = `${PLAYER_STEM}.h`;
 
 /** Nothing in a text may end a comment. */
 export const forComment = (text: string): string => oneLine(text).replaceAll('*/', '* /').replaceAll('/*', '/ *');
@@ -205,6 +205,7 @@ export function cPlayer(record: DeliveryRecord): string {
     '#include <stdint.h>',
     '',
     ...files.map((file) => `#include "${file}"`),
+    ...new Set(sounds.flatMap(({ declaration }) => declaration ?? [])),
     ...left.map((what) => `/* Not played from here: ${forComment(what)}. */`),
     '',
     '#ifndef SOUND_READ',

@@ -1,18 +1,19 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import alawmulaw from 'alawmulaw';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { deinterleave, wholeOf } from '../../audio/index.ts';
 import { containerOf, packFile } from '../../containers/index.ts';
+import { stemsOf } from '../../delivery/index.ts';
 import { type DeliveryRecord, newClip } from '../../documents/index.ts';
 import { bytesOf, codecOf, layoutOf, plainEncodingOf } from '../../encodings/index.ts';
 import { readPlain } from '../../facts/index.ts';
-import { targetOf } from '../../targets/index.ts';
-import { cPlayer } from './c.ts';
-import { pythonPlayer } from './python.ts';
-import { rustPlayer } from './rust.ts';
+import { type Target, targetOf } from '../../targets/index.ts';
+import { C_PLAYER, cPlayer } from './c.ts';
+import { PYTHON_PLAYER, pythonPlayer } from './python.ts';
+import { RUST_PLAYER, rustPlayer } from './rust.ts';
 
 const RATE = 8000;
 const FRAMES = 603;
@@ -283,8 +284,102 @@ fn main() {
 }
 `,
   );
-  execFileSync('rustc', ['--edition', '2021', '-A', 'warnings', '-o', at('rusty'), at('main.rs')]);
+  execFileSync('rustc', ['--edition', '2021', '-D', 'warnings', '-o', at('rusty'), at('main.rs')]);
   compare(execFileSync(at('rusty'), { maxBuffer: 1e8 }));
+});
+
+describe('sounds whose names a language, a program or the player has too', () => {
+  const NAMES = [
+    '9 lives',
+    'class',
+    'import',
+    'array',
+    'sound player',
+    'SOUNDS',
+    'sound next',
+    'self',
+    'main',
+    'exit',
+    'log',
+    'a-b',
+  ];
+
+  /** The files of a set with these names as its sheet calls them, and the player beside them, in a folder of their own. */
+  function written(container: string, extension: string, player: (record: DeliveryRecord) => string, name: string) {
+    const sheet = {
+      ...targetOf('microcontroller-8-bit-dac'),
+      requirements: [{ key: 'c', kind: 'container', anyOf: [container] }],
+    };
+    const stems = stemsOf(NAMES, sheet as Target);
+    const [first] = cases;
+    const of = stems.map((stem) => ({ ...first, stem }) as Case);
+    const inside = mkdtempSync(join(folder, 'names-'));
+    for (const { stem, encoding, channels, frames, data } of of) {
+      const packing = { encoding: plainEncodingOf(encoding), sampleRate: RATE, channels, frames, stem };
+      writeFileSync(join(inside, `${stem}.${extension}`), packFile(containerOf(container), packing, data));
+    }
+    const taken = new Set(stems.map((stem) => `${stem}.${extension}`));
+    expect(taken.size).toBe(NAMES.length);
+    expect(taken).not.toContain(name);
+    writeFileSync(join(inside, name), player(recordFor(of, container, extension)));
+    return { inside, stems };
+  }
+  const main =
+    '#include <math.h>\n#include <stdio.h>\n#include <stdlib.h>\n#include "sound_player.h"\nint main(void) { return SOUND_COUNT - 12; }\n';
+
+  test('C headers', () => {
+    const { inside } = written('c-header', 'h', cPlayer, C_PLAYER);
+    writeFileSync(join(inside, 'program.c'), main);
+    execFileSync('cc', [...C99, '-o', 'program', 'program.c'], { cwd: inside });
+    execFileSync(join(inside, 'program'));
+  });
+
+  test('C sources, each compiled on its own beside the player', () => {
+    const { inside, stems } = written('c-source', 'c', cPlayer, C_PLAYER);
+    writeFileSync(join(inside, 'program.c'), main);
+    execFileSync('cc', [...C99, '-o', 'program', 'program.c', ...stems.map((stem) => `${stem}.c`)], { cwd: inside });
+    execFileSync(join(inside, 'program'));
+  });
+
+  test('Python', () => {
+    const { inside } = written('python', 'py', pythonPlayer, PYTHON_PLAYER);
+    const script =
+      'from sound_player import SOUNDS; print([sum(1 for _ in sound.samples()) for sound in SOUNDS.values()])';
+    const output = execFileSync('python3', ['-c', script], { cwd: inside, encoding: 'utf8' });
+    expect(JSON.parse(output)).toEqual(NAMES.map(() => cases[0]?.wanted.length));
+  });
+
+  test.skipIf(!hasRust)('Rust', () => {
+    const { inside } = written('rust', 'rs', rustPlayer, RUST_PLAYER);
+    writeFileSync(
+      join(inside, 'main.rs'),
+      'mod sound_player;\nfn main() { assert_eq!(sound_player::Sound::ALL.len(), 12); }\n',
+    );
+    execFileSync('rustc', ['--edition', '2021', '-A', 'dead_code', '-D', 'warnings', '-o', 'program', 'main.rs'], {
+      cwd: inside,
+    });
+    execFileSync(join(inside, 'program'));
+  });
+
+  test("what GNU's assembler makes of the numbers are the bytes", () => {
+    const [first] = cases;
+    const { encoding, channels, frames, data } = first as Case;
+    const packing = { encoding: plainEncodingOf(encoding), sampleRate: RATE, channels, frames, stem: 'bell' };
+    writeFileSync(at('bell.s'), packFile(containerOf('assembler'), packing, data));
+    execFileSync('as', ['--fatal-warnings', '-o', at('bell.o'), at('bell.s')]);
+    execFileSync('objcopy', ['-O', 'binary', '-j', '.text', at('bell.o'), at('bell.bin')]);
+    // The section is filled up to a whole number of words.
+    expect([...readFileSync(at('bell.bin')).subarray(0, data.length)]).toEqual([...data]);
+  });
+
+  test('what an earlier version wrote for an assembler is still read', () => {
+    const older =
+      '; PCM 8-bit unsigned (pcm-u8), 8000 Hz, mono, 3 frames.\nbell:\n  .byte 1, 2,\n  .byte 255\n; end\nbell_end:\n'.replace(
+        '2,\n',
+        '2\n',
+      );
+    expect([...wholeOf(readPlain(new TextEncoder().encode(older)).data)]).toEqual([1, 2, 255]);
+  });
 });
 
 test('channels of a stereo sound are heard in turn', () => {

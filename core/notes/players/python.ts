@@ -1,10 +1,10 @@
-import { type Decoding, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
+import { type Decoding, PLAYER_STEM, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
 import { forComment } from './c.ts';
 import { type PlayedSound, playerParts } from './sounds.ts';
 
 /** Its name beside the arrays. */
-export const PYTHON_PLAYER = 'sound_player.py';
+export const PYTHON_PLAYER = `${PLAYER_STEM}.py`;
 
 const to16 = (value: string, bits: number): string =>
   bits <= 16 ? `(${value}) << ${16 - bits}` : `(${value}) >> ${bits - 16}`;
@@ -132,12 +132,18 @@ export function pythonPlayer(record: DeliveryRecord): string {
   const { sounds, left, title, timer } = playerParts(record, 'python');
   const tables = [...new Set(sounds.flatMap(({ decoding }) => stepTableOf(decoding) ?? []))];
   const moduleOf = ({ file }: PlayedSound) => file.replace(/\.[^.]*$/, '');
+  /** How a module is called in the player: names with hyphens can be imported, but not written. */
+  const variableOf = (sound: PlayedSound) => moduleOf(sound).replace(/\W/g, '_');
+  const importOf = (sound: PlayedSound) =>
+    variableOf(sound) === moduleOf(sound)
+      ? `import ${moduleOf(sound)}`
+      : `${variableOf(sound)} = __import__('${moduleOf(sound)}')`;
   return [
     `# A player for the sounds of ${forComment(title)}. MIT licence: use it, change it, keep this line.`,
     '# SOUNDS has them by name: samples() yields -32768 to 32767, channels take turns. Give each to the converter at the rate',
     '# of the sound.',
     ...left.map((what) => `# Not played from here: ${forComment(what)}.`),
-    ...[...new Set(sounds.map(moduleOf))].map((module) => `import ${module}`),
+    ...new Set(sounds.map(importOf)),
     '',
     ...(timer
       ? [
@@ -153,7 +159,7 @@ export function pythonPlayer(record: DeliveryRecord): string {
     '',
     ...sounds.flatMap((sound) => [
       `def _${sound.array.toLowerCase()}():`,
-      `    data = ${moduleOf(sound)}.${sound.array.toUpperCase()}`,
+      `    data = ${variableOf(sound)}.${sound.array.toUpperCase()}`,
       `    samples = ${sound.frames * sound.channels}`,
       ...body(sound.decoding, sound.channels).map((line) => `    ${line}`),
       '',

@@ -1,10 +1,10 @@
-import { type Decoding, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
+import { type Decoding, PLAYER_STEM, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
 import { forComment } from './c.ts';
 import { type PlayedSound, playerParts } from './sounds.ts';
 
 /** Its name beside the arrays. */
-export const RUST_PLAYER = 'sound_player.rs';
+export const RUST_PLAYER = `${PLAYER_STEM}.rs`;
 
 const to16 = (value: string, bits: number): string =>
   bits <= 16 ? `((${value}) << ${16 - bits}) as i16` : `((${value}) >> ${bits - 16}) as i16`;
@@ -29,8 +29,8 @@ function body(decoding: Decoding, channels: number): readonly string[] {
   switch (decoding.kind) {
     case 'number': {
       const { bits, signed, below } = decoding;
-      const value = `(data[self.at] as i64 >> ${below})${signed ? '' : ` - ${2 ** (bits - 1)}`}`;
-      return [`let value = ${value};`, to16('value', bits)];
+      const read = `data[self.at] as i64 >> ${below}`;
+      return [`let value = ${signed ? read : `(${read}) - ${2 ** (bits - 1)}`};`, to16('value', bits)];
     }
     case 'bytes': {
       const { bits, signed, bytes, bigEndian, below } = decoding;

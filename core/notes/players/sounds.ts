@@ -2,6 +2,7 @@ import { InputError, shortened } from '../../audio/index.ts';
 import { type Decoding, decodingOf, findOutContainer, safeIdentifier } from '../../containers/index.ts';
 import { plannedFiles } from '../../delivery/index.ts';
 import { type DeliveryRecord, settingsOf } from '../../documents/index.ts';
+import { plainEncodingOf } from '../../encodings/index.ts';
 import { nameIn } from '../../standin/index.ts';
 import { type Target, timerRates } from '../../targets/index.ts';
 import { soundsOf } from '../files.ts';
@@ -14,6 +15,8 @@ export interface PlayedSound {
   readonly title: string;
   /** The file that holds the array. */
   readonly file: string;
+  /** Declares the array where its file is compiled on its own; null where that is included. */
+  readonly declaration: string | null;
   readonly frames: number;
   readonly channels: number;
   readonly sampleRate: number;
@@ -25,7 +28,7 @@ export interface PlayedSound {
 export interface PlayerParts {
   readonly title: string;
   readonly sounds: readonly PlayedSound[];
-  /** Files that it needs, each once. */
+  /** Files that it includes, each once. */
   readonly files: readonly string[];
   /** What stands in an array that it cannot decode: names of files, and why. */
   readonly left: readonly string[];
@@ -68,8 +71,11 @@ export function playerParts(record: DeliveryRecord, language: string): PlayerPar
     const own = wrap === 'automatic' ? '' : (wrap.arrayName ?? '');
     // What stands in a pack is named after the clip's own file.
     const stem = artifact.role === 'pack' ? (stems.get(clip.id) ?? 'clip') : file.replace(/\.[^.]*$/, '');
+    const array = safeIdentifier(own || stem);
+    const type = wrap === 'automatic' ? '' : (wrap.elementType ?? '');
     sounds.push({
-      array: safeIdentifier(own || stem),
+      array,
+      declaration: findOutContainer(form)?.declare?.(array, plainEncodingOf(facts.encoding), type) ?? null,
       title: clip.name,
       file,
       frames: facts.frames,
@@ -85,6 +91,6 @@ export function playerParts(record: DeliveryRecord, language: string): PlayerPar
       `No array of this set can be played with whole numbers alone (${shortened(left.join('; '), 200)}); choose PCM, mu-law, A-law, or IMA or OKI ADPCM.`,
     );
   }
-  const files = [...new Set(sounds.map(({ file }) => file))];
+  const files = [...new Set(sounds.filter(({ declaration }) => declaration === null).map(({ file }) => file))];
   return { title: record.job.title, sounds, files, left, timer: timerOf(record.sheet) };
 }
