@@ -44,7 +44,7 @@ export async function openSourceStream(file: ByteFile, options: OpenOptions = {}
   // The libraries are large, and most files of devices need none of them.
   const { libraryFormats } = await import('./formats/index.ts');
   const format = libraryFormats.find((entry) => entry.recognises(head));
-  if (!format) return plainStream(readPlain(file, reading), file.size);
+  if (!format || (reading && format.isDoubtful?.(head))) return plainStream(readPlain(file, reading), file.size);
   try {
     const stream = await format.open(file, track);
     return { ...stream, stated: boundStated(stream.stated) };

@@ -5,6 +5,7 @@ import { concatenated, InputError, inMemory, surveyStream } from '@tambur/core';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, test, vi } from 'vitest';
 import { damage, damaged } from './fixtures/damage.ts';
+import { random } from './fixtures/sounds.ts';
 import { openSourceStream } from './index.ts';
 
 // Decoders complain of broken frames on their own.
@@ -215,4 +216,27 @@ test('a packet of ALAC that claims four billion frames takes no memory for them'
   const before = process.memoryUsage().arrayBuffers;
   expect((await timed(bytes)).ms).toBeLessThan(MOST_MS);
   expect(process.memoryUsage().arrayBuffers - before).toBeLessThan(MOST_MEMORY);
+});
+
+test('more channels than are read are refused before any of them is decoded', async () => {
+  const bytes = new Uint8Array(readFileSync(new URL('./fixtures/tone-440-hz-24000-frames.opus', import.meta.url)));
+  // The channels of the first packet (RFC 7845, 5.1), after the page's head of 28 bytes.
+  bytes[28 + 9] = 255;
+  await expect(openSourceStream(inMemory(bytes))).rejects.toThrow(/states 255 channels, and at most 64 are read/);
+});
+
+test('bare samples that begin as an AAC or MP3 frame does are read as what they are said to be', async () => {
+  const reading = { encoding: 'pcm-s16le', sampleRate: 8000, channels: 1 };
+  const noise = random(24);
+  for (const start of [
+    [0xff, 0xf1, 0x50, 0x80],
+    [0xff, 0xf9, 0x60, 0x40],
+    [0xff, 0xfb, 0x90, 0x00],
+  ]) {
+    for (const length of [12, 100, 1000, 20_000, 100_000]) {
+      const bytes = Uint8Array.from({ length }, (_, i) => start[i] ?? Math.floor(256 * noise()));
+      const { stated } = await openSourceStream(inMemory(bytes), { reading });
+      expect(stated.encoding, `${length} bytes after ${start}`).toBe('pcm-s16le');
+    }
+  }
 });

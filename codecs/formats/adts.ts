@@ -67,10 +67,24 @@ function* framesOf(source: ByteFile, first: AdtsFrame): Generator<Uint8Array> {
   }
 }
 
-/** AAC as bare frames, each with its header. */
+/** The header that follows the first frame: of the same stream, "missing" if the file ends before it, null if there is another thing. */
+function followerOf(head: Uint8Array, first: AdtsFrame): AdtsFrame | 'missing' | null {
+  if (first.bytes + HEADER > head.length) return 'missing';
+  const next = adtsFrame(head.subarray(first.bytes, first.bytes + HEADER));
+  return next?.rateIndex === first.rateIndex && next.object === first.object ? next : null;
+}
+
+/** AAC as bare frames, each with its header. Twelve bits mark a frame, so a second one is looked for. */
 export const adts: LibraryFormat = {
   title: 'AAC',
-  recognises: (head) => adtsFrame(head) !== null,
+  recognises(head) {
+    const first = adtsFrame(head);
+    return first !== null && followerOf(head, first) !== null;
+  },
+  isDoubtful(head) {
+    const first = adtsFrame(head);
+    return first !== null && followerOf(head, first) === 'missing';
+  },
   async open(file) {
     const first = adtsFrame(file.read(0, HEADER));
     if (!first) throw damaged('AAC');

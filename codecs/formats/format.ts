@@ -14,6 +14,8 @@ export interface LibraryFormat {
   readonly title: string;
   /** True if a file that begins with `head` is of this kind. */
   recognises(head: Uint8Array): boolean;
+  /** True if so little speaks for it that bare samples may begin likewise: what the user says of them then counts more. */
+  isDoubtful?(head: Uint8Array): boolean;
   /**
    * Reads what the file says, and makes it ready to be decoded. Errors that are no InputError mean a damaged file.
    * @param track which of several sounds, from 0

@@ -27,6 +27,10 @@ const TRAILER = 128;
 export const mpegAudio: LibraryFormat = {
   title: 'MP3',
   recognises: (head) => layerOf(head) !== null,
+  isDoubtful(head) {
+    const first = mpegFrame(head);
+    return first !== null && first.bytes >= head.length;
+  },
   async open(file) {
     const survey = surveyFrames(file);
     if (!survey) throw damaged('MP3');

@@ -4,7 +4,7 @@ import { factsFor, sources } from '../chain/fixtures/sources.ts';
 import { automaticSettings } from '../chain/index.ts';
 import { checkFile } from '../findings/index.ts';
 import { type ListFile, type Pack, readListFile, USUAL_LIST } from '../lists/index.ts';
-import { demandsOf, type Target, targets } from '../targets/index.ts';
+import { demandsOf, type Target, targetOf, targets } from '../targets/index.ts';
 import { makeFrom } from './fixtures/make.ts';
 import { jointOf, type Listed, listRows, placeWords, plannedFiles, safeStem, setFiles, stemsOf } from './index.ts';
 

@@ -55,6 +55,31 @@ describe('the rows of a list are learned, and what is there stays', () => {
       '<set version="2">\r\n\t<s id="7" name="Old" src="old.raw"/>\r\n\t<s id="8" name="Bell &amp; co" src="bell.raw"/>\r\n\t<s id="9" name="Winch" src="winch.raw"/>\r\n</set>',
       'the element s',
     ],
+    [
+      'volumes that rise by chance, and a rate',
+      'name;file;volume;rate\nOld;old.raw;80;8000\nHorn;horn.raw;90;16000\n',
+      'name;file;volume;rate\nOld;old.raw;80;8000\nHorn;horn.raw;90;16000\nBell & co;bell.raw;90;16000\nWinch;winch.raw;90;16000\n',
+      '4 fields between semicolons',
+    ],
+    [
+      'volumes without a heading',
+      '80,old.raw\n20,horn.raw\n55,c.raw\n',
+      '80,old.raw\n20,horn.raw\n55,c.raw\n55,bell.raw\n55,winch.raw\n',
+      '2 fields between commas',
+    ],
+    [
+      'lines of two systems: each keeps its own end',
+      'old.raw;Old\r\nhorn.raw;Horn\nc.raw;C\r\n',
+      'old.raw;Old\r\nhorn.raw;Horn\nc.raw;C\r\nbell.raw;Bell & co\r\nwinch.raw;Winch\r\n',
+      '2 fields between semicolons',
+    ],
+    [
+      'sections of characters, and comments between and in rows',
+      '<l>\n<!-- <s id="1"><t>No</t><f>no.raw</f></s> -->\n<s id="7"><!-- the first --><t><![CDATA[Old & <grey>]]></t><f>old.raw</f></s>\n</l>\n',
+      '<l>\n<!-- <s id="1"><t>No</t><f>no.raw</f></s> -->\n<s id="7"><!-- the first --><t><![CDATA[Old & <grey>]]></t><f>old.raw</f></s>\n' +
+        '<s id="8"><t><![CDATA[Bell & co]]></t><f>bell.raw</f></s>\n<s id="9"><t><![CDATA[Winch]]></t><f>winch.raw</f></s>\n</l>\n',
+      'the element s',
+    ],
   ])('%s', (_, own, wanted, shape) => {
     const list = merged(own, set);
     expect(list.text).toBe(wanted);

@@ -106,15 +106,39 @@ function separatedRows(text: string, separator: string): readonly Row[] {
   return found.filter(({ cells }) => cells.length === usual);
 }
 
+/** The fields of the line before the first row, if it has as many: words over the columns. */
+function headingsOf(text: string, rows: readonly Row[], separator: string): readonly string[] {
+  const [first] = rows;
+  const above = first ? (/([^\r\n]+)[\r\n]+$/.exec(text.slice(0, first.start))?.[1] ?? '') : '';
+  const cells = cellsOfLine(above.replace(/^[#;/\s]+/, ''), 0, separator);
+  return cells.length === first?.cells.length ? cells.map(({ value }) => value) : [];
+}
+
+/**
+ * XML in which comments are spaces, and sections of characters (CDATA) hold nothing that looks like markup: every other sign stays
+ * at its place.
+ */
+const withoutComments = (text: string): string =>
+  text
+    .replace(/<!--[\s\S]*?-->/g, (comment) => ' '.repeat(comment.length))
+    .replace(/<!\[CDATA\[([\s\S]*?)\]\]>/g, (_, inside: string) => {
+      const plain = inside.replace(/[<>]/g, '\u0001');
+      return `${CDATA_START}${plain}${CDATA_END}`;
+    });
+
+/** Stand where `<![CDATA[` and `]]>` do, as long as they are. */
+const CDATA_START = '\u0002'.repeat('<![CDATA['.length);
+const CDATA_END = '\u0003'.repeat(']]>'.length);
+
 /** The attributes and texts of an element, by the names of what they stand in. */
 function cellsOfElement(text: string, offset: number): Cell[] {
   const cells: Cell[] = [];
   const seen = new Map<string, number>();
-  const add = (name: string, start: number, value: string) => {
+  const add = (name: string, start: number, text: string, value = UNESCAPED.xml(text)) => {
     const count = seen.get(name) ?? 0;
     seen.set(name, count + 1);
     const key = count ? `${name} ${count}` : name;
-    cells.push({ key, start, end: start + value.length, value: UNESCAPED.xml(value) });
+    cells.push({ key, start, end: start + text.length, value });
   };
   for (const { 0: tag, 1: name = '', 2: inside = '', 3: content = '', index } of text.matchAll(
     /<([A-Za-z_][\w.:-]*)((?:\s+[\w.:-]+\s*=\s*(?:"[^"]*"|'[^']*'))*)\s*\/?>([^<]*)/g,
@@ -126,7 +150,10 @@ function cellsOfElement(text: string, offset: number): Cell[] {
       add(`${name}@${attribute}`, from + at + whole.length - 1 - value.length, value);
     }
     const trimmed = content.trim();
-    if (trimmed) add(name, offset + index + tag.length - content.length + content.indexOf(trimmed), trimmed);
+    const start = offset + index + tag.length - content.length + content.indexOf(trimmed);
+    const isData = trimmed.startsWith(CDATA_START) && trimmed.endsWith(CDATA_END);
+    if (isData) add(name, start, trimmed, trimmed.slice(CDATA_START.length, -CDATA_END.length));
+    else if (trimmed) add(name, start, trimmed);
   }
   return cells;
 }
@@ -135,7 +162,8 @@ function cellsOfElement(text: string, offset: number): Cell[] {
 const MOST_ELEMENTS = 50;
 
 /** Rows of XML: the occurrences of the outermost element that names one file in each of them. */
-function elementRows(text: string): { readonly rows: readonly Row[]; readonly element: string } | null {
+function elementRows(written: string): { readonly rows: readonly Row[]; readonly element: string } | null {
+  const text = withoutComments(written);
   const names = new Set([...text.matchAll(/<([A-Za-z_][\w.:-]*)/g)].map(([, name]) => name ?? ''));
   let best: { rows: readonly Row[]; element: string } | null = null;
   for (const element of [...names].slice(0, MOST_ELEMENTS)) {
@@ -164,8 +192,29 @@ function elementRows(text: string): { readonly rows: readonly Row[]; readonly el
 const valuesOf = (rows: readonly Row[], key: string) =>
   rows.flatMap(({ cells }) => cells.find((cell) => cell.key === key)?.value ?? []);
 
-/** Tells the cells of rows apart by what is in them. */
-function shapeOf(rows: readonly Row[], separator: string | null): Shape | null {
+/** Words in a heading that say what a column of numbers is (from memory). */
+const NUMBERING = /^(n|no|nr|num|number|id|index|idx|slot|place|pos|position|key|track|button|entry|#)\.?$/i;
+const FIGURES =
+  /vol|gain|rate|hz|khz|level|db|len|dur|sec|ms|size|bytes|pitch|pan|speed|tempo|bpm|loop|start|end|pause|fade|prio/i;
+
+/**
+ * True for numbers that count rows: each one more than the one before, but for gaps, or a heading that says so. A column of volumes
+ * or rates may have a number for each row too, but no such order.
+ */
+function isNumbering(values: readonly string[], heading: string): boolean {
+  const numbers = values.map(Number);
+  if (new Set(numbers).size < numbers.length || FIGURES.test(heading)) return false;
+  if (NUMBERING.test(heading.trim())) return true;
+  const rises = numbers.every((value, i) => i === 0 || value > (numbers[i - 1] ?? 0));
+  // Half of the places between the first and the last may be free.
+  return rises && numbers.length > 0 && Math.max(...numbers) - Math.min(...numbers) < 2 * numbers.length;
+}
+
+/**
+ * Tells the cells of rows apart by what is in them.
+ * @param headingOf what the list calls a cell, by its key; "" if it has no word for it
+ */
+function shapeOf(rows: readonly Row[], separator: string | null, headingOf: (key: string) => string): Shape | null {
   const keys = rows[0]?.cells.map(({ key }) => key) ?? [];
   const most = (key: string, is: (value: string) => boolean) => {
     const values = valuesOf(rows, key);
@@ -176,10 +225,10 @@ function shapeOf(rows: readonly Row[], separator: string | null): Shape | null {
     .sort((a, b) => Number(most(b, isFile)) - Number(most(a, isFile)));
   if (file === undefined) return null;
   const isNumber = (value: string) => /^\d{1,6}$/.test(value);
-  // A number tells rows apart; a length or a size may come twice, and a number comes before them.
   const number = keys.find((key) => {
     const values = valuesOf(rows, key);
-    return key !== file && values.every(isNumber) && new Set(values.map(Number)).size === rows.length;
+    const isWhole = key !== file && values.length === rows.length && values.every(isNumber);
+    return isWhole && isNumbering(values, headingOf(key));
   });
   const others = keys.filter((key) => key !== file && key !== number);
   const name = others.find((key) => most(key, (value) => /\p{L}/u.test(value) && !isFile(value)) === 1);
@@ -190,12 +239,15 @@ function shapeOf(rows: readonly Row[], separator: string | null): Shape | null {
 function learn(text: string): (Shape & { readonly words: string }) | null {
   if (/^\s*(<\?xml|<!--|<[A-Za-z_])/.test(text)) {
     const found = elementRows(text);
-    const shape = found && shapeOf(found.rows, null);
+    // Cells of XML are called by their elements and attributes.
+    const shape = found && shapeOf(found.rows, null, (key) => key.replace(/^.*@/, ''));
     return shape && { ...shape, words: `the element ${found.element}` };
   }
   let best: (Shape & { readonly words: string }) | null = null;
   for (const [separator, words] of Object.entries(SEPARATORS)) {
-    const shape = shapeOf(separatedRows(text, separator), separator);
+    const rows = separatedRows(text, separator);
+    const headings = headingsOf(text, rows, separator);
+    const shape = shapeOf(rows, separator, (key) => headings[Number(key)] ?? '');
     const fields = shape?.rows[0]?.cells.length ?? 0;
     // Where a separator never comes, a line is one field; then any other that comes tells more.
     if (!shape || (best && (fields < 2 || shape.rows.length < best.rows.length))) continue;
@@ -219,6 +271,7 @@ const QUOTED = [',', ';'];
 
 /** A value as it stands in a row; quotes stay where they were. */
 function written(value: string, separator: string | null, before: string): string {
+  if (before.startsWith('<![CDATA[')) return `<![CDATA[${value.replaceAll(']]>', ']]]]><![CDATA[>')}]]>`;
   if (separator === null) return ESCAPED.xml(value);
   if (before.startsWith('"')) return `"${value.replaceAll('"', '""')}"`;
   return QUOTED.includes(separator) ? ESCAPED.csv(value) : value.replaceAll(separator, ' ');
@@ -293,7 +346,9 @@ export function mergeList(
       continue;
     }
     nextNumber++;
-    added.push(withValues(last, fresh, asNumbers(numbers, isNumbered ? fresh.slot : nextNumber)));
+    const row = withValues(last, fresh, asNumbers(numbers, isNumbered ? fresh.slot : nextNumber));
+    // A comment within a row is about that row.
+    added.push(separator === null ? row.replace(/<!--[\s\S]*?-->/g, '') : row);
     addedNames.push(fresh.fileName);
   }
 
@@ -303,13 +358,19 @@ export function mergeList(
   const indent = /[ \t]*$/.exec(text.slice(0, last.start))?.[0] ?? '';
   const between = beforeLast ? text.slice(beforeLast.end, last.start) : `${lineEnd}${separator === null ? indent : ''}`;
   const gap = /^\s+$/.test(between) ? between : lineEnd;
+  // The last row keeps its end of line; those that are added have the same.
+  const lastEnd = /^[ \t]*(?:\r\n|\r|\n)/.exec(text.slice(last.end))?.[0];
+  const within = gap.replace(/^[ \t]*(?:\r\n|\r|\n)/, '');
   let out = hasMark ? BYTE_ORDER_MARK : '';
   let at = 0;
   for (const row of shape.rows) {
     out += text.slice(at, row.start) + (replacing.get(row) ?? text.slice(row.start, row.end));
     at = row.end;
   }
-  out += added.map((row) => gap + row).join('') + text.slice(at);
+  out +=
+    lastEnd === undefined
+      ? added.map((row) => gap + row).join('') + text.slice(at)
+      : lastEnd + added.map((row) => within + row + lastEnd).join('') + text.slice(at + lastEnd.length);
   return {
     bytes: textBytes(out, encoding),
     shape: shape.words,
