@@ -31,11 +31,10 @@ const EDGES = Array.from({ length: BANDS }, (_, band) => {
 
 const SHAPE = Float32Array.from({ length: WINDOW }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / WINDOW));
 
-/** @param samples at `BANDS_RATE` */
-export function bandLevels(samples: Float32Array): BandLevels {
+/** Calls `use` with the power of each bin, frame after frame. Gives the number of frames. @param samples at `BANDS_RATE` */
+function eachFrame(samples: Float32Array, use: (bins: Float64Array, frame: number) => void): number {
   const transform = powerKernel(transformPlan(WINDOW));
-  const frames = Math.max(1, Math.ceil(samples.length / BANDS_HOP));
-  const power = new Float32Array(frames * BANDS);
+  const frames = framesOf(samples);
   // The kernel takes several windows at once and adds their powers: all but the first stay silent.
   const windows = new Float32Array(2 * WINDOWS * WINDOW);
   const bins = new Float64Array(WINDOW / 2 + 1);
@@ -44,10 +43,63 @@ export function bandLevels(samples: Float32Array): BandLevels {
     for (let i = 0; i < WINDOW; i++) windows[i] = samples[from + i] ?? 0;
     bins.fill(0);
     transform(windows, SHAPE, bins);
+    use(bins, frame);
+  }
+  return frames;
+}
+
+const framesOf = (samples: Float32Array) => Math.max(1, Math.ceil(samples.length / BANDS_HOP));
+
+/** @param samples at `BANDS_RATE` */
+export function bandLevels(samples: Float32Array): BandLevels {
+  const power = new Float32Array(framesOf(samples) * BANDS);
+  const frames = eachFrame(samples, (bins, frame) => {
     for (const [band, [first, end]] of EDGES.entries()) {
       let sum = 0;
       for (let k = first; k <= end; k++) sum += bins[k];
       power[frame * BANDS + band] = sum;
+    }
+  });
+  return { frames, power };
+}
+
+/** The power of a sound over time up to each bin: what it has in any band is a difference of two. */
+export interface PowerBelow {
+  readonly frames: number;
+  /** Frame by frame, `BINS + 1` sums each. */
+  readonly sums: Float64Array;
+}
+
+const BINS = WINDOW / 2 + 1;
+
+/** @param samples at `BANDS_RATE` */
+export function powerBelow(samples: Float32Array): PowerBelow {
+  const sums = new Float64Array(framesOf(samples) * (BINS + 1));
+  const frames = eachFrame(samples, (bins, frame) => {
+    const at = frame * (BINS + 1);
+    for (let k = 0; k < BINS; k++) sums[at + k + 1] = sums[at + k] + bins[k];
+  });
+  return { frames, sums };
+}
+
+/** The bands of a sound if all its frequencies were so many times what they are; its frames stay where they are. */
+export function shiftedBands({ frames, sums }: PowerBelow, times: number): BandLevels {
+  const power = new Float32Array(frames * BANDS);
+  // A bin reaches half of its width to each side.
+  const places = Array.from({ length: BANDS + 1 }, (_, band) =>
+    Math.min(BINS, (bandStart(band) * WINDOW) / BANDS_RATE / times + 0.5),
+  );
+  for (let frame = 0; frame < frames; frame++) {
+    const at = frame * (BINS + 1);
+    const below = (place: number) => {
+      const [k, share] = [Math.floor(place), place % 1];
+      return sums[at + k] + (share > 0 ? share * (sums[at + k + 1] - sums[at + k]) : 0);
+    };
+    let before = below(places[0]);
+    for (let band = 0; band < BANDS; band++) {
+      const next = below(places[band + 1]);
+      power[frame * BANDS + band] = next - before;
+      before = next;
     }
   }
   return { frames, power };

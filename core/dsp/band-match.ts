@@ -183,6 +183,16 @@ export function findInBands(sound: BandLevels, recording: Listened): BandMatch {
   return best;
 }
 
+/**
+ * How alike a sound and a recording are at most, some frames taken together: a first look.
+ * @param stretch by how much the sound is faster than its frames say
+ */
+export const roughMatch = (sound: BandLevels, recording: Listened, stretch: number): number =>
+  likeness(pooled(expected(sound, floorsOf(sound, recording), stretch)), recording.coarse).reduce(
+    (best, { score }) => Math.max(best, score),
+    Number.NEGATIVE_INFINITY,
+  );
+
 /** Likeness at each offset, for whoever looks for the sound again. */
 export const everywhere = (sound: BandLevels, recording: Listened, stretch: number) =>
   likeness(expected(sound, floorsOf(sound, recording), stretch), recording.fine);

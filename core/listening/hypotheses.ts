@@ -1,7 +1,9 @@
 import type { Pcm } from '../audio/index.ts';
+import type { Listened } from '../dsp/index.ts';
 import { encodings } from '../encodings/index.ts';
 import { beginningOf } from '../facts/index.ts';
-import { asIf, type Evidence, LOOKED_AT, mistakeBetween, mixed, TRIED_RATES, unlikeness } from '../symptoms/index.ts';
+import { asIf, type Evidence, LOOKED_AT, mistakeBetween, mixed, unlikeness } from '../symptoms/index.ts';
+import { likelyRates } from './rates.ts';
 
 /** What a device may have made of a file. */
 export interface Hypothesis {
@@ -35,8 +37,11 @@ const SAME = 0.02;
 const isSame = (a: Hypothesis, b: Hypothesis): boolean =>
   a.samples.length === b.samples.length && a.sampleRate === b.sampleRate && unlikeness(a.samples, b.samples) < SAME;
 
-/** The right reading of a file, and everything else that a device may have made of it; what sounds the same is one hypothesis. */
-export async function hypothesesOf(evidence: Evidence): Promise<readonly Hypothesis[]> {
+/**
+ * The right reading of a file, and everything else that a device may have made of it; what sounds the same is one hypothesis.
+ * @param recording in which rates are looked for
+ */
+export async function hypothesesOf(evidence: Evidence, recording: Listened): Promise<readonly Hypothesis[]> {
   const { sound, truth, stated } = evidence;
   if (!sound || !stated || !truth) return [];
   const own = mixed(sound);
@@ -54,7 +59,7 @@ export async function hypothesesOf(evidence: Evidence): Promise<readonly Hypothe
       title: 'It left out the end',
       samples: own.subarray(0, Math.round(share * own.length)),
     })),
-    ...TRIED_RATES.filter((rate) => Math.abs(Math.log2(rate / sound.sampleRate)) > 0.02).map((rate) => ({
+    ...likelyRates(own, sound.sampleRate, recording).map((rate) => ({
       ...right,
       id: 'wrong-rate',
       title: 'It played the file at another rate',

@@ -81,7 +81,7 @@ export async function heardFrom(evidence: Evidence, { sampleRate, channels }: Pc
   const recording = resample(mono, sampleRate, BANDS_RATE);
   const isClipped = mono.filter((value) => Math.abs(value) > 0.999).length > CLIPPED_SHARE * mono.length;
   const inBands = listened(recording);
-  const tried = (await hypothesesOf(evidence)).map((hypothesis): Tried => {
+  const tried = (await hypothesesOf(evidence, inBands)).map((hypothesis): Tried => {
     const samples = resample(hypothesis.samples, Math.round(hypothesis.sampleRate), BANDS_RATE);
     const levels = bandLevels(samples);
     return { hypothesis, samples, levels, match: findInBands(levels, inBands) };

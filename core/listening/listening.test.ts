@@ -24,3 +24,18 @@ test('recordings of made-up devices: what they did in 90 %, at which rate within
   expect(off).toEqual([]);
   expect({ few: wrong.length <= 0.1 * made.length, wrong }).toMatchObject({ few: true });
 });
+
+test('rates that are nowhere listed, a quarter of the right one to four times it, and starts that are missing, are found', async () => {
+  const wrong: string[] = [];
+  const more = recordings('graded', SOUNDS, '20', 'more');
+  for (const recording of more) {
+    const { hypothesis, sound, rate } = recording;
+    const { best, sampleRate } = await judgedRecording(recording);
+    const isFound = hypothesis.startsWith(best.hypothesis);
+    const isExact = sampleRate !== null && Math.abs(sampleRate / rate - 1) < 0.003;
+    if (!isFound || !isExact)
+      wrong.push(`${hypothesis}, ${sound}: ${best.hypothesis} at ${sampleRate} instead of ${rate}`);
+  }
+  expect(more.length).toBe(48);
+  expect({ few: wrong.length <= 0.1 * more.length, wrong }).toMatchObject({ few: true });
+});

@@ -3,7 +3,7 @@ import { BANDS_RATE, bandLevels, findInBands, listened, resample } from '../dsp/
 import { mixed } from './measures.ts';
 
 /** Rates at which devices may play, beside the usual ones those of half and three quarters of some. */
-export const TRIED_RATES: readonly number[] = [6000, 12_000, 24_000, ...USUAL_RATES];
+const TRIED_RATES: readonly number[] = [6000, 12_000, 24_000, ...USUAL_RATES];
 
 /** Seconds of a source that are listened to for the rate of what was made of it. */
 export const LONGEST_SOURCE = 300;

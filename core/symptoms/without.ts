@@ -4,15 +4,51 @@ import type { Evidence } from './evidence.ts';
 
 type TraitId = keyof Evidence['player'];
 
-const without = ({ player }: Evidence, trait: TraitId) => ({ ...player, [trait]: undefined });
+const without = ({ player }: Evidence, traits: readonly TraitId[]) => ({
+  ...player,
+  ...Object.fromEntries(traits.map((trait) => [trait, undefined])),
+});
 
-/** True where the device would at least look at the file if it did not do that. */
-export function isHiddenBy(evidence: Evidence, trait: TraitId): boolean {
-  const { player, shown, refusal, inserted, situation, file } = evidence;
-  if (player[trait] === undefined || shown || refusal) return false;
+/** What stands in the way of a file, worked out once for all causes. */
+const hiding = new WeakMap<Evidence, readonly TraitId[]>();
+
+/**
+ * Traits because of which the device does not look at a file: each that hides it alone; where none does, each of two that do it
+ * together; otherwise the fewest of all.
+ */
+function hiddenBy(evidence: Evidence): readonly TraitId[] {
+  const known = hiding.get(evidence);
+  if (known) return known;
+  const { player, inserted, situation, file } = evidence;
   const lists = situation.isWhole ? situation.device.lists : [];
-  const other = listingOf(inserted.seen, { player: without(evidence, trait), lists });
-  return [...other.shown.map((entry) => entry.file), ...other.refused].some(({ path }) => path === file.path);
+  const isSeenWithout = (traits: readonly TraitId[]): boolean => {
+    const other = listingOf(inserted.seen, { player: without(evidence, traits), lists });
+    return [...other.shown.map((entry) => entry.file), ...other.refused].some(({ path }) => path === file.path);
+  };
+  const all = (Object.keys(player) as TraitId[]).filter((trait) => player[trait] !== undefined);
+  const found = culprits(all, isSeenWithout);
+  hiding.set(evidence, found);
+  return found;
+}
+
+/** Of all that may be in the way what is: alone, as a pair, or as the fewest without which something is overcome. */
+function culprits<T>(all: readonly T[], isOvercomeWithout: (some: readonly T[]) => boolean): readonly T[] {
+  const alone = all.filter((one) => isOvercomeWithout([one]));
+  if (alone.length > 0) return alone;
+  const pairs = all.flatMap((one, i) => all.slice(i + 1).map((other) => [one, other]));
+  const together = pairs.filter(isOvercomeWithout);
+  if (together.length > 0) return [...new Set(together.flat())];
+  if (!isOvercomeWithout(all)) return [];
+  return all.reduce<readonly T[]>((needed, one) => {
+    const fewer = needed.filter((other) => other !== one);
+    return isOvercomeWithout(fewer) ? fewer : needed;
+  }, all);
+}
+
+/** True if the device would at least look at the file if it did not do that, and nothing else that is in the way. */
+export function isHiddenBy(evidence: Evidence, trait: TraitId): boolean {
+  const { player, shown, refusal } = evidence;
+  return player[trait] !== undefined && !shown && !refusal && hiddenBy(evidence).includes(trait);
 }
 
 /** True where the device would accept what it opens, or refuse it for something else, if it did not do that. */
@@ -20,7 +56,7 @@ export async function isRefusedBy(evidence: Evidence, trait: TraitId): Promise<b
   const { player, answer, refusal, file, situation } = evidence;
   // What it has not opened it has refused for something else.
   if (player[trait] === undefined || !isRefusal(answer) || answer.reason !== refusal?.reason) return false;
-  const other = await takeFile(file.bytes, null, without(evidence, trait), situation.openForeign);
+  const other = await takeFile(file.bytes, null, without(evidence, [trait]), situation.openForeign);
   return !isRefusal(other) || other.reason !== answer.reason;
 }
 
