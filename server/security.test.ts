@@ -8,7 +8,8 @@ const app = new Hono()
     safeHeaders,
     onlyLocal(() => PORT),
   )
-  .get('/', (c) => c.text('the page'));
+  .get('/', (c) => c.text('the page'))
+  .get('/api/backup', (c) => c.text('a backup'));
 
 const ask = (headers: Record<string, string>) => app.request('/', { headers });
 
@@ -42,6 +43,21 @@ describe('only a page of this server is answered', () => {
     expect(error.code).toBe('foreign-host');
     expect(error.message).toMatch(/^This address .*[.]$/);
     expect(JSON.stringify(error)).not.toContain('example');
+  });
+});
+
+describe('what browsers say of where a request comes from counts where there is no origin', () => {
+  test.each([
+    [403, '/api/backup', 'cross-site', 'no-cors'],
+    [403, '/api/backup', 'same-site', 'no-cors'],
+    [403, '/api/backup', 'cross-site', 'navigate'],
+    [403, '/', 'cross-site', 'no-cors'],
+    [200, '/', 'cross-site', 'navigate'],
+    [200, '/api/backup', 'same-origin', 'cors'],
+    [200, '/api/backup', 'none', 'navigate'],
+  ])('%d: %s, %s, %s', async (status, path, site, mode) => {
+    const headers = { host: `127.0.0.1:${PORT}`, 'sec-fetch-site': site, 'sec-fetch-mode': mode };
+    expect((await app.request(path, { headers })).status).toBe(status);
   });
 });
 

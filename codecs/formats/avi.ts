@@ -37,6 +37,7 @@ const encodingOf = (code: number, bits: number): string | null =>
     : ({ 3: `float-${bits}le`, 6: 'a-law', 7: 'mu-law', 80: 'mp2', 85: 'mp3', 255: 'aac', 8192: 'ac3' }[code] ?? null);
 
 const EXTENSIBLE = 0xfffe;
+const DTS = 0x2001;
 const DESCENDED = ['AVI ', 'hdrl', 'strl'];
 const MOST_CHUNKS = 10_000;
 
@@ -132,7 +133,8 @@ async function open(file: ByteFile, track: number): Promise<SoundStream> {
   const found = chosen('AVI', tracks, track);
   const { encoding, channels, sampleRate, bits, rate } = found;
   if (!encoding || encoding === 'mp2') {
-    throw unsupported('AVI', `sound with the codec number 0x${found.code.toString(16).padStart(4, '0')}`);
+    const number = `0x${found.code.toString(16).padStart(4, '0')}`;
+    throw unsupported('AVI', found.code === DTS ? `sound in DTS (${number})` : `sound with the codec number ${number}`);
   }
   if (channels === 0 || sampleRate === 0) throw damaged('AVI');
   const plain = depthOf(encoding);

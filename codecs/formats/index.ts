@@ -2,6 +2,7 @@ import { adts } from './adts.ts';
 import { amr } from './amr.ts';
 import { asf } from './asf.ts';
 import { avi } from './avi.ts';
+import { dts } from './dts.ts';
 import { flac } from './flac.ts';
 import type { LibraryFormat } from './format.ts';
 import { matroska } from './matroska.ts';
@@ -23,6 +24,7 @@ export const libraryFormats: readonly LibraryFormat[] = [
   amr,
   programStream,
   mp4,
+  dts,
   adts,
   mpegAudio,
 ];

@@ -160,6 +160,16 @@ function readLayout(entry: DataView, isSecond: boolean, enda: Uint8Array, pcmC: 
 /** Depth that ALAC's own description states: behind version and flags, a length and a version (from memory). */
 const alacBits = (cookie: Uint8Array): number | null => cookie[9] || null;
 
+/** Name of the entry that describes a track of sound, in whatever encoding; null for a track of another kind. */
+function soundEntry(index: ByteFile, box: Box): string | null {
+  const media = boxIn(index, box, 'mdia', 0);
+  const handler = boxIn(index, media, 'hdlr', 0);
+  const table = boxIn(index, boxIn(index, media, 'minf', 0), 'stbl', 0);
+  const descriptions = boxIn(index, table, 'stsd', 0);
+  if (!handler || !descriptions || text(index.read(handler.body, handler.end), 8, 4) !== 'soun') return null;
+  return text(index.read(descriptions.body, descriptions.end), 12, 4).replace(/[^ -~]/g, '?');
+}
+
 /** One sound of the file, or null for a track of another kind. `index` is the whole `moov` box. */
 function readTrack(index: ByteFile, box: Box): Track | null {
   const inside = (parent: Box | undefined, type: string, skip = 0) => boxIn(index, parent, type, skip);
@@ -363,7 +373,11 @@ async function open(file: ByteFile, track: number): Promise<SoundStream> {
   const local = inMemory(index);
   const traks = boxesOf(local, moov.body - moov.start, index.length).filter(({ type }) => type === 'trak');
   const tracks = traks.flatMap((box) => readTrack(local, box) ?? []);
-  if (tracks.length === 0 && traks.length > 0) throw unsupported('MPEG-4', 'no sound, or sound in an encoding');
+  if (tracks.length === 0 && traks.length > 0) {
+    const [name] = traks.flatMap((box) => soundEntry(local, box) ?? []);
+    const isDts = name !== undefined && /^dts/.test(name);
+    throw unsupported('MPEG-4', name ? `sound in ${isDts ? 'DTS' : 'an encoding'} (${name})` : 'no sound');
+  }
   const found = chosen('MPEG-4', tracks, track);
   const brand = boxes[0]?.type === 'ftyp' ? text(file.read(8, 12), 0, 4) : 'qt  ';
   const facts = stated({

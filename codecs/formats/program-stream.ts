@@ -132,6 +132,19 @@ function readMpeg(stream: number, data: Uint8Array): Track | null {
 const isAc3 = (stream: number) => stream >= 0x180 && stream <= 0x187;
 const isLpcm = (stream: number) => stream >= 0x1a0 && stream <= 0x1a7;
 
+const isDts = (stream: number) => stream >= 0x188 && stream <= 0x18f;
+
+/** True if one of the first packets of a file is of DTS, for which there is no decoder. */
+function hasDts(file: ByteFile): boolean {
+  let count = 0;
+  for (const { stream } of packetsOf(file)) {
+    if (isDts(stream)) return true;
+    if (++count === MOST_LOOKED_AT) break;
+  }
+  return false;
+}
+const MOST_LOOKED_AT = 10_000;
+
 /** So much of a file is searched for its sounds. */
 const SEARCHED = 16_000_000;
 
@@ -209,6 +222,7 @@ const trackTitle = ({ encoding, channels, sampleRate }: Track, i: number) =>
 
 async function open(file: ByteFile, track: number): Promise<SoundStream> {
   const tracks = tracksOf(file);
+  if (tracks.length === 0 && hasDts(file)) throw unsupported('MPEG', 'sound in DTS');
   if (tracks.length === 0) throw unsupported('MPEG', 'no sound, or sound that is protected or in an encoding');
   const found = chosen('MPEG', tracks, track);
   const { encoding, channels, sampleRate, bitRate, bits, layout } = found;

@@ -172,16 +172,21 @@ export function findInBands(sound: BandLevels, recording: Listened): BandMatch {
   const floors = floorsOf(sound, recording);
   let best: BandMatch = { score: Number.NEGATIVE_INFINITY, offset: 0, stretch: 1 };
   for (let k = -CLOCK_STEPS; k <= CLOCK_STEPS; k++) {
-    const stretch = 1 + (CLOCK * k) / CLOCK_STEPS;
-    const own = expected(sound, floors, stretch);
-    const rough = likeness(pooled(own), recording.coarse).reduce((a, b) => (b.score > a.score ? b : a));
-    const near = { offset: rough.offset * TOGETHER, reach: 2 * TOGETHER };
-    for (const { offset, score } of likeness(own, recording.fine, near)) {
-      if (score > best.score) best = { score, offset, stretch };
-    }
+    const match = matchOf(expected(sound, floors, 1 + (CLOCK * k) / CLOCK_STEPS), recording);
+    if (match.score > best.score) best = { ...match, stretch: 1 + (CLOCK * k) / CLOCK_STEPS };
   }
   return best;
 }
+
+function matchOf(own: Float32Array, recording: Listened): Omit<BandMatch, 'stretch'> {
+  const rough = likeness(pooled(own), recording.coarse).reduce((a, b) => (b.score > a.score ? b : a));
+  const near = { offset: rough.offset * TOGETHER, reach: 2 * TOGETHER };
+  return likeness(own, recording.fine, near).reduce((a, b) => (b.score > a.score ? b : a));
+}
+
+/** How alike a sound and a recording are at most, frame by frame, at a speed that is known. */
+export const closeMatch = (sound: BandLevels, recording: Listened, stretch: number): number =>
+  matchOf(expected(sound, floorsOf(sound, recording), stretch), recording).score;
 
 /**
  * How alike a sound and a recording are at most, some frames taken together: a first look.

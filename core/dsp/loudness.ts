@@ -46,6 +46,12 @@ const RANGE_GATE = -20;
  * corner they would not be filters any more. Such sounds are measured at a multiple of their rate.
  */
 const LEAST_RATE = 12_000;
+/**
+ * Above this rate a sound holds what nobody hears, which the weighting would count: it is measured at the rate that the standard
+ * gives its filters for.
+ */
+const MOST_RATE = 96_000;
+const STANDARD_RATE = 48_000;
 /** Nothing that is heard as sound has a lower rate, Hz: such a source is not measured. */
 const LEAST_OF_SOUND = 1000;
 
@@ -71,14 +77,16 @@ export class LoudnessMeter {
   private frames = 0;
   /** True for a rate at which there is no loudness to speak of: nothing is gathered, and every figure is null. */
   private readonly isTooSlow: boolean;
-  /** For each channel, where the rate is too low; emptied when the sound has ended. */
-  private raising: readonly Resampler[] = [];
+  /** For each channel, if it is measured at another rate; emptied when the sound has ended. */
+  private resampling: readonly Resampler[] = [];
 
   constructor(rate: number, channelCount: number) {
     this.isTooSlow = rate < LEAST_OF_SOUND;
     const times = this.isTooSlow ? 1 : Math.ceil(LEAST_RATE / rate);
-    const sampleRate = rate * times;
-    if (times > 1) this.raising = Array.from({ length: channelCount }, () => new Resampler(rate, sampleRate));
+    const sampleRate = rate > MOST_RATE ? STANDARD_RATE : rate * times;
+    if (sampleRate !== rate) {
+      this.resampling = Array.from({ length: channelCount }, () => new Resampler(rate, sampleRate));
+    }
     this.sampleRate = sampleRate;
     this.weights = WEIGHTS[channelCount] ?? new Array<number>(channelCount).fill(1);
     const [{ b, a }, second] = kWeighting(sampleRate);
@@ -90,13 +98,13 @@ export class LoudnessMeter {
   /** The next frames: one array for each channel. */
   add(channels: readonly Float32Array[]): void {
     if (this.isTooSlow) return;
-    this.measure(this.raising.length ? channels.map((samples, i) => this.raising[i].push(samples)) : channels);
+    this.measure(this.resampling.length ? channels.map((samples, i) => this.resampling[i].push(samples)) : channels);
   }
 
   /** Takes the sound as ended. */
   private end(): void {
-    const rest = this.raising.map((resampler) => resampler.finish());
-    this.raising = [];
+    const rest = this.resampling.map((resampler) => resampler.finish());
+    this.resampling = [];
     if (rest.length) this.measure(rest);
   }
 

@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { crc32, deinterleave, fractionOf } from '../audio/index.ts';
@@ -59,6 +60,39 @@ describe('filters', () => {
         expect(inBlocks(input, blocks, (block) => filter.push(block))).toEqual([...make().push(input)]);
       }),
     );
+  });
+});
+
+describe('the limiter of the true peak', () => {
+  /** What another program measures, eight times oversampled. */
+  const truePeak = (samples: Float32Array) =>
+    Number(
+      execFileSync('python3', ['core/dsp/fixtures/true_peak.py'], {
+        input: Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength),
+        encoding: 'utf8',
+      }),
+    );
+  const limited = (samples: Float32Array, blocks: readonly number[]) => {
+    const limiter = new Limiter(1, 48_000, 10 ** (-1 / 20));
+    const out = inBlocks(samples, blocks, (block) => limiter.push([block])[0]);
+    return Float32Array.from([...out, ...limiter.finish()[0]]);
+  };
+
+  test.each<[string, (i: number) => number]>([
+    // A quarter of the rate, sampled at 45 degrees: 3 dB between all samples.
+    ['a tone between its samples', (i) => Math.sin((Math.PI / 2) * i + Math.PI / 4)],
+    ['high tones together', (i) => 0.7 * Math.sin(1.9 * i) + 0.6 * Math.sin(2.3 * i + 1) + 0.4 * Math.sin(0.3 * i)],
+    ['bursts', (i) => (i % 3000 < 300 ? 1.3 : 0.2) * Math.sin(1.7 * i + Math.sin(0.01 * i))],
+    ['clicks', (i) => (i % 777 < 2 ? 0.99 : 0.1 * Math.sin(0.2 * i))],
+  ])('%s: at most -1 dBTP and a tenth of a dB, as another program measures it', (_, value) => {
+    const input = Float32Array.from({ length: 12_000 }, (__, i) => value(i));
+    // So it is without.
+    expect(truePeak(input)).toBeGreaterThan(-0.5);
+    const out = limited(input, [4096]);
+    expect(out).toHaveLength(input.length);
+    expect(truePeak(out)).toBeLessThan(-0.9);
+    expect(truePeak(out)).toBeGreaterThan(-2.5);
+    expect(limited(input, [700, 1, 33])).toEqual(out);
   });
 });
 

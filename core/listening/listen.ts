@@ -57,6 +57,8 @@ interface Ranked extends Tried {
 const LOOKED_AT = 6;
 /** Of the likeliest: searched for anew; others of its length lie where it lies. */
 const SEARCHED = 3;
+/** Among so many rates one is alike by chance: it has to be more alike than a mistake, of which there are few. */
+const RATE_MARGIN = 0.15;
 /** Less alike than that, and it is another sound. */
 const LEAST_SCORE = 0.9;
 const LEAST_LIKENESS = 0.25;
@@ -141,7 +143,8 @@ function ranking(tried: readonly Tried[], recording: Float32Array): readonly Ran
         : null;
     ranked.push({ ...one, placed, score: one.match.score + (placed?.likeness ?? 0) });
   }
-  return ranked.sort((a, b) => b.score - a.score);
+  const standing = ({ hypothesis, score }: Ranked) => score - (hypothesis.id === 'wrong-rate' ? RATE_MARGIN : 0);
+  return ranked.sort((a, b) => standing(b) - standing(a));
 }
 
 /** What it is called with what became of its ends. */

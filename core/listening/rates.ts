@@ -1,10 +1,11 @@
-import { BANDS_RATE, type Listened, powerBelow, roughMatch, shiftedBands } from '../dsp/index.ts';
+import { BANDS_RATE, closeMatch, type Listened, powerBelow, roughMatch, shiftedBands } from '../dsp/index.ts';
 import { atPace } from './pace.ts';
 
 /** A device plays at a quarter of the right rate at least, and at four times it at most. */
 const OCTAVES = 2;
-/** Rates that are tried within half an octave, 2 % apart: between them a clock that is off by as much is still found. */
-const STEPS = 17;
+/** Rates that are tried first to each side, 2.5 % apart; and about each of the likeliest, up to 3 % away, half a per cent apart. */
+const COARSE = 56;
+const FINE = 6;
 /** Clocks that are off by less play at the right rate. */
 const RIGHT = Math.log2(1.015);
 /** Seconds of the sound that are enough to tell rates apart. */
@@ -25,27 +26,38 @@ function thinned(samples: Float32Array, by: number): Float32Array {
 /**
  * Rates at which a sound may have been played, found and not looked up: those at which its bands are most like a recording's.
  * @param samples one channel, at `sampleRate`
- * @returns Hz, the likeliest first, the right rate left out; true to 2 %
+ * @returns Hz, the likeliest first, the right rate left out; true to a per cent
  */
 export function likelyRates(samples: Float32Array, sampleRate: number, recording: Listened): readonly number[] {
-  const tried: { readonly rate: number; readonly score: number }[] = [];
-  for (let octave = -OCTAVES; octave <= OCTAVES; octave++) {
-    const near = sampleRate * 2 ** octave;
+  const octaves = Array.from({ length: 2 * OCTAVES + 1 }, (_, i) => {
+    const near = sampleRate * 2 ** (i - OCTAVES);
     const by = Math.max(1, Math.floor(near / BANDS_RATE));
     const beginning = samples.subarray(0, Math.round(ENOUGH * near));
-    const power = powerBelow(atPace(thinned(beginning, by), (BANDS_RATE * by) / near));
-    for (let step = -STEPS; step < STEPS; step++) {
-      const times = 2 ** (step / (2 * STEPS));
-      const rate = near * times;
-      if (Math.abs(Math.log2(rate / sampleRate)) > OCTAVES) continue;
-      tried.push({ rate, score: roughMatch(shiftedBands(power, times), recording, times) });
-    }
-  }
-  const isPeak = (i: number) =>
-    tried[i].score >= (tried[i - 1]?.score ?? -1) && tried[i].score >= (tried[i + 1]?.score ?? -1);
-  return tried
-    .filter(({ rate }, i) => isPeak(i) && Math.abs(Math.log2(rate / sampleRate)) > RIGHT)
+    return { near, power: powerBelow(atPace(thinned(beginning, by), (BANDS_RATE * by) / near)) };
+  });
+  /** The sound as it is played at a rate, and how much faster that is than its frames say. */
+  const playedAt = (rate: number) => {
+    const nearest = Math.max(0, Math.min(2 * OCTAVES, Math.round(Math.log2(rate / sampleRate)) + OCTAVES));
+    const { near, power } = octaves[nearest];
+    return { levels: shiftedBands(power, rate / near), stretch: rate / near };
+  };
+  const rates = Array.from({ length: 2 * COARSE + 1 }, (_, i) => sampleRate * 2 ** ((OCTAVES * (i - COARSE)) / COARSE));
+  const scores = rates.map((rate) => {
+    const { levels, stretch } = playedAt(rate);
+    return roughMatch(levels, recording, stretch);
+  });
+  const isPeak = (i: number) => scores[i] >= (scores[i - 1] ?? -1) && scores[i] >= (scores[i + 1] ?? -1);
+  const peaks = [...scores.keys()].filter(isPeak).sort((a, b) => scores[b] - scores[a]);
+  const closer = peaks.slice(0, MOST).map((peak) => {
+    const near = Array.from({ length: 2 * FINE + 1 }, (_, i) => rates[peak] * (1 + (0.03 * (i - FINE)) / FINE));
+    const found = near.map((rate) => {
+      const { levels, stretch } = playedAt(rate);
+      return { rate, score: closeMatch(levels, recording, stretch) };
+    });
+    return found.reduce((best, one) => (one.score > best.score ? one : best));
+  });
+  return closer
     .sort((a, b) => b.score - a.score)
-    .slice(0, MOST)
-    .map(({ rate }) => rate);
+    .map(({ rate }) => rate)
+    .filter((rate) => Math.abs(Math.log2(rate / sampleRate)) > RIGHT);
 }

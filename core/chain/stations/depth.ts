@@ -80,6 +80,10 @@ function sourceBits({ encoding, bitDepth }: Facts): number {
   return bitDepth ?? USUAL_BITS;
 }
 
+/** Bits of a sample that every reader of a lossless encoding knows (common practice, no source). */
+const READ_EVERYWHERE = [8, 16, 24];
+const NEXT_READ = (bits: number) => READ_EVERYWHERE.find((depth) => depth >= bits) ?? bits;
+
 /** Of the depths that a lossless encoding has, the source's own or the next above, within what the sheet wants. */
 function losslessDepth(depths: readonly number[], facts: Facts, { bitDepths }: SettledDemands): number {
   const wanted = depths.filter((bits) => bitDepths?.value.includes(bits) ?? true);
@@ -116,11 +120,15 @@ export const depth = station({
     const dither = wished?.dither ?? usual;
     const rounding = wished?.rounding ?? 'nearest';
     const plain = rounding === 'down' ? 'Low bits are cut off.' : 'Plain rounding.';
+    const rare =
+      library && !READ_EVERYWHERE.includes(bits)
+        ? ` Some readers cannot open ${title} of ${bits} bits; set 16 or 24 in a sheet, or write ${NEXT_READ(bits)} bits by hand.`
+        : '';
     return {
       plan: { bits, dither, rounding, seed: wished?.seed ?? USUAL_SEED, blanks: wished?.blanks ?? true },
       byHand: wished !== undefined,
       figure: `${companded && bits === linearBits ? bitDepth : bits} bit`,
-      why: `${wished ? BY_HAND : bySheet(title)} ${words[dither] || plain}`,
+      why: `${wished ? BY_HAND : bySheet(title)} ${words[dither] || plain}${rare}`,
     };
   },
 });

@@ -78,6 +78,8 @@ export interface LevelPlan {
   readonly goal: LevelGoal;
   /** dBFS; null where the limiter is off. */
   readonly limitDb: number | null;
+  /** What the limiter holds the true peak to as well, dBTP; left out if nothing is said of it. */
+  readonly limitTruePeakDb?: number;
 }
 
 /** An automatic level raises no further: beyond, it lifts little but the noise. Common practice, no source. */
@@ -151,6 +153,8 @@ export const level = station({
     const isOwn = wished !== undefined && GOALS.some((name) => wished[name] !== undefined);
     const filters = filtersOf(wished ?? {}, rate);
     const limitDb = wished?.limitDb ?? null;
+    // A wish that speaks of the true peak is held by the limiter too.
+    const truePeakDb = limitDb === null ? undefined : (wished?.ceilingDb ?? wished?.truePeakDb);
     const reasons = [
       isOwn
         ? BY_HAND
@@ -165,19 +169,23 @@ export const level = station({
       ...(removeDc ? ['The DC offset is removed.'] : []),
       ...filters.map(({ kind, hz }) => `A ${kind} at ${formatRate(hz)}.`),
       ...(limitDb === null ? [] : [`A limiter keeps peaks at or below ${formatDb(limitDb, 'dBFS')}.`]),
+      ...(truePeakDb === undefined ? [] : [`It keeps the true peak at or below ${formatDb(truePeakDb, 'dBTP')}.`]),
     ];
     return {
-      plan: { removeDc, filters, goal, limitDb },
+      plan: {
+        ...{ removeDc, filters, goal, limitDb },
+        ...(truePeakDb === undefined ? {} : { limitTruePeakDb: truePeakDb }),
+      },
       byHand: wished !== undefined,
       figure: goal.kind === 'gain' && !isOwn ? formatDb(0, 'dB') : goalWords(goal),
       why: reasons.join(' '),
     };
   },
-  steps: ({ removeDc, filters, goal, limitDb }, format) => [
+  steps: ({ removeDc, filters, goal, limitDb, limitTruePeakDb = null }, format) => [
     ...(removeDc ? [meanRemoval()] : []),
     ...(filters.length ? [filtering(filters, format)] : []),
     gain(goal, format),
-    ...(limitDb === null ? [] : [limiting(limitDb, format)]),
+    ...(limitDb === null ? [] : [limiting(limitDb, limitTruePeakDb, format)]),
   ],
 });
 
@@ -276,9 +284,10 @@ function gain(goal: LevelGoal, { sampleRate, channels }: Format): Step {
   };
 }
 
-const limiting = (limitDb: number, { sampleRate }: Format): Step => ({
+const limiting = (limitDb: number, truePeakDb: number | null, { sampleRate }: Format): Step => ({
   start() {
-    const limiter = new Limiter(steadyDigits(fromDb(limitDb)), sampleRate);
+    const truePeak = truePeakDb === null ? null : steadyDigits(fromDb(truePeakDb));
+    const limiter = new Limiter(steadyDigits(fromDb(limitDb)), sampleRate, truePeak);
     return {
       push: (block) => [limiter.push(block)],
       finish: () => [limiter.finish()],
