@@ -1,4 +1,6 @@
-import { readdirSync, writeFileSync } from 'node:fs';
+import { execFileSync, spawnSync } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import type { DeliveryView, JobSummary } from '@tambur/server';
@@ -79,4 +81,100 @@ test.describe('what is no backup, or has no room, changes nothing', () => {
     expect(readdirSync(server.data)).toEqual([]);
     server.remove();
   });
+});
+
+/** Copies a ZIP with one change, made by Python: `entries` is a dictionary of bytes by name. */
+function bent(zip: string, change: string): string {
+  const out = `${zip}.bent.zip`;
+  const program = `import sys, zipfile
+source = zipfile.ZipFile(sys.argv[1])
+entries = {name: source.read(name) for name in source.namelist()}
+first = sorted(name for name in entries if name.endswith('/original'))[0]
+${change}
+with zipfile.ZipFile(sys.argv[2], 'w') as z:
+  for name, data in entries.items():
+    z.writestr(name, data)`;
+  execFileSync('python3', ['-c', program, zip, out]);
+  return out;
+}
+
+test.describe('a damaged backup', () => {
+  let folder: string;
+  let backup: string;
+  test.beforeAll(async () => {
+    folder = scratch();
+    backup = join(folder, 'backup.zip');
+    const server = new Server();
+    await server.start();
+    try {
+      writeFileSync(backup, Buffer.from(await (await fetch(`${server.url}/api/backup`)).arrayBuffer()));
+      // Whoever asks for the head alone leaves nothing behind.
+      expect((await fetch(`${server.url}/api/backup`, { method: 'HEAD' })).status).toBe(200);
+      expect(readdirSync(join(server.data, 'uploads'))).toEqual([]);
+    } finally {
+      await server.stop();
+      server.remove();
+    }
+  });
+
+  const flip = 'data = bytearray(entries[first]); data[len(data) // 2] ^= 1; entries[first] = bytes(data)';
+  for (const [what, change, words] of [
+    ['a bit of an original, its checksum made to fit', flip, /original is not what it was/],
+    ['an original that is missing', 'del entries[first]', /original is missing/],
+    ['an entry too many', "entries['sources/x/original'] = b'x'", /sources\/x\/original does not belong to it/],
+    ['no database', "del entries['tambur.sqlite']", /it has no database/],
+    [
+      'a file that stands where a folder should',
+      "entries['sources'] = b'x'",
+      /is not a backup of Tambur|stands in the way/,
+    ],
+    ['the same, of an earlier version without hashes', `${flip}; del entries['hashes.json']`, /is not what it was/],
+    ['an original gone, without hashes', "del entries[first]; del entries['hashes.json']", /is gone/],
+  ] as const) {
+    test(`${what}: refused, and nothing is put in place`, async () => {
+      const server = new Server(['--from', bent(backup, change)]);
+      await expect(server.start()).rejects.toThrow(words);
+      expect(readdirSync(server.data)).toEqual([]);
+      server.remove();
+    });
+  }
+
+  test('a data folder is compared with its hashes, all of it on request, some of it at each start', async () => {
+    const server = new Server(['--from', backup]);
+    await server.start();
+    await server.stop();
+    const verify = () => spawnSync('./start', ['--data', server.data, '--verify'], { encoding: 'utf8' });
+    expect(verify()).toMatchObject({ status: 0, stdout: expect.stringMatching(/All \d+ files that have a hash/) });
+    const [key = ''] = readdirSync(join(server.data, 'sources'));
+    const original = join(server.data, 'sources', key, 'original');
+    const bytes = readFileSync(original);
+    bytes[100] ^= 1;
+    writeFileSync(original, bytes);
+    expect(verify()).toMatchObject({
+      status: 1,
+      stdout: expect.stringMatching(/1 are damaged: .* is not what it was/),
+    });
+    const again = new Server();
+    const usual = spawnSync('./start', ['--data', server.data, '--build-only'], { encoding: 'utf8' });
+    expect(usual.status).toBe(0);
+    again.remove();
+    server.remove();
+  });
+});
+
+test('a data folder that cannot be one is said in a sentence, and ends with 2', () => {
+  const folder = scratch();
+  writeFileSync(join(folder, 'a-file'), 'x');
+  mkdirSync(join(folder, 'odd', 'tambur.sqlite'), { recursive: true });
+  writeFileSync(join(folder, 'odd', 'tambur-data.json'), JSON.stringify({ format: 1, id: randomUUID() }));
+  const cases = [join(folder, 'a-file'), join(folder, 'n'.repeat(300)), join(folder, 'odd'), '/proc/x', '/dev/null/x'];
+  for (const data of cases) {
+    const { status, stderr, stdout } = spawnSync('./start', ['--port', '0', '--data', data], {
+      encoding: 'utf8',
+      timeout: 60_000,
+    });
+    expect(status, `${data}: ${stdout}${stderr}`).toBe(2);
+    expect(stderr).not.toMatch(/\n\s+at /);
+    expect(stderr.trim().split('\n').at(-1)).toMatch(/^The .*[.]$/);
+  }
 });

@@ -20,6 +20,7 @@ import { backUp } from './storage/database.ts';
 import { diskTrouble } from './storage/disk.ts';
 import { lockFolder } from './storage/lock.ts';
 import { claimFolder, type Opening, openFolder } from './storage/opening.ts';
+import { troubleWords, verifyAll, verifySome } from './storage/verify.ts';
 import { tidy } from './tidy.ts';
 import { Wholes } from './wholes/wholes.ts';
 
@@ -48,6 +49,7 @@ function readOptions() {
         restore: { type: 'boolean', default: false },
         recover: { type: 'boolean', default: false },
         from: { type: 'string' },
+        verify: { type: 'boolean', default: false },
       },
     }).values;
   } catch (error) {
@@ -119,6 +121,15 @@ try {
 } catch (error) {
   giveUpOn(error);
 }
+if (values.verify) {
+  const { files, troubles } = await verifyAll(data, sequelize);
+  say(
+    troubles.length
+      ? `Of ${files} files ${troubles.length} are damaged: ${troubleWords(troubles)}. Put them back from a backup.`
+      : `All ${files} files that have a hash are what they were.`,
+  );
+  await end(troubles.length ? 1 : 0);
+}
 const backups = setInterval(() => {
   backUp(data, sequelize).catch((error: unknown) => log.error({ err: error }, 'the daily backup failed'));
 }, DAY_MS);
@@ -153,14 +164,29 @@ server.on('error', (error: NodeJS.ErrnoException) => {
   );
 });
 
-async function end(): Promise<void> {
+/** Some of the originals are compared with their hashes at each start, while all else goes on. */
+async function lookAtOriginals(): Promise<void> {
+  const { troubles } = await verifySome(data, sequelize);
+  if (troubles.length) {
+    say(
+      `Damaged on the disk: ${troubleWords(troubles)}. Look at all of them with --verify, and put them back from a backup.`,
+    );
+  }
+}
+lookAtOriginals().catch((error: unknown) => log.error({ err: error }, 'the originals could not be looked at'));
+
+async function endServer(): Promise<void> {
   clearInterval(backups);
   server.close();
   if ('closeAllConnections' in server) server.closeAllConnections();
+  await end(0);
+}
+process.once('SIGINT', endServer);
+process.once('SIGTERM', endServer);
+
+async function end(code: number): Promise<void> {
   await Promise.all([importer.close(), exportReader.close(), builder.close(), wholes.close(), speaker.close()]);
   await sequelize.close();
   await release();
-  process.exit(0);
+  process.exit(code);
 }
-process.once('SIGINT', end);
-process.once('SIGTERM', end);

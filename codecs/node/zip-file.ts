@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { PassThrough, pipeline, type Readable } from 'node:stream';
 import { promisify } from 'node:util';
-import { InputError, messageOf } from '@tambur/core';
+import { InputError, messageOf, shortened } from '@tambur/core';
 import { type Entry, type ZipFile as OpenZip, type Options, open } from 'yauzl';
 
 const openZip = promisify<string, Options, OpenZip>(open);
@@ -30,6 +30,7 @@ export class ZipFile {
       const entries = new Map<string, Entry>();
       await new Promise<void>((resolve, reject) => {
         zip.on('entry', (entry: Entry) => {
+          if (entries.has(entry.fileName)) return reject(new Error(`two entries are called ${shown(entry.fileName)}`));
           entries.set(entry.fileName, entry);
           if (entries.size > mostEntries) reject(new Error('it has too many entries'));
           else zip.readEntry();
@@ -63,7 +64,7 @@ export class ZipFile {
    */
   async *read(path: string, sha256: string | null): AsyncGenerator<Uint8Array> {
     const entry = this.entries.get(path);
-    if (!entry) throw damaged(this.name, `${path} is missing`);
+    if (!entry) throw damaged(this.name, `${shown(path)} is missing`);
     if (entry.isEncrypted()) throw damaged(this.name, `${path} is encrypted`);
     const hash = createHash('sha256');
     try {
@@ -76,7 +77,7 @@ export class ZipFile {
         yield piece;
       }
     } catch (error) {
-      throw error instanceof InputError ? error : damaged(this.name, `${path}: ${messageOf(error)}`);
+      throw error instanceof InputError ? error : damaged(this.name, `${shown(path)}: ${messageOf(error)}`);
     }
     if (sha256 !== null && hash.digest('hex') !== sha256) throw damaged(this.name, `${path} is not what it was`);
   }
@@ -98,6 +99,9 @@ export class ZipFile {
     return Buffer.from(await this.bytes(path, sha256, most)).toString('utf8');
   }
 }
+
+/** A name from a ZIP as it can be printed. */
+const shown = (name: string) => shortened(name.replace(/\p{Cc}/gu, '?'), 80);
 
 const damaged = (name: string, what: string) =>
   new InputError('damaged', `${name} is not a whole export (${what}); export it once more.`);

@@ -184,10 +184,6 @@ function matchOf(own: Float32Array, recording: Listened): Omit<BandMatch, 'stret
   return likeness(own, recording.fine, near).reduce((a, b) => (b.score > a.score ? b : a));
 }
 
-/** How alike a sound and a recording are at most, frame by frame, at a speed that is known. */
-export const closeMatch = (sound: BandLevels, recording: Listened, stretch: number): number =>
-  matchOf(expected(sound, floorsOf(sound, recording), stretch), recording).score;
-
 /**
  * How alike a sound and a recording are at most, some frames taken together: a first look.
  * @param stretch by how much the sound is faster than its frames say

@@ -59,6 +59,8 @@ const LOOKED_AT = 6;
 const SEARCHED = 3;
 /** Among so many rates one is alike by chance: it has to be more alike than a mistake, of which there are few. */
 const RATE_MARGIN = 0.15;
+/** Exactly half as fast is what two channels taken for one sound like. */
+const HALF_MARGIN = 0.35;
 /** Less alike than that, and it is another sound. */
 const LEAST_SCORE = 0.9;
 const LEAST_LIKENESS = 0.25;
@@ -119,7 +121,8 @@ export async function heardFrom(evidence: Evidence, { sampleRate, channels }: Pc
 /** Alike in its waves, or so much more alike in its bands than anything else that the waves need not be seen. */
 function isFound(best: Ranked, ranked: readonly Ranked[]): boolean {
   if ((best.placed?.likeness ?? 0) >= LEAST_LIKENESS) return best.score >= LEAST_SCORE;
-  const next = ranked.find(({ hypothesis }) => hypothesis.id !== best.hypothesis.id);
+  // A rate that was looked for is found for many a sound that is no other one.
+  const next = ranked.find(({ hypothesis: { id } }) => id !== best.hypothesis.id && id !== 'wrong-rate');
   return best.match.score >= CLEAR_SCORE && best.match.score - (next?.match.score ?? 0) >= CLEAR_MARGIN;
 }
 
@@ -143,7 +146,11 @@ function ranking(tried: readonly Tried[], recording: Float32Array): readonly Ran
         : null;
     ranked.push({ ...one, placed, score: one.match.score + (placed?.likeness ?? 0) });
   }
-  const standing = ({ hypothesis, score }: Ranked) => score - (hypothesis.id === 'wrong-rate' ? RATE_MARGIN : 0);
+  const right = tried.find(isRight)?.hypothesis.sampleRate ?? 1;
+  const isHalf = (rate: number) => Math.abs(Math.log2((2 * rate) / right)) < 0.02;
+  const margin = ({ id, sampleRate }: Hypothesis) =>
+    id !== 'wrong-rate' ? 0 : isHalf(sampleRate) ? HALF_MARGIN : RATE_MARGIN;
+  const standing = ({ hypothesis, score }: Ranked) => score - margin(hypothesis);
   return ranked.sort((a, b) => standing(b) - standing(a));
 }
 

@@ -1,17 +1,28 @@
-import { BANDS_RATE, closeMatch, type Listened, powerBelow, roughMatch, shiftedBands } from '../dsp/index.ts';
+import {
+  BANDS_RATE,
+  bandLevels,
+  findInBands,
+  type Listened,
+  powerBelow,
+  resample,
+  roughMatch,
+  shiftedBands,
+} from '../dsp/index.ts';
 import { atPace } from './pace.ts';
 
 /** A device plays at a quarter of the right rate at least, and at four times it at most. */
 const OCTAVES = 2;
-/** Rates that are tried first to each side, 2.5 % apart; and about each of the likeliest, up to 3 % away, half a per cent apart. */
+/** Rates that are tried to each side, 2.5 % apart: from the likeliest of them the right one is found in some looks. */
 const COARSE = 56;
-const FINE = 6;
+const LOOKS = 3;
+/** A look that finds the sound as near as that to where it was thought is the last. */
+const NEAR = 0.008;
 /** Clocks that are off by less play at the right rate. */
 const RIGHT = Math.log2(1.015);
 /** Seconds of the sound that are enough to tell rates apart. */
 const ENOUGH = 6;
 /** Rates that are worth a closer look. */
-const MOST = 4;
+const MOST = 3;
 
 /** Means of so many samples each: a coarse low-pass filter before some are left out. */
 function thinned(samples: Float32Array, by: number): Float32Array {
@@ -48,16 +59,30 @@ export function likelyRates(samples: Float32Array, sampleRate: number, recording
   });
   const isPeak = (i: number) => scores[i] >= (scores[i - 1] ?? -1) && scores[i] >= (scores[i + 1] ?? -1);
   const peaks = [...scores.keys()].filter(isPeak).sort((a, b) => scores[b] - scores[a]);
-  const closer = peaks.slice(0, MOST).map((peak) => {
-    const near = Array.from({ length: 2 * FINE + 1 }, (_, i) => rates[peak] * (1 + (0.03 * (i - FINE)) / FINE));
-    const found = near.map((rate) => {
-      const { levels, stretch } = playedAt(rate);
-      return { rate, score: closeMatch(levels, recording, stretch) };
-    });
-    return found.reduce((best, one) => (one.score > best.score ? one : best));
-  });
-  return closer
-    .sort((a, b) => b.score - a.score)
-    .map(({ rate }) => rate)
-    .filter((rate) => Math.abs(Math.log2(rate / sampleRate)) > RIGHT);
+  const found: number[] = [];
+  for (const peak of peaks.slice(0, MOST)) {
+    const rate = climbed(samples, rates[peak], recording);
+    const isKnown = found.some((other) => Math.abs(Math.log2(rate / other)) < RIGHT);
+    if (!isKnown && Math.abs(Math.log2(rate / sampleRate)) > RIGHT) found.push(rate);
+  }
+  return found;
+}
+
+/** The rate near another one at which the sound is most like the recording: each look tells which way to go on. */
+function climbed(samples: Float32Array, from: number, recording: Listened): number {
+  let rate = from;
+  for (let look = 0; look < LOOKS; look++) {
+    const whole = handy(rate);
+    const played = resample(samples.subarray(0, Math.round(ENOUGH * rate)), whole, BANDS_RATE);
+    const { stretch } = findInBands(bandLevels(played), recording);
+    rate = handy(whole * stretch);
+    if (Math.abs(stretch - 1) < NEAR) break;
+  }
+  return rate;
+}
+
+/** A rate within a quarter of a per cent that has a large divisor in common with `BANDS_RATE`: it is quickly resampled. */
+function handy(rate: number): number {
+  const step = Math.min(160, 2 ** Math.floor(Math.log2(rate / 200)) * 5);
+  return Math.round(rate / step) * step;
 }

@@ -17,7 +17,7 @@ const COMPANIONS = ['', '-wal', '-shm'];
 export const hasDatabase = ({ database }: DataFolder): boolean => existsSync(database) && statSync(database).size > 0;
 
 /** Opens a database for as long as `use` runs, as it is. */
-async function asItIs<T>(file: string, use: (database: Sequelize) => Promise<T>): Promise<T> {
+export async function asItIs<T>(file: string, use: (database: Sequelize) => Promise<T>): Promise<T> {
   const database = new Database({ dialect: 'sqlite', storage: file, logging: false });
   try {
     return await use(database);
@@ -31,6 +31,8 @@ const rowsOf = <T extends object>(database: Sequelize, query: string): Promise<T
 
 /** Looks a database over (SQLite's `quick_check`). Gives what is wrong with it; null where it is whole and Tambur's. */
 export async function databaseTrouble(file: string): Promise<string | null> {
+  // SQLite waits for ever for what is no file.
+  if (existsSync(file) && !statSync(file).isFile()) return 'it is no file';
   try {
     return await asItIs(file, async (database) => {
       const [found] = await rowsOf<{ quick_check: string }>(database, 'PRAGMA quick_check(1)');

@@ -11,6 +11,9 @@ const TROUBLES: Readonly<Record<string, string>> = {
   EACCES: 'Tambur has no permission to use it; grant it, or choose another folder with --data',
   EPERM: 'Tambur has no permission to use it; grant it, or choose another folder with --data',
   ENOENT: 'a folder or file is gone; put it back, or start Tambur again',
+  EEXIST: 'a file stands where a folder should; choose another folder with --data',
+  EISDIR: 'a folder stands where a file should; remove it, or choose another folder with --data',
+  ENAMETOOLONG: 'its path is too long; choose a shorter one with --data',
   ENOTDIR: 'a file stands where a folder should; choose another folder with --data',
   EMFILE: 'too many files are open; end other work and try again',
   ENFILE: 'too many files are open on this machine; end other programs and try again',
@@ -31,7 +34,9 @@ function codeIn(error: unknown): string | undefined {
   if (/SQLITE_READONLY|readonly database/.test(words)) return 'EROFS';
   if (/SQLITE_CANTOPEN|unable to open database/.test(words)) return 'ENOENT';
   if (/SQLITE_IOERR|disk I\/O error/.test(words)) return 'EIO';
-  return /\b(ENOSPC|EDQUOT|EROFS|EACCES|EPERM|ENOENT|ENOTDIR|EMFILE|ENFILE|EIO)\b/.exec(words)?.[1];
+  return /\b(ENOSPC|EDQUOT|EROFS|EACCES|EPERM|ENOENT|EEXIST|EISDIR|ENAMETOOLONG|ENOTDIR|EMFILE|ENFILE|EIO)\b/.exec(
+    words,
+  )?.[1];
 }
 
 /** The same as an error whose one sentence can be shown; errors of another kind stay as they are. */
