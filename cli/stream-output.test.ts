@@ -53,3 +53,11 @@ test('where nobody watches, it is a plain line of a log, now and then', () => {
   output.progress(2, 3);
   expect(shown()).toEqual(['file 2 of 3', '']);
 });
+
+test('what a terminal would obey does not reach it; lines and tabs do', () => {
+  const shown = terminal();
+  const output = processOutput(false);
+  output.words('\u001b]0;mine\u0007bell\u009b31m.wav: read');
+  output.data('a\tb\nc');
+  expect(shown()).toEqual(['\ufffd]0;mine\ufffdbell\ufffd31m.wav: read', 'a\tb', 'c', '']);
+});

@@ -1,6 +1,9 @@
 import { writeSync } from 'node:fs';
 import type { Output } from './output.ts';
 
+/** A text without what a terminal would obey: names of files and tags may hold such signs. Ends of lines and tabs stay. */
+export const withoutControls = (text: string): string => text.replace(/(?![\n\r\t])\p{Cc}/gu, '\ufffd');
+
 /** Written to at once: the streams of a thread wait until its work rests. */
 const STDERR = 2;
 
@@ -23,11 +26,11 @@ export function processOutput(isWatched: boolean): Output {
   return {
     data(text) {
       clear();
-      stdout.write(`${text}\n`);
+      stdout.write(`${withoutControls(text)}\n`);
     },
     words(text) {
       clear();
-      stderr.write(`${text}\n`);
+      stderr.write(`${withoutControls(text)}\n`);
     },
     progress(file, of) {
       if (file === of) return clear();

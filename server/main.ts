@@ -4,7 +4,7 @@ import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { serve } from '@hono/node-server';
-import { InputError } from '@tambur/core';
+import { InputError, shortened } from '@tambur/core';
 import { pino } from 'pino';
 import { createApp } from './app.ts';
 import { Builder } from './builds/builder.ts';
@@ -71,6 +71,11 @@ const opening: Opening = values.restore ? 'restore' : values.recover ? 'recover'
 /** Ends with what the user can do about it, where there is something. */
 function giveUpOn(error: unknown): never {
   if (error instanceof InputError) giveUp(error.message);
+  if (error instanceof SyntaxError) {
+    giveUp(
+      `The database ${data.database} is damaged (an entry is no JSON: ${shortened(error.message, 100)}); start with --restore to go back to the newest good backup, or with --recover to keep the sources and begin without jobs.`,
+    );
+  }
   const trouble = diskTrouble(error);
   if (trouble === null) throw error;
   log.debug({ err: error }, 'the data folder could not be opened');

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { doubled } from '../audio/index.ts';
+import { doubled, MOST_CHANNELS } from '../audio/index.ts';
 import type { RenderReport } from '../chain/index.ts';
 import type { Reading } from '../containers/index.ts';
 import type { Facts } from '../facts/index.ts';
@@ -23,13 +23,26 @@ export function pathClash(paths: readonly string[]): string | null {
   return paths.find(isBelowFile) ?? null;
 }
 
+/** Of the facts of a file what all that reads a record relies on; what else there is stays. */
+const factsSchema = v.looseObject({
+  container: v.string(),
+  encoding: v.string(),
+  sampleRate: v.pipe(v.number(), v.minValue(0)),
+  channels: v.pipe(whole, v.maxValue(MOST_CHANNELS)),
+  frames: whole,
+  bytes: whole,
+  tags: v.array(v.looseObject({})),
+  warnings: v.array(v.string()),
+  levels: v.looseObject({ peak: v.array(v.number()), rms: v.array(v.number()) }),
+}) as unknown as v.GenericSchema<Facts>;
+
 const partSchema = v.strictObject({
   /** Id of the clip. */
   clip: v.string(),
   /** Where in the file it stands, in bytes. */
   offset: whole,
   length: whole,
-  facts: record<Facts>(),
+  facts: factsSchema,
   report: record<RenderReport>(),
   findings: v.array(record<Finding>()),
 });
@@ -62,7 +75,7 @@ export const deliverySchema = v.strictObject({
       sha256: v.string(),
       reading: v.nullable(readingSchema as v.GenericSchema<unknown, Reading>),
       track: whole,
-      facts: record<Facts>(),
+      facts: factsSchema,
     }),
   ),
   /** In the order in which they are copied. */

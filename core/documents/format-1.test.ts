@@ -207,7 +207,10 @@ test('a delivery of format 1 keeps its files, its findings and the sheet as it w
     ...old.files[0],
     name: 'bell.h',
     displayName: 'Bell',
-    facts: { frames: 9 },
+    facts: {
+      ...{ container: 'c-header', encoding: 'pcm-u8', sampleRate: 8000, channels: 1, frames: 9, bytes: 90 },
+      ...{ tags: [], warnings: [], levels: { peak: [0], rms: [0] } },
+    },
     report: {},
     findings: findings.slice(0, 7),
   };

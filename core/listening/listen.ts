@@ -1,4 +1,4 @@
-import type { Pcm } from '../audio/index.ts';
+import { formatRate, InputError, type Pcm } from '../audio/index.ts';
 import {
   BANDS_HOP,
   BANDS_RATE,
@@ -66,6 +66,8 @@ const LEAST_SCORE = 0.9;
 const LEAST_LIKENESS = 0.25;
 const CLEAR_SCORE = 0.9;
 const CLEAR_MARGIN = 0.05;
+/** Hz: what is recorded at less holds no sound that could be recognised. */
+const LEAST_RATE = 1000;
 /** Seconds of the recording that are listened to. */
 export const MOST_SECONDS = 60;
 
@@ -80,6 +82,12 @@ export const listen = async (situation: Situation, recording: Pcm): Promise<Hear
 
 /** The same, from evidence that is there already. */
 export async function heardFrom(evidence: Evidence, { sampleRate, channels }: Pcm): Promise<Heard> {
+  if (sampleRate < LEAST_RATE) {
+    throw new InputError(
+      'bad-setting',
+      `The recording is at ${formatRate(sampleRate)}, too low to hear anything in; record at ${formatRate(8000)} or more.`,
+    );
+  }
   const cut = channels.map((samples) => samples.subarray(0, MOST_SECONDS * sampleRate));
   const mono = mixed({ sampleRate, channels: cut });
   const recording = resample(mono, sampleRate, BANDS_RATE);

@@ -83,6 +83,6 @@ function climbed(samples: Float32Array, from: number, recording: Listened): numb
 
 /** A rate within a quarter of a per cent that has a large divisor in common with `BANDS_RATE`: it is quickly resampled. */
 function handy(rate: number): number {
-  const step = Math.min(160, 2 ** Math.floor(Math.log2(rate / 200)) * 5);
+  const step = Math.min(160, 2 ** Math.floor(Math.log2(rate / 800)) * 5);
   return Math.round(rate / step) * step;
 }

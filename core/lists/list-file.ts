@@ -1,6 +1,9 @@
 import * as v from 'valibot';
 import { idSchema } from '../audio/index.ts';
 
+/** Names that some file systems keep for devices, with or without an extension (common practice, no source). */
+export const DEVICES = /^(con|prn|aux|nul|com\d|lpt\d)(\.|$)/i;
+
 /** A path on a card: folders and a name, with letters, digits, dots, hyphens and underscores. */
 export const cardPath = v.pipe(
   v.string(),
@@ -9,6 +12,10 @@ export const cardPath = v.pipe(
     'a path has names of letters, digits, dots, hyphens and underscores, joined by slashes',
   ),
   v.maxLength(120),
+  v.check(
+    (path) => !path.split('/').some((name) => DEVICES.test(name)),
+    'some systems keep names such as con, aux and com1 for devices; choose another',
+  ),
 );
 
 const text = v.string();

@@ -3,7 +3,7 @@ import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { sha256Of } from '@tambur/codecs/node';
-import { jobDocOf, type Manifest, sheetText, sourceOf } from '@tambur/core';
+import { InputError, jobDocOf, type Manifest, sheetText, sourceOf } from '@tambur/core';
 import { recordWithFiles } from '../deliveries.ts';
 import { workingJob } from '../jobs.ts';
 import { Delivery, type Job, Source } from '../models/index.ts';
@@ -29,7 +29,13 @@ const jsonEntry = (path: string, value: unknown) => textEntry(path, `${JSON.stri
 
 /** A file of the data folder as an entry; its hash is known. */
 async function fileEntry(path: string, file: string, sha256: string): Promise<ExportEntry> {
-  const { size } = await stat(file);
+  const { size } = await stat(file).catch((error: unknown) => {
+    if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
+    throw new InputError(
+      'cannot-read',
+      `The file of ${path} is gone from the data folder, so the job cannot be exported; put it back from a backup.`,
+    );
+  });
   const open = () => Readable.toWeb(createReadStream(file)) as ReadableStream<Uint8Array>;
   return { path, bytes: size, sha256, open };
 }

@@ -1,6 +1,4 @@
-import { createReadStream } from 'node:fs';
 import { join } from 'node:path';
-import { Readable } from 'node:stream';
 import { type Artifact, noteById, noteFiles, placeWords, safeStem, soundsOf } from '@tambur/core';
 import { makeZip, predictLength } from 'client-zip';
 import { Hono } from 'hono';
@@ -12,6 +10,7 @@ import { notFound, Problem } from '../problems.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import type { ArtifactView, DeliveryView } from '../views.ts';
 import { query, wholeNumber } from './body.ts';
+import { fileStream, requireFiles } from './file-stream.ts';
 import { attachment } from './sources.ts';
 
 /** What is said of files that are no clip's own. */
@@ -70,8 +69,6 @@ async function findFinished(id: string): Promise<Delivery> {
   return delivery;
 }
 
-const fileStream = (path: string) => Readable.toWeb(createReadStream(path)) as ReadableStream<Uint8Array>;
-
 /** Bytes of a file that one request gives, where it asks for some. */
 const LARGEST_RANGE = 1 << 22;
 
@@ -107,13 +104,13 @@ export const deliveryRoutes = (data: DataFolder, builder: Builder) =>
         if (to <= from || to > file.bytes || to - from > LARGEST_RANGE) {
           throw new Problem(400, 'bad-request', `from, to: there are ${file.bytes} bytes; ask for some of them.`);
         }
-        const part = createReadStream(join(data.delivery(delivery.id), file.path), { start: from, end: to - 1 });
-        return c.body(Readable.toWeb(part) as ReadableStream<Uint8Array>, 200, {
+        const part = await fileStream(join(data.delivery(delivery.id), file.path), file.path, { from, to });
+        return c.body(part, 200, {
           'Content-Type': 'application/octet-stream',
           'Content-Length': String(to - from),
         });
       }
-      return c.body(fileStream(join(data.delivery(delivery.id), file.path)), 200, {
+      return c.body(await fileStream(join(data.delivery(delivery.id), file.path), file.path), 200, {
         'Content-Type': 'application/octet-stream',
         'Content-Length': String(file.bytes),
         'Content-Disposition': attachment(file.path),
@@ -132,10 +129,12 @@ export const deliveryRoutes = (data: DataFolder, builder: Builder) =>
         ...record.artifacts.map(({ path, bytes }) => ({ name: path, size: bytes, lastModified })),
         ...notes.map(({ name, bytes }) => ({ name, size: bytes.length, lastModified })),
       ];
+      const pathOf = (name: string) => join(data.delivery(delivery.id), name);
+      await requireFiles(record.artifacts.map(({ path, bytes }) => ({ path: pathOf(path), name: path, bytes })));
       const textOf = new Map(notes.map(({ name, bytes }) => [name, bytes]));
       async function* contents() {
         for (const entry of entries) {
-          const input = textOf.get(entry.name) ?? fileStream(join(data.delivery(delivery.id), entry.name));
+          const input = textOf.get(entry.name) ?? (await fileStream(pathOf(entry.name), entry.name));
           yield { ...entry, input };
         }
       }

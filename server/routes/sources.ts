@@ -1,5 +1,3 @@
-import { createReadStream } from 'node:fs';
-import { Readable } from 'node:stream';
 import { inLatin, readingSchema } from '@tambur/core';
 import contentDisposition from 'content-disposition';
 import { Hono } from 'hono';
@@ -16,6 +14,7 @@ import type { DataFolder } from '../storage/data-folder.ts';
 import { renewRecord } from '../storage/source-record.ts';
 import { SHELF_FILTERS, SHELF_ORDERS, type ShelfList, type ShelfView } from '../views.ts';
 import { bodyOf, jsonBody, jsonText, lengthOf, query, wholeNumber } from './body.ts';
+import { fileStream } from './file-stream.ts';
 import { soundRoutes } from './sound.ts';
 
 async function findSource(id: string): Promise<Source> {
@@ -112,8 +111,7 @@ export const sourceRoutes = (data: DataFolder, sequelize: Sequelize, importer: I
     )
     .get('/:id/file', async (c) => {
       const { key, name, facts } = await findSource(c.req.param('id'));
-      const stream = Readable.toWeb(createReadStream(data.source(key).original)) as ReadableStream;
-      return c.body(stream, 200, {
+      return c.body(await fileStream(data.source(key).original, name), 200, {
         'Content-Type': 'application/octet-stream',
         'Content-Length': String(facts.bytes),
         'Content-Disposition': attachment(name),
