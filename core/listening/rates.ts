@@ -14,7 +14,7 @@ import { atPace } from './pace.ts';
 const OCTAVES = 2;
 /** Rates that are tried to each side, 2.5 % apart: from the likeliest of them the right one is found in some looks. */
 const COARSE = 56;
-const LOOKS = 3;
+const LOOKS = 4;
 /** A look that finds the sound as near as that to where it was thought is the last. */
 const NEAR = 0.008;
 /** Clocks that are off by less play at the right rate. */
@@ -22,7 +22,7 @@ const RIGHT = Math.log2(1.015);
 /** Seconds of the sound that are enough to tell rates apart. */
 const ENOUGH = 6;
 /** Rates that are worth a closer look. */
-const MOST = 3;
+const MOST = 4;
 
 /** Means of so many samples each: a coarse low-pass filter before some are left out. */
 function thinned(samples: Float32Array, by: number): Float32Array {

@@ -29,7 +29,7 @@ import {
   takeFile,
   takenAs,
 } from '../standin/index.ts';
-import { driftIn } from './measures.ts';
+import { driftIn, predictability } from './measures.ts';
 
 /** A file of a card, and the device that it is for. */
 export interface Situation {
@@ -99,13 +99,15 @@ async function likelierThan(file: ByteFile, assumed: Reading): Promise<Reading |
     ({ reading }) => reading.encoding === assumed.encoding && reading.channels === assumed.channels,
   );
   if (!best) return null;
-  if (own) {
-    return own === best || own.bitsPerByte - best.bitsPerByte < CLEARLY_FEWER_BITS
-      ? null
-      : { ...best.reading, sampleRate: assumed.sampleRate };
-  }
+  const asBest = { ...best.reading, sampleRate: assumed.sampleRate };
+  if (own && own !== best && own.bitsPerByte - best.bitsPerByte >= CLEARLY_FEWER_BITS) return asBest;
+  // What is noise however it is read may be steps of ADPCM.
+  if (own) return best.bitsPerByte > NOISE_BITS ? steadyAdpcm(file, assumed) : null;
   const drift = await driftOf(file, assumed);
-  if (drift === null || drift < MOST_DRIFT) return null;
+  if (drift === null) return null;
+  // Codes of four bits look like noise to any other reading; samples that are smooth are none of those.
+  if (best.bitsPerByte < SMOOTH_BITS && (await smoothnessOf(file, assumed)) < ROUGH_DB) return asBest;
+  if (drift < MOST_DRIFT) return null;
   let steadiest: { readonly reading: Reading; readonly wanders: number } | null = null;
   for (const encoding of [best.reading.encoding, ...blockEncodings.map(({ id }) => id)]) {
     const reading = { ...assumed, encoding };
@@ -115,15 +117,45 @@ async function likelierThan(file: ByteFile, assumed: Reading): Promise<Reading |
   return steadiest?.reading ?? null;
 }
 
+/** Bits of information in a byte: above, a reading is like noise; below, it is clearly sound. */
+const NOISE_BITS = 7.2;
+const SMOOTH_BITS = 6.5;
+/** dB by which each sample of a sound tells the next at least. */
+const ROUGH_DB = 5;
+/** A decoder of ADPCM that reads its own codes hardly wanders. */
+const STEADY_DRIFT = 0.02;
+
+/** The ADPCM that bytes may be, if its decoder keeps to the middle; null otherwise. */
+async function steadyAdpcm(file: ByteFile, assumed: Reading): Promise<Reading | null> {
+  for (const { id } of blockEncodings) {
+    const reading = { ...assumed, encoding: id };
+    const drift = await driftOf(file, reading);
+    if (drift !== null && drift < STEADY_DRIFT && (await smoothnessOf(file, reading)) > ROUGH_DB) return reading;
+  }
+  return null;
+}
+
+/** How well samples tell the next, in dB, if bytes are read like that; infinite if they cannot be. */
+const smoothnessOf = async (file: ByteFile, reading: Reading): Promise<number> =>
+  (await firstSamples(file, reading, predictability)) ?? Number.POSITIVE_INFINITY;
+
 /** Bytes of which that is worked out. */
 const JUDGED_BYTES = 65_536;
 
 /** How far bytes wander if they are read like that; null where they cannot be. */
 const driftOf = (file: ByteFile, reading: Reading): Promise<number | null> =>
+  firstSamples(file, reading, (samples) => driftIn(samples, reading.sampleRate));
+
+/** Something about the first samples of bytes if they are read like that; null if they cannot be. */
+const firstSamples = (
+  file: ByteFile,
+  reading: Reading,
+  measure: (samples: Float32Array) => number,
+): Promise<number | null> =>
   orNull(() => {
     const { codec } = headerless.read(file, reading);
     const [samples] = codec.decodeChannels(file.read(0, Math.min(file.size, JUDGED_BYTES)));
-    return samples ? driftIn(samples, reading.sampleRate) : null;
+    return samples ? measure(samples) : null;
   });
 
 async function truthOf(file: ByteFile, player: Player, openForeign: OpenForeign): Promise<Truth> {

@@ -22,7 +22,7 @@ export function rmsOf(samples: Float32Array, from = 0, to = samples.length): num
  * How well each sample is told by the two before it, in dB: the power of the sound over that of what the better of two
  * fixed predictors (RFC 9639, section 9.2.5) leaves. Noise has 0 and less.
  */
-function predictability(samples: Float32Array): number {
+export function predictability(samples: Float32Array): number {
   let [power, first, second] = [0, 0, 0];
   for (let i = 2; i < samples.length; i++) {
     const step = samples[i] - samples[i - 1];

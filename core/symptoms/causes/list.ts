@@ -21,6 +21,7 @@ import { partBlock } from './part-block.ts';
 import { silentFile } from './silent-file.ts';
 import { staleList } from './stale-list.ts';
 import { startLost } from './start-lost.ts';
+import { startsInSound } from './starts-in-sound.ts';
 import { tooLarge } from './too-large.ts';
 import { tooLong } from './too-long.ts';
 import { tooMany } from './too-many.ts';
@@ -59,6 +60,7 @@ export const causes: readonly Cause[] = [
   oppositePhase,
   partBlock,
   silentFile,
+  startsInSound,
   staleList,
   startLost,
   tooLarge,
