@@ -25,6 +25,7 @@ import {
   likelyReadings,
   type PcmReader,
   partOf,
+  refuseTooLarge,
   type SoundStream,
   sequentialReader,
   surveyStream,
@@ -133,11 +134,17 @@ export async function filesOf(paths: readonly string[]): Promise<readonly string
   return found;
 }
 
-/** @throws InputError with code `cannot-read` */
+/** A sheet, a job or a table is a text of a few MB at most. */
+const LARGEST_TEXT = 64_000_000;
+
+/** @throws InputError with code `cannot-read`, or `too-large` */
 export async function readText(path: string, advice = "name a sheet's file or an id"): Promise<string> {
   try {
+    const { size } = await stat(path);
+    refuseTooLarge(path, size, LARGEST_TEXT);
     return await readFile(path, 'utf8');
   } catch (error) {
+    if (error instanceof InputError) throw error;
     throw new InputError('cannot-read', `${path} cannot be read (${errorCode(error)}); ${advice}.`);
   }
 }

@@ -4,6 +4,7 @@ import { encodingTitle } from '../facts/index.ts';
 import { demandsOf, type SettledDemands } from '../targets/index.ts';
 import { type ClipSettings, type StationId, stationIds } from './settings.ts';
 import { type Chain, settle } from './settle.ts';
+import { widelyRead } from './stations/depth.ts';
 import { possibleBitRates } from './stations/wrap.ts';
 import { together } from './ways/index.ts';
 
@@ -50,8 +51,13 @@ const byStation: { readonly [Id in StationId]?: (chain: Chain, demands: SettledD
     ...LOUDNESSES.map((loudness) => ({ label: formatDb(loudness, 'LUFS'), wish: { loudness } })),
     { label: 'as it came', wish: { gainDb: 0 } },
   ],
-  depth: () =>
-    DITHERS.map((dither) => ({ label: dither === 'none' ? 'no dither' : `${dither} dither`, wish: { dither } })),
+  depth: ({ stations: { depth, wrap } }) => {
+    const better = widelyRead(depth.plan, wrap.plan.encoding);
+    return [
+      ...(better ? [{ label: `${better} bit`, wish: { bits: better } }] : []),
+      ...DITHERS.map((dither) => ({ label: dither === 'none' ? 'no dither' : `${dither} dither`, wish: { dither } })),
+    ];
+  },
   wrap: ({ stations: { rate, channels, wrap } }, { encodings, bitRate }) => {
     const { anyOf = null, least = 0, most = Number.POSITIVE_INFINITY } = bitRate?.value ?? {};
     const rates = possibleBitRates(wrap.plan, rate.plan.to, channels.plan.matrix.length) ?? [];

@@ -4,11 +4,19 @@ import { crc32, fromDb, type Pcm, toDb } from '../audio/index.ts';
 import { fitSine, sine } from '../dsp/fixtures/sine.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
 import { checkReport } from '../findings/index.ts';
+import { targetOf } from '../targets/index.ts';
 import { centsOf, layOut, lengthOf } from './ends-layout.ts';
 import { rendered } from './fixtures/render.ts';
 import { wavSheet } from './fixtures/sheets.ts';
 import { factsFor, sources } from './fixtures/sources.ts';
-import { automaticSettings, type ClipSettings, idealSignalToNoise, parseSettings, settle } from './index.ts';
+import {
+  alternativesOf,
+  automaticSettings,
+  type ClipSettings,
+  idealSignalToNoise,
+  parseSettings,
+  settle,
+} from './index.ts';
 
 const free = wavSheet({ key: 'encoding', kind: 'encoding', anyOf: ['float-32le'] });
 const shorts = wavSheet({ key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] });
@@ -362,4 +370,23 @@ describe('depth', () => {
     expect(companded.signalToNoiseDb).toBeLessThan(42);
     expect((await make(quiet)).report.signalToNoiseDb).toBeNull();
   });
+});
+
+test('of 12 bits in FLAC it is said that some readers cannot open it, and 16 are offered, losing nothing', () => {
+  const facts = { ...factsFor(sources.plain), encoding: 'pcm-s12le', bitDepth: 12 };
+  const order = (change: Change) => ({
+    facts,
+    settings: parseSettings({ ...automaticSettings('x'), ...change }),
+    target: targetOf('archive-copy'),
+    stem: 'x',
+  });
+  const { depth } = settle(order({})).stations;
+  expect([depth.plan.bits, depth.why]).toEqual([
+    12,
+    expect.stringMatching(/cannot open FLAC of 12 bits; with 16 all can/),
+  ]);
+  const offered = alternativesOf(settle(order({})), 'depth').find(({ label }) => label === '16 bit');
+  expect(offered?.chain.stations.depth.plan).toMatchObject({ bits: 16, dither: 'none' });
+  // Any other number of bits is what it was.
+  expect(settle(order({ depth: { bits: 20 } })).stations.depth.plan.bits).toBe(12);
 });

@@ -82,7 +82,12 @@ function sourceBits({ encoding, bitDepth }: Facts): number {
 
 /** Bits of a sample that every reader of a lossless encoding knows (common practice, no source). */
 const READ_EVERYWHERE = [8, 16, 24];
-const NEXT_READ = (bits: number) => READ_EVERYWHERE.find((depth) => depth >= bits) ?? bits;
+
+/** Bits that some readers of a lossless encoding cannot open, and the next that all of them can; null where there are none. */
+export function widelyRead({ bits }: Pick<DepthPlan, 'bits'>, encoding: string): number | null {
+  if (bits === null || !findCompressed(encoding)?.depths || READ_EVERYWHERE.includes(bits)) return null;
+  return READ_EVERYWHERE.find((depth) => depth > bits) ?? null;
+}
 
 /** Of the depths that a lossless encoding has, the source's own or the next above, within what the sheet wants. */
 function losslessDepth(depths: readonly number[], facts: Facts, { bitDepths }: SettledDemands): number {
@@ -91,6 +96,10 @@ function losslessDepth(depths: readonly number[], facts: Facts, { bitDepths }: S
   const needed = sourceBits(facts);
   return usable.find((bits) => bits >= needed) ?? usable[usable.length - 1];
 }
+
+/** Where that is a depth that some readers cannot open, a deeper one can be set by hand: every sample stays what it is. */
+const orDeeper = (own: number, wished: number | undefined, encoding: string): number =>
+  wished !== undefined && wished === widelyRead({ bits: own }, encoding) ? wished : own;
 
 /** How many levels, and how values between them are rounded. */
 export const depth = station({
@@ -108,7 +117,10 @@ export const depth = station({
       );
     }
     const { linearBits, companded, bitDepth, title, isFloat } = library?.depths
-      ? { ...lossless(losslessDepth(library.depths, facts, demands)), title: library.title }
+      ? {
+          ...lossless(orDeeper(losslessDepth(library.depths, facts, demands), wished?.bits, wrap.encoding)),
+          title: library.title,
+        }
       : levelsOf(wrap.encoding);
     if (isFloat) {
       return unrounded(`${bitDepth}-bit float`, 'Floating-point samples are stored unrounded.', wished !== undefined);
@@ -120,10 +132,10 @@ export const depth = station({
     const dither = wished?.dither ?? usual;
     const rounding = wished?.rounding ?? 'nearest';
     const plain = rounding === 'down' ? 'Low bits are cut off.' : 'Plain rounding.';
-    const rare =
-      library && !READ_EVERYWHERE.includes(bits)
-        ? ` Some readers cannot open ${title} of ${bits} bits; set 16 or 24 in a sheet, or write ${NEXT_READ(bits)} bits by hand.`
-        : '';
+    const better = widelyRead({ bits }, wrap.encoding);
+    const rare = better
+      ? ` Some readers cannot open ${title} of ${bits} bits; with ${better} all can, and nothing is lost.`
+      : '';
     return {
       plan: { bits, dither, rounding, seed: wished?.seed ?? USUAL_SEED, blanks: wished?.blanks ?? true },
       byHand: wished !== undefined,
