@@ -11,7 +11,7 @@ const { packages } = JSON.parse(readFileSync(new URL('../package-lock.json', imp
   >;
 };
 const shipped = Object.entries(packages).flatMap(([path, { dev, link, license, name }]) =>
-  path.startsWith('node_modules/') && !dev && !link
+  path.includes('node_modules/') && !dev && !link
     ? [{ name: name ?? path.replace(/^.*node_modules\//, ''), license: license ?? 'none stated' }]
     : [],
 );

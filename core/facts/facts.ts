@@ -11,7 +11,7 @@ export interface Track {
 }
 
 /** Counts changes of what facts hold, and of what is stored beside a sound: those of an older version are read again from the file. */
-export const FACTS_VERSION = 6;
+export const FACTS_VERSION = 7;
 
 /** What a file is, read from its bytes. */
 export interface Facts {
