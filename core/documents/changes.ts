@@ -1,8 +1,8 @@
 import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing';
 import * as v from 'valibot';
-import { InputError, notFinite, shortened } from '../audio/index.ts';
+import { formatCount, InputError, notFinite, shortened } from '../audio/index.ts';
 import { valuesSchema } from '../targets/index.ts';
-import { type ClipDoc, clipEntries, type JobDoc, jobEntries, wishesSchema } from './job.ts';
+import { type ClipDoc, clipEntries, type JobDoc, jobEntries, MOST_CLIPS, MOST_IN_MAP, wishesSchema } from './job.ts';
 
 /** A clip of a job that is worked on: its rank says where it stands, so that moving one changes that one alone. */
 export interface RankedClip extends ClipDoc {
@@ -74,6 +74,9 @@ const mapSchemas = {
   ownLists: jobEntries.ownLists,
 } as const;
 
+/** Places of one change: every clip and every place of a job, and what else it has. */
+const MOST_CHANGED = MOST_CLIPS + MOST_IN_MAP.places + 500;
+
 /** The schema of what may be put at a place, within what it stands in: the place's own name stays in what is refused. */
 function schemaAt(place: Place): v.GenericSchema<unknown, unknown> {
   if (place.of === 'title' || place.of === 'variant') return jobEntries[place.of];
@@ -92,6 +95,8 @@ export function readChange(value: Readonly<Record<string, unknown>>): Change {
     );
   const entries = Object.entries(value);
   if (entries.length === 0) throw bad('the whole', 'it changes nothing');
+  if (entries.length > MOST_CHANGED)
+    throw bad('the whole', `it changes more than ${formatCount(MOST_CHANGED)} places at once`);
   return Object.fromEntries(
     entries.map(([name, entry]) => {
       const place = placeOf(name);

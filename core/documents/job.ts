@@ -10,7 +10,7 @@ export const LONGEST_NAME = 120;
 export const MOST_CLIPS = 1000;
 
 /** Entries of a job's maps: a clip may be at several places. */
-export const MOST_IN_MAP = { values: MOST_VALUES, places: 20_000, ownLists: 100 } as const;
+export const MOST_IN_MAP = { values: MOST_VALUES, places: 10_000, ownLists: 100 } as const;
 
 const atMost = (name: keyof typeof MOST_IN_MAP) =>
   v.maxEntries<Readonly<Record<string, string>>, number, string>(

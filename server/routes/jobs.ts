@@ -52,10 +52,13 @@ const newJobSchema = v.strictObject({
 
 const revision = v.pipe(v.number(), v.safeInteger('it must be a whole number'), v.minValue(0));
 
+const isObject = (value: unknown) => typeof value === 'object' && value !== null && !Array.isArray(value);
+
 const changeSchema = v.strictObject({
   /** The revision that the change was made on. */
   revision,
-  change: v.record(v.string(), v.unknown()),
+  /** Its entries are read one by one afterwards. */
+  change: v.custom<Readonly<Record<string, unknown>>>(isObject, 'it must be an object'),
 });
 
 /** Clips that come after those that are there. */
