@@ -1,6 +1,6 @@
 import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing';
 import * as v from 'valibot';
-import { formatCount, InputError, notFinite, shortened } from '../audio/index.ts';
+import { InputError, notFinite, shortened } from '../audio/index.ts';
 import { valuesSchema } from '../targets/index.ts';
 import { type ClipDoc, clipEntries, type JobDoc, jobEntries, MOST_CLIPS, MOST_IN_MAP, wishesSchema } from './job.ts';
 
@@ -75,7 +75,14 @@ const mapSchemas = {
 } as const;
 
 /** Places of one change: every clip and every place of a job, and what else it has. */
-const MOST_CHANGED = MOST_CLIPS + MOST_IN_MAP.places + 500;
+export const MOST_CHANGED = MOST_CLIPS + MOST_IN_MAP.places + 500;
+
+/** True if a change has as many places as a job may have at most; it is looked at before anything else of it is. */
+export function isOfFewPlaces(change: Readonly<Record<string, unknown>>): boolean {
+  let count = 0;
+  for (const _ in change) if (++count > MOST_CHANGED) return false;
+  return true;
+}
 
 /** The schema of what may be put at a place, within what it stands in: the place's own name stays in what is refused. */
 function schemaAt(place: Place): v.GenericSchema<unknown, unknown> {
@@ -95,8 +102,6 @@ export function readChange(value: Readonly<Record<string, unknown>>): Change {
     );
   const entries = Object.entries(value);
   if (entries.length === 0) throw bad('the whole', 'it changes nothing');
-  if (entries.length > MOST_CHANGED)
-    throw bad('the whole', `it changes more than ${formatCount(MOST_CHANGED)} places at once`);
   return Object.fromEntries(
     entries.map(([name, entry]) => {
       const place = placeOf(name);

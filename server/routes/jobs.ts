@@ -2,8 +2,10 @@ import { randomUUID } from 'node:crypto';
 import {
   CORE_VERSION,
   clipEntries,
+  isOfFewPlaces,
   jobDocOf,
   jobEntries,
+  MOST_CHANGED,
   MOST_CLIPS,
   readChange,
   safeStem,
@@ -58,7 +60,10 @@ const changeSchema = v.strictObject({
   /** The revision that the change was made on. */
   revision,
   /** Its entries are read one by one afterwards. */
-  change: v.custom<Readonly<Record<string, unknown>>>(isObject, 'it must be an object'),
+  change: v.pipe(
+    v.custom<Readonly<Record<string, unknown>>>(isObject, 'it must be an object'),
+    v.check(isOfFewPlaces, `it changes more than ${MOST_CHANGED} places at once`),
+  ),
 });
 
 /** Clips that come after those that are there. */
