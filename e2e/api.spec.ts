@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { request as plainRequest } from 'node:http';
 import { join } from 'node:path';
 import type { APIRequestContext } from '@playwright/test';
@@ -56,6 +56,26 @@ test('a source: facts, samples, peaks, its own bytes again; the same bytes twice
 
   expect((await request.get(`/api/sources/${source.id}/samples?start=66149&count=2`)).status()).toBe(400);
   expect((await request.get(`/api/sources/${source.id}/peaks?step=7`)).status()).toBe(400);
+});
+
+test('a file that is gone from the data folder is said before anything is sent', async ({ request, server }) => {
+  const bytes = wavBytes(0.9, 1, 8000, 0.4);
+  const source: SourceView = await (await upload(request, 'gone soon.wav', bytes)).json();
+  const job = await newJob(request);
+  await put(request, job.id, job.revision, [clip(source.id, 'Gone')]);
+  const { id } = await (await request.post(`/api/jobs/${job.id}/deliveries`)).json();
+  const [made] = (await built(request, id)).artifacts;
+  rmSync(join(server.data, 'deliveries', id, made?.path ?? ''));
+  rmSync(join(server.data, 'sources', source.sha256, 'original'));
+  for (const path of [
+    `/api/deliveries/${id}/files/${made?.path}`,
+    `/api/deliveries/${id}/zip`,
+    `/api/sources/${source.id}/file`,
+  ]) {
+    const answer = await request.get(path);
+    expect([path, answer.status(), await codeOf(answer)]).toEqual([path, 410, 'gone']);
+  }
+  expect((await request.get(`/api/jobs/${job.id}/export`)).status()).toBe(422);
 });
 
 test('a whole that the page has no room for: the file that is delivered, its sound and its strength in ranges', async ({

@@ -178,3 +178,18 @@ test('a data folder that cannot be one is said in a sentence, and ends with 2', 
     expect(stderr.trim().split('\n').at(-1)).toMatch(/^The .*[.]$/);
   }
 });
+
+test('a database that holds something that is no JSON is said in a sentence', async () => {
+  const server = new Server(['--empty']);
+  await server.start();
+  await server.stop();
+  const program = `import sqlite3, sys
+database = sqlite3.connect(sys.argv[1])
+columns = 'id, name, sha256, key, track, waveform, facts, createdAt'
+database.execute(f"insert into sources({columns}) values('a', 'a.wav', 'x', 'x', 0, '', '{{', '2026-01-01 00:00:00.000 +00:00')")
+database.commit()`;
+  execFileSync('python3', ['-c', program, join(server.data, 'tambur.sqlite')]);
+  const { status, stderr } = spawnSync('./start', ['--port', '0', '--data', server.data], { encoding: 'utf8' });
+  expect([status, stderr]).toEqual([2, expect.stringMatching(/an entry is no JSON.*--restore.*--recover[^\n]*[.]\n$/)]);
+  server.remove();
+});

@@ -130,10 +130,10 @@ async function putClips(jobId: string, wanted: ReadonlyMap<string, RankedClip | 
   return (id: string): RankedClip | null => known.get(id) ?? null;
 }
 
-/** @throws Problem if one of a job's maps has more entries than a job may have */
-function refuseTooMany(more: Job['more']): void {
+/** @throws Problem if a map that was changed has more entries than a job may have */
+function refuseTooMany(more: Job['more'], changed: ReadonlySet<string>): void {
   for (const [name, most] of Object.entries(MOST_IN_MAP)) {
-    if (Object.keys(more[name as keyof typeof MOST_IN_MAP]).length > most) {
+    if (changed.has(name) && Object.keys(more[name as keyof typeof MOST_IN_MAP]).length > most) {
       const message = `The change, ${name}: a job has at most ${formatCount(most)} of them; remove some first.`;
       throw new Problem(409, 'bad-request', message);
     }
@@ -172,9 +172,10 @@ async function put(job: Job, change: Change, data: DataFolder, transaction: Tran
     }
   }
   const more = { ...job.more };
-  for (const [of, entries] of maps)
+  for (const [of, entries] of maps) {
     Object.assign(more, { [of]: withEntries(more[of] as Readonly<Record<string, unknown>>, entries) });
-  refuseTooMany(more);
+  }
+  refuseTooMany(more, new Set(maps.keys()));
   const clipBefore = await putClips(job.id, clips, transaction);
   for (const id of clips.keys()) was[`clips/${id}`] = clipBefore(id);
   if (await hasStrayPlace(job.id, more.places, transaction)) {
