@@ -1,5 +1,6 @@
+import { existsSync } from 'node:fs';
 import type { FileHandle } from 'node:fs/promises';
-import { open, readFile, rename, statfs } from 'node:fs/promises';
+import { mkdir, open, readFile, rename, stat, statfs } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { formatBytes, InputError } from '@tambur/core';
 
@@ -55,6 +56,16 @@ export async function writeAll(file: Pick<FileHandle, 'write'>, bytes: Uint8Arra
     if (bytesWritten === 0) throw Object.assign(new Error('the disk took no more bytes'), { code: 'ENOSPC' });
     at += bytesWritten;
   }
+}
+
+/** Makes a folder with those around it. One by one: Node's own way never ends where the system makes none, as below /proc. */
+export async function makeFolder(path: string): Promise<void> {
+  if (existsSync(path)) {
+    if (!(await stat(path)).isDirectory()) throw Object.assign(new Error('it is no folder'), { code: 'ENOTDIR' });
+    return;
+  }
+  if (dirname(path) !== path) await makeFolder(dirname(path));
+  await mkdir(path);
 }
 
 /** Puts a file's bytes, or a folder's entries, safely on the disk. */

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { mkdir, readdir } from 'node:fs/promises';
+import { readdir } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { InputError } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
@@ -16,7 +16,7 @@ import {
   restore,
   setDatabaseAside,
 } from './database.ts';
-import { readJson, writeWhole } from './disk.ts';
+import { makeFolder, readJson, writeWhole } from './disk.ts';
 import { takeBack } from './source-record.ts';
 
 /** How a data folder is opened: as it is; with the newest good backup; or with what its sources say of themselves alone. */
@@ -44,7 +44,7 @@ const refuse = (words: string) => new InputError('cannot-read', words);
  * @throws InputError where it is somebody else's
  */
 export async function claimFolder(data: DataFolder): Promise<{ readonly id: string; readonly isNew: boolean }> {
-  await mkdir(data.root, { recursive: true });
+  await makeFolder(data.root);
   const marker = v.safeParse(markerSchema, await readJson(data.marker));
   if (marker.success) return { id: marker.output.id, isNew: false };
   const isNew = (await readdir(data.root)).every((name) => IGNORED.includes(name) || isUnfinished(name));
