@@ -240,3 +240,17 @@ test('bare samples that begin as an AAC or MP3 frame does are read as what they 
     }
   }
 });
+
+/** A fixture in which every occurrence of some letters is another of as many. */
+function relettered(name: string, from: string, to: string): Uint8Array {
+  const text = readFileSync(new URL(`./fixtures/deep/${name}`, import.meta.url)).toString('latin1');
+  return new Uint8Array(Buffer.from(text.replaceAll(from, to), 'latin1'));
+}
+
+test.each<[string, Uint8Array]>([
+  ['bare frames', Uint8Array.of(0x7f, 0xfe, 0x80, 0x01, ...new Array(100).fill(0))],
+  ['Matroska', relettered('six-ac3.mkv', 'A_AC3', 'A_DTS')],
+  ['MPEG-4', relettered('six-ac3.mp4', 'ac-3', 'dtsc')],
+])('DTS in %s is refused in one sentence that names it', async (_, bytes) => {
+  await expect(openSourceStream(inMemory(bytes))).rejects.toThrow(/^The .*DTS.*, which Tambur cannot read; .*\.$/);
+});
