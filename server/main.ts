@@ -29,6 +29,7 @@ const here = fileURLToPath(new URL('.', import.meta.url));
 const projectFolder = resolve(here, '../..');
 
 const DAY_MS = 86_400_000;
+const LOOK_AFTER_MS = 10_000;
 
 const say = (text: string) => process.stdout.write(`${text}\n`);
 
@@ -178,7 +179,10 @@ async function lookAtOriginals(): Promise<void> {
     );
   }
 }
-lookAtOriginals().catch((error: unknown) => log.error({ err: error }, 'the originals could not be looked at'));
+// Whoever opens the page comes first.
+setTimeout(() => {
+  lookAtOriginals().catch((error: unknown) => log.error({ err: error }, 'the originals could not be looked at'));
+}, LOOK_AFTER_MS).unref();
 
 async function endServer(): Promise<void> {
   clearInterval(backups);
