@@ -139,7 +139,7 @@ test.describe('a damaged backup', () => {
     });
   }
 
-  test('a data folder is compared with its hashes, all of it on request, some of it at each start', async () => {
+  test('a data folder is compared with its hashes, all of it, on request', async () => {
     const server = new Server(['--from', backup]);
     await server.start();
     await server.stop();
@@ -154,10 +154,6 @@ test.describe('a damaged backup', () => {
       status: 1,
       stdout: expect.stringMatching(/1 are damaged: .* is not what it was/),
     });
-    const again = new Server();
-    const usual = spawnSync('./start', ['--data', server.data, '--build-only'], { encoding: 'utf8' });
-    expect(usual.status).toBe(0);
-    again.remove();
     server.remove();
   });
 });
