@@ -65,7 +65,7 @@ export class ZipFile {
   async *read(path: string, sha256: string | null): AsyncGenerator<Uint8Array> {
     const entry = this.entries.get(path);
     if (!entry) throw damaged(this.name, `${shown(path)} is missing`);
-    if (entry.isEncrypted()) throw damaged(this.name, `${path} is encrypted`);
+    if (entry.isEncrypted()) throw damaged(this.name, `${shown(path)} is encrypted`);
     const hash = createHash('sha256');
     try {
       const stream = await promisify<Entry, Readable>(this.zip.openReadStream.bind(this.zip))(entry);

@@ -1,5 +1,6 @@
 import { inLatin } from '../audio/index.ts';
 import { outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
+import { DEVICES } from '../lists/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
 
 /** The words of a text in lower-case Latin letters and digits, whatever it is written in. */
@@ -11,9 +12,6 @@ export const latinWords = (text: string): string[] =>
 /** Longest stem that is made: room for an extension and a counter below what every file system takes. */
 const LONGEST = 60;
 
-/** Names that some file systems keep for devices, with or without an extension (common practice, no source). */
-const RESERVED = /^(con|prn|aux|nul|com\d|lpt\d)$/;
-
 /**
  * The one function that makes names safe: from any text to lower-case letters, digits and the separator. Never empty,
  * never a path, never a reserved name.
@@ -21,7 +19,7 @@ const RESERVED = /^(con|prn|aux|nul|com\d|lpt\d)$/;
 export function safeStem(text: string, separator: '-' | '_', longest = LONGEST): string {
   const words = latinWords(text);
   const stem = shortened((words.length ? words : ['clip']).join(separator), longest);
-  return RESERVED.test(stem) ? `${shortened(stem, longest - 5)}${separator}clip` : stem;
+  return DEVICES.test(stem) ? `${shortened(stem, longest - 5)}${separator}clip` : stem;
 }
 
 const shortened = (stem: string, longest: number): string => stem.slice(0, Math.max(1, longest)).replace(/[-_]+$/, '');

@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest';
-import { BANDS_RATE } from '../dsp/index.ts';
+import { BANDS_RATE, listened } from '../dsp/index.ts';
 import { paceOf } from './pace.ts';
+import { likelyRates } from './rates.ts';
 
 /** Tones (Hz, turn, fall per second) that are computed at any time, so that no pace is made out of another. */
 const SOUNDS: Readonly<Record<string, readonly (readonly [hz: number, turn: number, fall: number])[]>> = {
@@ -48,4 +49,14 @@ test.each(
   const recording = made(tones, seconds, pace, 3000, 2.3);
   const found = paceOf(made(tones, seconds, 1, 0, 0), recording, 3100);
   expect(Math.abs(found / pace - 1)).toBeLessThan(seconds > 1 ? 2e-4 : 1e-3);
+});
+
+test('rates of sounds that are very short, slow or fast are looked for without a fault', () => {
+  const recording = listened(Float32Array.from({ length: 8000 }, (_, i) => Math.sin(0.3 * i)));
+  for (const sampleRate of [20, 100, 8000, 192_000, 1_000_000]) {
+    for (const frames of [1, 3, 20, 1000, 20_000]) {
+      const sound = Float32Array.from({ length: frames }, (_, i) => Math.sin(0.3 * i));
+      for (const rate of likelyRates(sound, sampleRate, recording)) expect(rate).toBeGreaterThan(50);
+    }
+  }
 });

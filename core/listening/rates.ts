@@ -19,6 +19,10 @@ const LOOKS = 4;
 const NEAR = 0.008;
 /** Clocks that are off by less play at the right rate. */
 const RIGHT = Math.log2(1.015);
+/** Hz between which rates are looked for: beyond, no device plays. */
+const [LOWEST, HIGHEST] = [100, 1_000_000];
+/** Seconds at the fastest rate: what is shorter has no course of its own. */
+const SHORTEST = 0.02;
 /** Seconds of the sound that are enough to tell rates apart. */
 const ENOUGH = 6;
 /** Rates that are worth a closer look. */
@@ -40,6 +44,7 @@ function thinned(samples: Float32Array, by: number): Float32Array {
  * @returns Hz, the likeliest first, the right rate left out; true to a per cent
  */
 export function likelyRates(samples: Float32Array, sampleRate: number, recording: Listened): readonly number[] {
+  if (samples.length < SHORTEST * sampleRate * 2 ** OCTAVES) return [];
   const octaves = Array.from({ length: 2 * OCTAVES + 1 }, (_, i) => {
     const near = sampleRate * 2 ** (i - OCTAVES);
     const by = Math.max(1, Math.floor(near / BANDS_RATE));
@@ -52,7 +57,10 @@ export function likelyRates(samples: Float32Array, sampleRate: number, recording
     const { near, power } = octaves[nearest];
     return { levels: shiftedBands(power, rate / near), stretch: rate / near };
   };
-  const rates = Array.from({ length: 2 * COARSE + 1 }, (_, i) => sampleRate * 2 ** ((OCTAVES * (i - COARSE)) / COARSE));
+  const rates = Array.from(
+    { length: 2 * COARSE + 1 },
+    (_, i) => sampleRate * 2 ** ((OCTAVES * (i - COARSE)) / COARSE),
+  ).filter((rate) => rate >= LOWEST && rate <= HIGHEST);
   const scores = rates.map((rate) => {
     const { levels, stretch } = playedAt(rate);
     return roughMatch(levels, recording, stretch);

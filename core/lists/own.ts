@@ -195,7 +195,7 @@ const valuesOf = (rows: readonly Row[], key: string) =>
 /** Words in a heading that say what a column of numbers is (from memory). */
 const NUMBERING = /^(n|no|nr|num|number|id|index|idx|slot|place|pos|position|key|track|button|entry|#)\.?$/i;
 const FIGURES =
-  /vol|gain|rate|hz|khz|level|db|len|dur|sec|ms|size|bytes|pitch|pan|speed|tempo|bpm|loop|start|end|pause|fade|prio/i;
+  /vol|gain|rate|level|length|duration|second|size|bytes|pitch|speed|tempo|loop|pause|fade|prio|\b(k?hz|db|len|dur|sec|ms|pan|bpm|start|end)\b/i;
 
 /**
  * True for numbers that count rows: each one more than the one before, but for gaps, or a heading that says so. A column of volumes
@@ -203,8 +203,9 @@ const FIGURES =
  */
 function isNumbering(values: readonly string[], heading: string): boolean {
   const numbers = values.map(Number);
-  if (new Set(numbers).size < numbers.length || FIGURES.test(heading)) return false;
+  if (new Set(numbers).size < numbers.length) return false;
   if (NUMBERING.test(heading.trim())) return true;
+  if (FIGURES.test(heading)) return false;
   const rises = numbers.every((value, i) => i === 0 || value > (numbers[i - 1] ?? 0));
   // Half of the places between the first and the last may be free.
   return rises && numbers.length > 0 && Math.max(...numbers) - Math.min(...numbers) < 2 * numbers.length;

@@ -50,6 +50,11 @@ describe('an import', () => {
 
   test.each([
     ['is refused by the decoder', () => importer.take('x.wav', bytes('refuse')), /^x\.wav: The file is of no use\.$/],
+    [
+      'is refused as too large',
+      () => importer.take('x.wav', bytes('refuse, too large')),
+      /^x\.wav: The file is of no use\.$/,
+    ],
     ['throws in the decoder', () => importer.take('x', bytes('throw')), /out of memory/],
     ['takes the decoder down', () => importer.take('x', bytes('die')), /./],
     ['breaks off while it is sent', () => importer.take('x', bytes('half', new Error('gone'))), /gone/],

@@ -278,6 +278,7 @@ export class Importer {
     });
     const task: ImportTask = { files, reading: reading ?? null, track, progress: port2 };
     const signals = signal ? [signal, ended.signal] : [ended.signal];
+    let refused: Extract<ImportOutcome, { refused: unknown }>['refused'];
     try {
       const outcome = await this.threads.run(task, {
         signal: AbortSignal.any(signals),
@@ -287,8 +288,8 @@ export class Importer {
           isAlive();
         },
       });
-      if ('refused' in outcome) throw new InputError(outcome.refused.code, `${name}: ${outcome.refused.message}`);
-      return outcome;
+      if (!('refused' in outcome)) return outcome;
+      refused = outcome.refused;
     } catch (error) {
       // A thread that took too much memory does not know the name of the file.
       throw error instanceof InputError && error.code === 'too-large'
@@ -298,6 +299,7 @@ export class Importer {
       clearTimeout(watch);
       port1.close();
     }
+    throw new InputError(refused.code, `${name}: ${refused.message}`);
   }
 
   async close(): Promise<void> {
