@@ -133,6 +133,8 @@ export interface Container {
   readonly carriesEvery?: boolean;
   /** Source code: true if a file may have this name beside others and their player. */
   takesStem?(stem: string): boolean;
+  /** What source code calls the sound of a file of this name: two files of one delivery must not come to one. */
+  symbolOf?(stem: string): string;
   /** Source code that is compiled file by file: declares the array of another file. */
   declare?(name: string, encoding: PlainEncoding, elementType: string): string;
   /** True where it has a place for tags. */

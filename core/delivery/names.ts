@@ -1,5 +1,5 @@
 import { inLatin } from '../audio/index.ts';
-import { outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
+import { type OutContainer, outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
 import { DEVICES } from '../lists/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
 
@@ -50,11 +50,10 @@ export interface StemOfName {
   readonly left: number;
 }
 
-/** True if source code that the sheet asks for can have a file of this name beside it. */
-function sourceCodeTakes(stem: string, target: Naming): boolean {
+/** What the sheet asks sounds to be: source code has its own rules for names. */
+function formOf(target: Naming): OutContainer {
   const { containers, arrays } = demandsOf(target);
-  const [form] = [...(arrays?.value ?? []), ...(containers?.value ?? [])];
-  return form === undefined || (outContainerOf(form).takesStem?.(stem) ?? true);
+  return outContainerOf([...(arrays?.value ?? []), ...(containers?.value ?? []), USUAL_CONTAINER][0]);
 }
 
 /** What a name comes to as it is typed, before it meets the others of its set. */
@@ -64,7 +63,7 @@ export function stemOfName(name: string, target: Naming): StemOfName {
   const longest = longestStem(target);
   const whole = (latinWords(name).length ? latinWords(name) : ['clip']).join(separator);
   const plain = safeStem(name, separator, longest);
-  const isTaken = (rule?.notDigitsOnly && /^\d+$/.test(plain)) || !sourceCodeTakes(plain, target);
+  const isTaken = (rule?.notDigitsOnly && /^\d+$/.test(plain)) || formOf(target).takesStem?.(plain) === false;
   const stem = isTaken ? safeStem(`clip ${name}`, separator, longest) : plain;
   return { stem: rule?.letterCase === 'upper' ? stem.toUpperCase() : stem, left: longest - whole.length };
 }
@@ -76,17 +75,19 @@ export function stemOfName(name: string, target: Naming): StemOfName {
 export function stemsOf(names: readonly string[], target: Naming): string[] {
   const { separator } = target.naming;
   const longest = longestStem(target);
+  const form = formOf(target);
+  const symbolOf = (stem: string): string => (form.symbolOf?.(stem) ?? stem).toLowerCase();
   // Names that differ in their case alone are the same to many file systems.
   const reserved = (demandsOf(target).name?.value.reserved ?? []).map((name) => name.toLowerCase());
-  const taken = new Set([...reserved, ...stemsBeside(target)]);
+  const taken = new Set([...reserved, ...stemsBeside(target)].map(symbolOf));
   return names.map((name) => {
     const { stem } = stemOfName(name, target);
     let free = stem;
-    for (let count = 2; taken.has(free.toLowerCase()); count++) {
+    for (let count = 2; taken.has(symbolOf(free)); count++) {
       const counter = `${separator}${count}`;
       free = `${shortened(stem, longest - counter.length)}${counter}`;
     }
-    taken.add(free.toLowerCase());
+    taken.add(symbolOf(free));
     return free;
   });
 }

@@ -42,6 +42,7 @@ export function textContainer(form: TextForm): Container {
     textOptions: form.options,
     joint: '\n\n',
     takesStem: (stem) => !BESIDE_STEMS.includes(stem) && (form.takesStem?.(stem) ?? true),
+    ...(form.language === undefined ? {} : { symbolOf: safeIdentifier }),
     ...(form.declare
       ? {
           declare: (name: string, encoding: PlainEncoding, type: string) =>
