@@ -10,8 +10,8 @@ const frozen = (name: string) => readFileSync(new URL(`./fixtures/format-1/${nam
 describe('sheets of format 1', () => {
   const names = readdirSync(new URL('./fixtures/format-1/sheets', import.meta.url));
 
-  test('all of them are there', () => {
-    expect(names.map((name) => name.replace('.json', '')).sort()).toEqual(targets.map(({ id }) => id).sort());
+  test('each is of a device that still has its sheet', () => {
+    expect(targets.map(({ id }) => id)).toEqual(expect.arrayContaining(names.map((name) => name.replace('.json', ''))));
   });
 
   test.each(names)('%s is what ships today, or an earlier edition of it', (name) => {

@@ -1,0 +1,44 @@
+import { createHash } from 'node:crypto';
+import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { jobDocOf, readDocument } from '@tambur/core';
+import { expect, test } from 'vitest';
+import { recordWithFiles } from '../deliveries.ts';
+import { findJob, workingJob } from '../jobs.ts';
+import { Delivery, Job } from '../models/index.ts';
+import { findSheet } from '../sheets.ts';
+import { DataFolder } from './data-folder.ts';
+import { claimFolder, openFolder } from './opening.ts';
+
+/** A data folder of core 0.4.0: two sources, two sheets, four jobs and their deliveries; and what was read of it then. Never changed. */
+const frozen = fileURLToPath(new URL('../fixtures/format-2', import.meta.url));
+const then = JSON.parse(readFileSync(`${frozen}/what-is-in-it.json`, 'utf8'));
+
+const sha = (path: string) => createHash('sha256').update(readFileSync(path)).digest('hex');
+
+test('a data folder of format 2 is read as it was, and its files are what they were', async () => {
+  const root = mkdtempSync(join(tmpdir(), 'format-2-'));
+  cpSync(frozen, root, { recursive: true });
+  const data = new DataFolder(root);
+  const { sequelize, said } = await openFolder(data, await claimFolder(data), 'usual');
+  try {
+    expect(said).toEqual([]);
+    const jobs = [];
+    for (const { id } of await Job.findAll({ order: [['title', 'ASC']] })) {
+      jobs.push(readDocument('job', jobDocOf(await workingJob(await findJob(id))), 'The job'));
+    }
+    const records = [];
+    for (const delivery of await Delivery.findAll({ order: [['id', 'ASC']] })) {
+      const record = readDocument('delivery', await recordWithFiles(delivery), 'The delivery');
+      for (const { path, sha256 } of record.artifacts) expect(sha(join(data.delivery(delivery.id), path))).toBe(sha256);
+      records.push(record);
+    }
+    const sheets = [await findSheet('spare-gong'), await findSheet('spare-stick-player')];
+    expect(JSON.parse(JSON.stringify({ jobs, records, sheets }))).toEqual(then);
+  } finally {
+    await sequelize.close();
+    rmSync(root, { recursive: true, force: true });
+  }
+});
