@@ -1,6 +1,5 @@
 import { readFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import type { OpenOptions } from '@tambur/codecs';
 import {
   type ClipSettings,
   checkPlaces,
@@ -9,7 +8,6 @@ import {
   filledIn,
   folderOf,
   InputError,
-  type JobDoc,
   noteById,
   noteFiles,
   type OwnLists,
@@ -21,57 +19,13 @@ import {
   type Target,
   worstOf,
 } from '@tambur/core';
-import type { ClipMade } from './clip.ts';
 import { EXIT } from './exit.ts';
 import { readText, removeFiles, writeBytes } from './files.ts';
 import { showFindings } from './findings.ts';
-import type { Moment } from './numbers.ts';
-import { eachFile, type Format, json, type Output } from './output.ts';
+import { eachFile, json, type Output } from './output.ts';
 import { openMakers } from './pool.ts';
+import type { Made, SetOptions, SetOrder } from './set-order.ts';
 import { recordOf } from './set-record.ts';
-
-/** A source of a set: its file, and how that is read. */
-export interface SetSource {
-  readonly path: string;
-  readonly options: OpenOptions;
-}
-
-/** What is to be made, all of it known. */
-export interface SetOrder {
-  readonly job: JobDoc;
-  /** In the job's variant, its blanks filled but for those of clips. */
-  readonly sheet: Target;
-  /** By the names that the clips have for them. */
-  readonly sources: ReadonlyMap<string, SetSource>;
-  /** Lists that the device has now, by the keys of the sheet's. */
-  readonly ownLists?: OwnLists;
-  readonly start?: Moment | undefined;
-  readonly end?: Moment | undefined;
-}
-
-/** How it is made, and what goes with it. */
-export interface SetOptions extends Format {
-  readonly out: string;
-  /** Files made at the same time; one after the other where it is left out. */
-  readonly jobs?: number;
-  /** Texts that go with the set, by their ids. */
-  readonly notes?: readonly string[];
-  /** Languages of players for arrays in source code. */
-  readonly player?: readonly string[];
-  /** Where a rule for make and ninja goes: what was written, and of what. */
-  readonly depfile?: string;
-  /** List files that the device has now. */
-  readonly list?: readonly string[];
-  /** What the set depends on beside its sources; where it is said, all of it is. */
-  readonly dependsOn?: readonly string[];
-}
-
-/** A file that was made. */
-export type Made = ClipMade & {
-  readonly clip: JobDoc['clips'][number];
-  readonly slots: readonly number[];
-  readonly source: string;
-};
 
 /** A path as a rule of make has it: spaces, signs of comments and of variables are marked. */
 const inRule = (path: string) => path.replace(/([\s#\\])/g, '\\$1').replaceAll('$', '$$$$');

@@ -9,7 +9,7 @@ import {
   type SetFile,
   sourceOf,
 } from '@tambur/core';
-import type { Made, SetOrder } from './make-set.ts';
+import type { Made, SetOrder } from './set-order.ts';
 
 /** What was made of a set. */
 export interface MadeSet {

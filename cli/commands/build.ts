@@ -13,8 +13,9 @@ import {
 import type { Command } from 'commander';
 import type { Context } from '../command.ts';
 import { headOf, readText, withTemporaryFolder } from '../files.ts';
-import { makeSet, type SetOptions, type SetOrder, type SetSource } from '../make-set.ts';
+import { makeSet } from '../make-set.ts';
 import type { Output } from '../output.ts';
+import type { SetOptions, SetOrder, SetSource } from '../set-order.ts';
 import { FollowedFiles } from '../watch.ts';
 import { withSetOptions } from './make.ts';
 

@@ -15,9 +15,10 @@ import type { Command } from 'commander';
 import { settingsFrom } from '../assignments.ts';
 import type { Context } from '../command.ts';
 import { filesOf, readText } from '../files.ts';
-import { makeSet, type SetOptions } from '../make-set.ts';
+import { makeSet } from '../make-set.ts';
 import { type Moment, moment, wholeFrom } from '../numbers.ts';
 import type { Output } from '../output.ts';
+import type { SetOptions } from '../set-order.ts';
 import { collect, type SheetChoice, sheetOf, withSheet } from '../sheet-choice.ts';
 import { openOptions, type Source, withSource } from '../source.ts';
 

@@ -2,8 +2,9 @@ import { formatBitRate, formatDb, formatRate, hertz, InputError, USUAL_RATES } f
 import { DITHERS } from '../dsp/index.ts';
 import { encodingTitle } from '../facts/index.ts';
 import { demandsOf, type SettledDemands } from '../targets/index.ts';
+import type { Chain } from './chain.ts';
 import { type ClipSettings, type StationId, stationIds } from './settings.ts';
-import { type Chain, settle } from './settle.ts';
+import { settle } from './settle.ts';
 import { widelyRead } from './stations/depth.ts';
 import { possibleBitRates } from './stations/wrap.ts';
 import { together } from './ways/index.ts';

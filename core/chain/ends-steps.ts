@@ -3,7 +3,8 @@ import { bestSeam, fadeGain, Resampler, type Seam } from '../dsp/index.ts';
 import { Gathered } from '../facts/index.ts';
 import { type EndsPlan, type Layout, layOut, lengthOf } from './ends-layout.ts';
 import { type Block, type BlockProcess, eachBlock, type Step } from './passage.ts';
-import type { Format, LoopReport, Measured } from './station.ts';
+import type { LoopReport, Measured } from './report.ts';
+import type { Format } from './station.ts';
 
 /** Frames around a seam in which the largest ordinary step is looked for. */
 const NEARBY = 256;

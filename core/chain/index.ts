@@ -1,4 +1,5 @@
 export { type Alternative, alternativesOf, STATIONS_WITH_ALTERNATIVES } from './alternatives.ts';
+export * from './chain.ts';
 export { centsOf } from './ends-layout.ts';
 export * from './file-store.ts';
 export { limitInEffect } from './length-limits.ts';
@@ -7,9 +8,10 @@ export { levelsSum } from './makers/index.ts';
 export { type Block, Stages } from './passage.ts';
 export { type Piece, pieceOf } from './piece.ts';
 export * from './render.ts';
+export type { LoopReport, RenderReport } from './report.ts';
 export * from './settings.ts';
 export * from './settle.ts';
-export type { LoopReport, Obstacle, RenderReport, SettledStation, Way } from './station.ts';
+export type { Obstacle, SettledStation, Way } from './station.ts';
 export { WEIGHT_RANGE } from './stations/channels.ts';
 export { DEPTH_RANGES, idealSignalToNoise } from './stations/depth.ts';
 export { ENDS_RANGES, USUAL_ENDS } from './stations/ends.ts';

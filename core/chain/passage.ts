@@ -1,5 +1,5 @@
 import { workBlocks } from '../audio/index.ts';
-import type { Measured } from './station.ts';
+import type { Measured } from './report.ts';
 
 /** Some frames of every channel, until the next are asked for. Not to be written to: it may be part of the source. */
 export type Block = readonly Float32Array[];

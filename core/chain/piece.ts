@@ -1,6 +1,6 @@
 import { clamp, framesAtRate, toDb } from '../audio/index.ts';
 import { encodingTitle, type Facts } from '../facts/index.ts';
-import type { Chain } from './settle.ts';
+import type { Chain } from './chain.ts';
 import type { LevelGoal } from './stations/level.ts';
 
 /** A piece of a clip, which is made alike but for what only the whole decides. */

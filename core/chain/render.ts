@@ -10,13 +10,14 @@ import {
   workBlocks,
 } from '../audio/index.ts';
 import type { Reading } from '../containers/index.ts';
+import type { Chain } from './chain.ts';
 import type { FileStore } from './file-store.ts';
 import type { OpenEncoder } from './library.ts';
 import { type FileMaker, openFileMaker } from './makers/index.ts';
 import { type Block, kept, type Pass, type Passage, type Stages, through } from './passage.ts';
+import type { RenderReport } from './report.ts';
 import { type StationId, stationIds, stations } from './settings.ts';
-import type { Chain } from './settle.ts';
-import type { Format, RenderReport } from './station.ts';
+import type { Format } from './station.ts';
 import { fileTooLarge } from './stations/ends.ts';
 
 /** What was made, and what was measured on the way. */

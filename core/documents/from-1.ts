@@ -1,7 +1,7 @@
 import { freeId } from '../audio/index.ts';
 import { findEncoding } from '../encodings/index.ts';
 import { USUAL_LIST } from '../lists/index.ts';
-import type { Json } from './upcast.ts';
+import type { Json } from './json.ts';
 
 /**
  * From format 1 to format 2. This is history: it is mended, never extended, and reads whatever JSON it is given.

@@ -6,8 +6,9 @@ import { BUDGETS, excessOf, excessOfValue } from './budget.ts';
 import { type DeliveryRecord, deliverySchema } from './delivery.ts';
 import { MOVED_FROM_1 } from './from-1.ts';
 import { type JobDoc, jobSchema } from './job.ts';
+import { isObject } from './json.ts';
 import { type Manifest, manifestSchema } from './manifest.ts';
-import { type DocumentKind, formatOf, isObject, upcast } from './upcast.ts';
+import { type DocumentKind, formatOf, upcast } from './upcast.ts';
 
 interface Documents {
   sheet: Target;

@@ -1,11 +1,10 @@
 import { InputError } from '../audio/index.ts';
 import { FORMAT } from '../targets/index.ts';
 import { deliveryFrom1, jobFrom1, sheetFrom1 } from './from-1.ts';
+import { isObject, type Json } from './json.ts';
 
 /** Documents that are written to disk, sent and passed on. */
 export type DocumentKind = 'sheet' | 'job' | 'delivery' | 'manifest';
-
-export type Json = Readonly<Record<string, unknown>>;
 
 /**
  * Brings a document of one format to the next. What is not shaped as that format has it is handed on as it is: the schema
@@ -21,9 +20,6 @@ const upcasters: Readonly<Record<DocumentKind, readonly Upcaster[]>> = {
   // There were none before format 2.
   manifest: [(document) => document],
 };
-
-export const isObject = (value: unknown): value is Json =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** The format of a document; those of the first do not say it. */
 export const formatOf = (document: Json): unknown => document.format ?? 1;

@@ -18,13 +18,17 @@ import { useStore } from 'zustand';
 import { useJob, useTargets } from '../api/queries.ts';
 import { Imports } from '../imports/import-store.ts';
 import { LeavingGuard } from '../imports/leaving-guard.tsx';
-import { takeFiles } from '../imports/pending-files.ts';
+import { DropOrder } from '../job/drop-order.ts';
+import { createJobStore, type JobStore, selectedClip, sourceIn } from '../job/job-store.ts';
+import { takeFiles } from '../job/pending-files.ts';
+import { settleSet } from '../job/set.ts';
+import { editionForJob } from '../job/sheets.ts';
+import { type Saving, useJobSync } from '../job/use-job-sync.ts';
 import { FindPartsDialog } from '../parts/find-parts-dialog.tsx';
 import { RecordDialog } from '../record/record-dialog.tsx';
 import { SetView } from '../set/set-view.tsx';
 import { PickDialog } from '../shelf/pick-dialog.tsx';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
-import { editionForJob } from '../targets/sheets.ts';
 import { type Act, useAct, useActs } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { notify } from '../ui/notify.tsx';
@@ -32,15 +36,11 @@ import { Failed, Loading } from '../ui/states.tsx';
 import { BuildBar } from './build-bar.tsx';
 import { ClipBench } from './clip-bench.tsx';
 import { ClipList } from './clip-list.tsx';
-import { DropOrder } from './drop-order.ts';
 import { JobHeader } from './job-header.tsx';
-import { createJobStore, type JobStore, selectedClip, sourceIn } from './job-store.ts';
 import { KEYS } from './keys.ts';
 import { looks } from './looks.ts';
 import { type Pane, shownOnly } from './pane.ts';
 import { PaneBar } from './pane-bar.tsx';
-import { settleSet } from './set.ts';
-import { type Saving, useJobSync } from './use-job-sync.ts';
 
 /** The view in which a job's clips are worked on. */
 export function BenchPage() {

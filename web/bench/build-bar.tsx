@@ -1,12 +1,12 @@
 import { formatCount, type WayForMany } from '@tambur/core';
 import { Link, useNavigate } from 'react-router';
 import { cancelDelivery, useDeliveries, useStartDelivery } from '../api/queries.ts';
+import type { SettledSet } from '../job/set.ts';
 import { useAct, useActs } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
 import { Progress } from '../ui/states.tsx';
 import { KEYS, withKey } from './keys.ts';
-import type { SettledSet } from './set.ts';
 
 interface Props {
   readonly jobId: string;

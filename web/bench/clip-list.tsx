@@ -14,12 +14,12 @@ import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { ImportRows } from '../imports/import-rows.tsx';
 import type { Imports } from '../imports/import-store.ts';
+import type { JobStore } from '../job/job-store.ts';
+import type { SettledSet } from '../job/set.ts';
 import type { Act } from '../ui/acts.ts';
 import { AddMenu } from './add-menu.tsx';
 import { ClipMenu } from './clip-menu.tsx';
 import { ClipRow, ROW_HEIGHT } from './clip-row.tsx';
-import type { JobStore } from './job-store.ts';
-import type { SettledSet } from './set.ts';
 
 /** The device's numbers for a clip; counted from 1 where it has no places of its own. */
 function slotAt(target: Target, { placing }: SettledSet, id: string, index: number) {

@@ -2,10 +2,10 @@ import { Menu, MenuButton } from '@headlessui/react';
 import { formatCount, type RankedClip } from '@tambur/core';
 import { Ellipsis } from 'lucide-react';
 import { useStore } from 'zustand';
+import { type JobStore, selectedClip } from '../job/job-store.ts';
 import { type Act, useActs } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { Acts } from '../ui/menu.tsx';
-import { type JobStore, selectedClip } from './job-store.ts';
 
 interface Props {
   readonly store: JobStore;

@@ -2,9 +2,9 @@ import { useSortable } from '@dnd-kit/sortable';
 import { formatBytes, formatPercent, formatSeconds, type RankedClip, soundBytesOf, sourceOf } from '@tambur/core';
 import { GripVertical, X } from 'lucide-react';
 import { useSource } from '../api/shelf.ts';
+import type { SettledClip } from '../job/set.ts';
 import { SmallWaveform } from '../shelf/small-waveform.tsx';
 import { Button } from '../ui/button.tsx';
-import type { SettledClip } from './set.ts';
 
 /** Pixels that a row takes. */
 export const ROW_HEIGHT = 52;

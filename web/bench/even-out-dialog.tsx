@@ -10,13 +10,13 @@ import {
   toDb,
 } from '@tambur/core';
 import { useEffect, useMemo, useState } from 'react';
+import { type JobStore, sourceIn } from '../job/job-store.ts';
 import { measureWorker } from '../sound/workers/workers.ts';
 import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/choice.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { notify, notifyFailure } from '../ui/notify.tsx';
 import { NumberField } from '../ui/number-field.tsx';
-import { type JobStore, sourceIn } from './job-store.ts';
 
 interface Props {
   readonly store: JobStore;

@@ -3,10 +3,10 @@ import type { StepView } from '@tambur/server';
 import { History } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
+import type { JobStore } from '../job/job-store.ts';
+import type { Saving } from '../job/use-job-sync.ts';
 import { Button } from '../ui/button.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
-import type { JobStore } from './job-store.ts';
-import type { Saving } from './use-job-sync.ts';
 
 interface Props {
   readonly store: JobStore;

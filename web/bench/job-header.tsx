@@ -3,16 +3,16 @@ import { CopyPlus, Redo2, Undo2 } from 'lucide-react';
 import { useState } from 'react';
 import { NavLink } from 'react-router';
 import { useStore } from 'zustand';
+import type { JobStore } from '../job/job-store.ts';
+import type { Saving } from '../job/use-job-sync.ts';
 import { useActs } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { TitleField } from '../ui/field.tsx';
 import { Select } from '../ui/select.tsx';
 import { HistoryMenu } from './history-menu.tsx';
-import type { JobStore } from './job-store.ts';
 import { KeyMap } from './key-map.tsx';
 import { withKey } from './keys.ts';
 import { OtherDevices } from './other-devices.tsx';
-import type { Saving } from './use-job-sync.ts';
 
 interface Props {
   readonly jobId: string;

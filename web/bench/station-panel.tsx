@@ -1,33 +1,16 @@
-import { type Chain, type ClipSettings, type RankedClip, type StationId, stations, type Target } from '@tambur/core';
-import type { SourceView } from '@tambur/server';
+import { type ClipSettings, type StationId, stations } from '@tambur/core';
 import { X } from 'lucide-react';
 import type { FunctionComponent, ReactNode } from 'react';
 import { Button } from '../ui/button.tsx';
-import type { JobStore } from './job-store.ts';
 import { ChannelsPanel } from './panels/channels-panel.tsx';
 import { CutPanel } from './panels/cut-panel.tsx';
 import { DepthPanel } from './panels/depth-panel.tsx';
 import { EndsPanel } from './panels/ends-panel.tsx';
 import { LevelPanel } from './panels/level-panel.tsx';
+import type { PanelProps } from './panels/panel.ts';
 import { RatePanel } from './panels/rate-panel.tsx';
 import { WrapPanel } from './panels/wrap-panel.tsx';
-import type { Saving } from './use-job-sync.ts';
-import type { Preview } from './use-preview.ts';
 import { WishOrigin } from './wish-origin.tsx';
-
-/** What every panel is given. */
-export interface PanelProps {
-  readonly clip: RankedClip;
-  readonly chain: Chain;
-  readonly settings: ClipSettings;
-  readonly source: SourceView;
-  readonly target: Target;
-  readonly preview: Preview | null;
-  /** The whole job, for what concerns all clips. */
-  readonly store: JobStore;
-  readonly saving: Saving;
-  readonly onChange: (change: Partial<ClipSettings>) => void;
-}
 
 /** One panel for each station. */
 const panels: Record<StationId, FunctionComponent<PanelProps>> = {

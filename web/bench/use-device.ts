@@ -1,8 +1,8 @@
 import { messageOf, type Pcm, type PcmReader, type Target } from '@tambur/core';
 import type { WholeView } from '@tambur/server';
 import { useEffect, useState } from 'react';
-import { playOnDevice } from '../api/wholes.ts';
 import { storedReader } from '../sound/samples.ts';
+import { playOnDevice } from '../sound/wholes.ts';
 import { listenWorker } from '../sound/workers/workers.ts';
 import { type Preview, saysAll } from './use-preview.ts';
 

@@ -3,13 +3,13 @@ import type { SourceView, WholeView } from '@tambur/server';
 import * as Comlink from 'comlink';
 import { useEffect, useLayoutEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { makeWhole } from '../api/wholes.ts';
+import type { SettledClip } from '../job/set.ts';
 import type { Cut } from '../sound/cut.ts';
 import { type PieceOutcome, Pieces, wayOf } from '../sound/pieces.ts';
 import type { Player } from '../sound/player.ts';
+import { makeWhole } from '../sound/wholes.ts';
 import type { RenderedClip } from '../sound/workers/preview-worker.ts';
 import { previewWorker } from '../sound/workers/workers.ts';
-import type { SettledClip } from './set.ts';
 
 /** A rendered clip, or a piece of one, and what it was made of. */
 export interface Preview extends RenderedClip {

@@ -1,8 +1,8 @@
 import { type RankedClip, type StationId, stations } from '@tambur/core';
 import { RotateCcw } from 'lucide-react';
 import { useStore } from 'zustand';
+import type { JobStore } from '../job/job-store.ts';
 import { Button } from '../ui/button.tsx';
-import type { JobStore } from './job-store.ts';
 
 interface Props {
   readonly id: StationId;

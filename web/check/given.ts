@@ -11,7 +11,7 @@ import {
   type Target,
   wholeOf,
 } from '@tambur/core';
-import { inspect } from './inspect.ts';
+import { inspect } from '../sound/inspect.ts';
 
 /** A file that was dropped, and where it lay. */
 interface GivenFile {

@@ -2,7 +2,7 @@ import { type Facts, InputError, messageOf, type Reading } from '@tambur/core';
 import { createStore } from 'zustand';
 import { ApiError } from '../api/errors.ts';
 import { uploadSource } from '../api/upload.ts';
-import type { DroppedSource } from '../bench/job-store.ts';
+import type { DroppedSource } from '../job/job-store.ts';
 import { inspectHere } from '../sound/inspect-here.ts';
 
 /** One file on its way in. */

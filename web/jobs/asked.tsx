@@ -1,8 +1,8 @@
 import { requirementText, type Values, withEntries, withUsual, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
+import { sheetOf } from '../job/sheets.ts';
+import { variantIn } from '../job/variants.ts';
 import { BlankFields } from '../targets/blank-fields.tsx';
-import { sheetOf } from '../targets/sheets.ts';
-import { variantIn } from '../targets/variants.ts';
 import { Words } from './words.tsx';
 
 interface Props {

@@ -1,7 +1,7 @@
 import type { JobSummary } from '@tambur/server';
 import { lazy, Suspense, useRef, useState } from 'react';
 import { useDeleteJob, useImportJob, useJobs, useTargets } from '../api/queries.ts';
-import { deviceOf } from '../targets/variants.ts';
+import { deviceOf } from '../job/variants.ts';
 import { Button } from '../ui/button.tsx';
 import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Failed, Loading } from '../ui/states.tsx';

@@ -3,12 +3,12 @@ import type { SheetView } from '@tambur/server';
 import { AudioLines } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { useBeginJob } from '../job/use-begin-job.ts';
+import { deviceOf, variantIn, wordsOf } from '../job/variants.ts';
 import { VariantChoice } from '../targets/variant-choice.tsx';
-import { deviceOf, variantIn, wordsOf } from '../targets/variants.ts';
 import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/choice.tsx';
 import { useIsNarrow } from '../ui/use-narrow.ts';
-import { useBeginJob } from './use-begin-job.ts';
 import { Words } from './words.tsx';
 
 const Select = lazy(async () => ({ default: (await import('../ui/select.tsx')).Select<string> }));

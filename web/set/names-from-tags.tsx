@@ -2,8 +2,8 @@ import { formatCount, NAME_FIELDS, nameByPattern, sourceOf } from '@tambur/core'
 import { Tags } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
-import { nameFromFile } from '../bench/clip-edits.ts';
-import type { JobStore } from '../bench/job-store.ts';
+import { nameFromFile } from '../job/clip-edits.ts';
+import type { JobStore } from '../job/job-store.ts';
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/field.tsx';
 import { Modal } from '../ui/modal.tsx';

@@ -15,8 +15,8 @@ import { diffLines } from 'diff';
 import { useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { fetchList, keepList } from '../api/lists.ts';
-import type { JobStore } from '../bench/job-store.ts';
-import type { SettledSet } from '../bench/set.ts';
+import type { JobStore } from '../job/job-store.ts';
+import type { SettledSet } from '../job/set.ts';
 import { Button } from '../ui/button.tsx';
 import { Modal } from '../ui/modal.tsx';
 

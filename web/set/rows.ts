@@ -9,7 +9,7 @@ import {
   type Target,
   USUAL_CONTAINER,
 } from '@tambur/core';
-import type { SettledSet } from '../bench/set.ts';
+import type { SettledSet } from '../job/set.ts';
 
 /** A line of the table: a place with the clip that plays there, or without one. */
 export interface SetRow {

@@ -3,7 +3,7 @@ import { formatBytes, formatSeconds, type RankedClip, soundBytesOf, stemOfName, 
 import { CopyPlus, GripVertical, X } from 'lucide-react';
 import { type KeyboardEvent, useState } from 'react';
 import { Link } from 'react-router';
-import type { SettledClip } from '../bench/set.ts';
+import type { SettledClip } from '../job/set.ts';
 import { Button } from '../ui/button.tsx';
 import { useDraft } from '../ui/draft.ts';
 import { type SetRow as Row, TAG_NAMES, type TagName, tagsIn } from './rows.ts';

@@ -5,11 +5,11 @@ import { Link, useNavigate } from 'react-router';
 import { keys } from '../api/queries.ts';
 import { refresh } from '../api/refresh.ts';
 import { loadSources, useSource } from '../api/shelf.ts';
-import { nameFromFile } from '../bench/clip-edits.ts';
+import { nameFromFile } from '../job/clip-edits.ts';
+import { JobSelect, useJobChoice } from '../job/job-picker.tsx';
 import { Button } from '../ui/button.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
 import { FactsLines, Remarks } from './facts-list.tsx';
-import { JobSelect, useJobChoice } from './job-picker.tsx';
 import { TrackChoice } from './track-choice.tsx';
 
 interface Props {

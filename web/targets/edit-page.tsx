@@ -6,6 +6,8 @@ import { Controller, type FieldValues, type Resolver, useForm } from 'react-hook
 import { Link, useBlocker, useNavigate, useParams } from 'react-router';
 import * as v from 'valibot';
 import { saveSheet, useRefreshSheets, useTargets } from '../api/queries.ts';
+import { sheetOf, withIds } from '../job/sheets.ts';
+import { variantIn } from '../job/variants.ts';
 import { Button } from '../ui/button.tsx';
 import { Confirm } from '../ui/confirm.tsx';
 import { TextArea, TextField } from '../ui/field.tsx';
@@ -20,9 +22,7 @@ import { PlaceLabels } from './place-labels-field.tsx';
 import { PlayerForm } from './player-form.tsx';
 import { RequirementList } from './requirement-list.tsx';
 import { Sheet } from './sheet.tsx';
-import { sheetOf, withIds } from './sheets.ts';
 import { TryFile } from './try-file.tsx';
-import { variantIn } from './variants.ts';
 
 /** A sheet of the user's own as a form. */
 export function EditSheetPage() {

@@ -3,15 +3,15 @@ import type { SheetView } from '@tambur/server';
 import { useRef, useState } from 'react';
 import { Link, NavLink, useNavigate, useParams } from 'react-router';
 import { addSheet, deleteSheet, useRefreshSheets, useTargets } from '../api/queries.ts';
-import { useBeginJob } from '../jobs/use-begin-job.ts';
+import { copyOf, sheetOf } from '../job/sheets.ts';
+import { useBeginJob } from '../job/use-begin-job.ts';
+import { variantIn } from '../job/variants.ts';
 import { Button } from '../ui/button.tsx';
 import { Confirm } from '../ui/confirm.tsx';
 import { notify, notifyFailure } from '../ui/notify.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import { Sheet } from './sheet.tsx';
-import { copyOf, sheetOf } from './sheets.ts';
 import { TryFile } from './try-file.tsx';
-import { variantIn } from './variants.ts';
 
 /** Every sheet, one of them open: to be read, tried, copied, changed and passed on. */
 export function TargetsPage() {

@@ -1,7 +1,7 @@
 import { checkFile, type Facts, type Target, worstOf } from '@tambur/core';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { inspect } from '../check/inspect.ts';
+import { inspect } from '../sound/inspect.ts';
 import { Button } from '../ui/button.tsx';
 import { FindingsTable } from '../ui/findings-table.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';

@@ -1,5 +1,5 @@
+import { undoStep } from '../job/job-change.ts';
 import { notify, notifyFailure } from '../ui/notify.tsx';
-import { undoStep } from './job-change.ts';
 
 /** Says that a job was changed, and takes that back where somebody wants it to. */
 export function notifyWithUndo(words: string, onUndone: () => void, jobId: string): void {

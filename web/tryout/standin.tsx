@@ -1,6 +1,7 @@
 import { type Circumstances, deviceOf, faces, folderIn, messageOf, type Target, USUAL_FACE } from '@tambur/core';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
+import { putAt } from '../job/job-change.ts';
 import type { Seen } from '../sound/workers/tryout-worker.ts';
 import { tryoutWorker } from '../sound/workers/workers.ts';
 import { Button } from '../ui/button.tsx';
@@ -9,7 +10,6 @@ import { notifyFailure } from '../ui/notify.tsx';
 import { Failed, Loading } from '../ui/states.tsx';
 import type { CardToTry } from './card.ts';
 import { drawings, USUAL_DRAWING } from './faces/list.ts';
-import { putAt } from './job-change.ts';
 import { Log } from './log.tsx';
 import { notifyWithUndo } from './notify-undo.ts';
 import { Performer } from './performer.ts';

@@ -1,7 +1,7 @@
 import { concatenated, formatBytes, InputError } from '../../audio/index.ts';
 import { LARGEST_WHOLE, type WholeArray, type WholeFile } from '../../containers/index.ts';
 import type { Block } from '../passage.ts';
-import type { Measured } from '../station.ts';
+import type { Measured } from '../report.ts';
 import type { FileMaker } from './file-maker.ts';
 
 /** Puts the whole file that another maker makes into an array of source code. It is held in memory until it is complete. */

@@ -1,7 +1,8 @@
 import { Quantiser } from '../../dsp/index.ts';
 import type { Amendment } from '../library.ts';
 import type { Block } from '../passage.ts';
-import type { Format, Measured } from '../station.ts';
+import type { Measured } from '../report.ts';
+import type { Format } from '../station.ts';
 import type { DepthPlan } from '../stations/depth.ts';
 
 /** Makes the bytes of a file of sound that comes block by block. Whoever opens it closes it, however the work ends. */

@@ -1,8 +1,8 @@
 import { InputError } from '../../audio/index.ts';
 import { containerOf, outContainerOf } from '../../containers/index.ts';
 import { bytesOf, layoutOf, plainEncodingOf } from '../../encodings/index.ts';
+import type { Chain } from '../chain.ts';
 import type { OpenEncoder } from '../library.ts';
-import type { Chain } from '../settle.ts';
 import type { Format } from '../station.ts';
 import { bitRateTrouble } from '../stations/wrap.ts';
 import { ArrayMaker } from './array-maker.ts';

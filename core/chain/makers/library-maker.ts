@@ -2,7 +2,7 @@ import { crc32, interleave } from '../../audio/index.ts';
 import type { Quantiser } from '../../dsp/index.ts';
 import type { Amendment, SoundEncoder } from '../library.ts';
 import type { Block } from '../passage.ts';
-import type { Measured } from '../station.ts';
+import type { Measured } from '../report.ts';
 import type { FileMaker } from './file-maker.ts';
 import { RoundingMeter } from './rounding-meter.ts';
 

@@ -1,6 +1,6 @@
 import { deviation } from '../../kernel/samples.ts';
 import { span } from '../../kernel/whole-numbers.ts';
-import type { RenderReport } from '../station.ts';
+import type { RenderReport } from '../report.ts';
 
 /** What rounding and encoding cost: the power of the sound and of the error, and the levels that were used. */
 export class RoundingMeter {

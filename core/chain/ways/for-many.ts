@@ -1,6 +1,6 @@
 import { formatCount } from '../../audio/index.ts';
+import type { Chain } from '../chain.ts';
 import type { ClipSettings } from '../settings.ts';
-import type { Chain } from '../settle.ts';
 import type { Way } from '../station.ts';
 import { kindsOfWays } from './list.ts';
 

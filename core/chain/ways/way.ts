@@ -1,7 +1,7 @@
 import type { Facts } from '../../facts/index.ts';
 import type { SettledDemands } from '../../targets/index.ts';
+import type { Chain } from '../chain.ts';
 import type { ClipSettings, StationId } from '../settings.ts';
-import type { Chain } from '../settle.ts';
 
 /** A clip that does not meet its sheet: everything that ways out of it are made of. */
 export interface Trouble {

@@ -3,7 +3,7 @@ import { Choice, type Option } from '../../ui/choice.tsx';
 import { Figures } from '../../ui/figures.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { Select } from '../../ui/select.tsx';
-import type { PanelProps } from '../station-panel.tsx';
+import type { PanelProps } from './panel.ts';
 
 type Wish = Exclude<ClipSettings['channels'], 'automatic'>;
 type Mode = Wish['mode'];

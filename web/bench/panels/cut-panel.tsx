@@ -3,7 +3,7 @@ import { SNAPS, type Snap } from '../../sound/snap.ts';
 import { Choice } from '../../ui/choice.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { looks } from '../looks.ts';
-import type { PanelProps } from '../station-panel.tsx';
+import type { PanelProps } from './panel.ts';
 
 const SNAP_WORDS: Readonly<Record<Snap, string>> = {
   off: 'any frame',

@@ -4,7 +4,7 @@ import { Figures } from '../../ui/figures.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { Toggle } from '../../ui/toggle.tsx';
 import { Magnifier } from '../magnifier.tsx';
-import type { PanelProps } from '../station-panel.tsx';
+import type { PanelProps } from './panel.ts';
 
 type Wish = Exclude<ClipSettings['depth'], 'automatic'>;
 

@@ -16,7 +16,7 @@ import { Figures } from '../../ui/figures.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { Select } from '../../ui/select.tsx';
 import { Toggle } from '../../ui/toggle.tsx';
-import type { PanelProps } from '../station-panel.tsx';
+import type { PanelProps } from './panel.ts';
 import { type Change, wishWith } from './wish.ts';
 
 type Wish = Exclude<ClipSettings['ends'], 'automatic'>;

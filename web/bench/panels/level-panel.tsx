@@ -6,7 +6,7 @@ import { Figures } from '../../ui/figures.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { Toggle } from '../../ui/toggle.tsx';
 import { EvenOutDialog } from '../even-out-dialog.tsx';
-import type { PanelProps } from '../station-panel.tsx';
+import type { PanelProps } from './panel.ts';
 import { type Change, wishWith } from './wish.ts';
 
 type Wish = Exclude<ClipSettings['level'], 'automatic'>;

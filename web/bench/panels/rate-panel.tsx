@@ -18,7 +18,7 @@ import { lostAt, pointsOf, type Spectrum } from '../../sound/spectrum.ts';
 import { measureWorker } from '../../sound/workers/workers.ts';
 import { Choice } from '../../ui/choice.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
-import type { PanelProps } from '../station-panel.tsx';
+import type { PanelProps } from './panel.ts';
 import { type Change, wishWith } from './wish.ts';
 
 const Spectrograms = lazy(() => import('../spectrogram.tsx'));

@@ -23,8 +23,8 @@ import { OtherPcm } from '../../ui/other-pcm.tsx';
 import { Select } from '../../ui/select.tsx';
 import { sha256Of } from '../../ui/sha256.ts';
 import { Toggle } from '../../ui/toggle.tsx';
-import type { PanelProps } from '../station-panel.tsx';
 import { type Preview, saysAll } from '../use-preview.ts';
+import type { PanelProps } from './panel.ts';
 
 /** Bytes of the finished file that are shown. */
 const SHOWN = 160;

@@ -1,8 +1,8 @@
 import type { Chain } from '@tambur/core';
 import type { SourceView, WholeView } from '@tambur/server';
-import { type StoredSound, soundOnDevice } from '../sound/samples.ts';
-import { api, unwrap } from './client.ts';
-import { listenToProgress } from './progress.ts';
+import { api, unwrap } from '../api/client.ts';
+import { listenToProgress } from '../api/progress.ts';
+import { type StoredSound, soundOnDevice } from './samples.ts';
 
 interface Asked {
   readonly signal: AbortSignal;

@@ -1,6 +1,6 @@
 import { type Facts, headerlessReading, InputError, refuseTooLarge, type Target } from '@tambur/core';
 import { ApiError, errorFrom, OFFLINE } from '../api/errors.ts';
-import { inspectHere, LARGEST_INSPECTED } from '../sound/inspect-here.ts';
+import { inspectHere, LARGEST_INSPECTED } from './inspect-here.ts';
 
 /** What a file is, or why nobody can tell. */
 export type Inspected = { readonly facts: Facts } | { readonly refused: string };

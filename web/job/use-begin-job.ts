@@ -1,8 +1,8 @@
 import type { Target, Values } from '@tambur/core';
 import { useNavigate } from 'react-router';
 import { useCreateJob } from '../api/queries.ts';
-import { leaveFiles } from '../imports/pending-files.ts';
 import { notifyFailure } from '../ui/notify.tsx';
+import { leaveFiles } from './pending-files.ts';
 
 /** Starts a job for a device with files, and opens its bench. */
 export function useBeginJob() {
