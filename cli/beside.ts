@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import type { OpenOptions } from '@tambur/codecs';
-import type { DiskStore, Growth } from '@tambur/codecs/node';
+import type { DiskStore, Growth } from '@tambur/disk';
 import { type Facts, InputError, likelyFacts, type ReadBack, type Reading, type SoundStream } from '@tambur/core';
 import { works } from './life.ts';
 

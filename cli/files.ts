@@ -11,7 +11,7 @@ import {
   diskFileAt,
   filesBelow,
   openDiskFile,
-} from '@tambur/codecs/node';
+} from '@tambur/disk';
 import {
   type ByteFile,
   type CardFile,

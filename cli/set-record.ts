@@ -1,5 +1,5 @@
 import { relative, sep } from 'node:path';
-import { sha256Of, sha256OfFile } from '@tambur/codecs/node';
+import { sha256Of, sha256OfFile } from '@tambur/disk';
 import {
   type Artifact,
   CORE_VERSION,

@@ -1,2 +1,2 @@
+export * from './answers/views.ts';
 export type { Api } from './app.ts';
-export * from './views.ts';

@@ -6,22 +6,22 @@ import { parseArgs } from 'node:util';
 import { serve } from '@hono/node-server';
 import { InputError, shortened } from '@tambur/core';
 import { pino } from 'pino';
+import { Events } from './answers/events.ts';
 import { createApp } from './app.ts';
 import { Builder } from './builds/builder.ts';
-import { seedDemo } from './demo.ts';
-import { Events } from './events.ts';
 import { unpackBackup } from './exports/backup.ts';
 import { ExportReader } from './exports/export-reader.ts';
 import { Importer } from './imports/importer.ts';
-import { JobChanges } from './jobs.ts';
+import { JobChanges } from './jobs/jobs.ts';
 import { Speaker } from './speech/speaker.ts';
+import { seedDemo } from './start/demo.ts';
+import { tidy } from './start/tidy.ts';
 import { DataFolder } from './storage/data-folder.ts';
 import { backUp } from './storage/database.ts';
 import { diskTrouble } from './storage/disk.ts';
 import { lockFolder } from './storage/lock.ts';
 import { claimFolder, type Opening, openFolder } from './storage/opening.ts';
 import { troubleWords, verifyAll, verifySome } from './storage/verify.ts';
-import { tidy } from './tidy.ts';
 import { Wholes } from './wholes/wholes.ts';
 
 /** This file runs as build/server/main.js. */

@@ -1,5 +1,5 @@
 import { dirname, join, resolve } from 'node:path';
-import { createDiskStore, readJobZip, ZipFile } from '@tambur/codecs/node';
+import { createDiskStore, readJobZip, ZipFile } from '@tambur/disk';
 import {
   InputError,
   isZip,

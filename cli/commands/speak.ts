@@ -1,6 +1,6 @@
 import { join } from 'node:path';
-import { synthesiser } from '@tambur/codecs/node';
-import { type Manner, nameOfPrompt, promptSchema, promptsOf, speak, USUAL_MANNER, VOICES } from '@tambur/codecs/speech';
+import { synthesiser } from '@tambur/disk';
+import { type Manner, nameOfPrompt, promptSchema, promptsOf, speak, USUAL_MANNER, VOICES } from '@tambur/speech';
 import { InputError, shortened } from '@tambur/core';
 import type { Command } from 'commander';
 import * as v from 'valibot';

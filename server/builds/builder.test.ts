@@ -4,12 +4,12 @@ import { join } from 'node:path';
 import { CORE_VERSION, EMPTY_JOB, targetOf } from '@tambur/core';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
-import { Events } from '../events.ts';
+import { Events } from '../answers/events.ts';
+import type { ServerEvent } from '../answers/views.ts';
 import { clipRows, factsFixture, freshData, jobRow, workerFile } from '../fixtures/data.ts';
 import { Importer } from '../imports/importer.ts';
 import { ArtifactRow, Delivery, Job, Source } from '../models/index.ts';
-import { tidy } from '../tidy.ts';
-import type { ServerEvent } from '../views.ts';
+import { tidy } from '../start/tidy.ts';
 import { Builder } from './builder.ts';
 
 let fresh: Awaited<ReturnType<typeof freshData>>;

@@ -5,7 +5,7 @@ import { copyFile, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { basename, dirname, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
-import { sha256Of, sha256OfFile } from '@tambur/codecs/node';
+import { sha256Of, sha256OfFile } from '@tambur/disk';
 import {
   type Artifact,
   checkPlaces,
@@ -25,14 +25,14 @@ import {
 import pLimit from 'p-limit';
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
-import type { Events } from '../events.ts';
-import { hashOf } from '../hash.ts';
+import type { Events } from '../answers/events.ts';
+import type { AgainView } from '../answers/views.ts';
 import { ArtifactRow, type Delivery, Source, writing } from '../models/index.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { diskTrouble, flush, publish } from '../storage/disk.ts';
 import { ownListsOf } from '../storage/own-lists.ts';
-import { Threads } from '../threads.ts';
-import type { AgainView } from '../views.ts';
+import { hashOf } from '../work/hash.ts';
+import { Threads } from '../work/threads.ts';
 import type { BuildOutcome, BuildTask } from './worker.ts';
 
 type Record = Delivery['record'];

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
 import { library } from '@tambur/codecs';
-import { createDiskStore, sha256OfFile } from '@tambur/codecs/node';
+import { createDiskStore, sha256OfFile } from '@tambur/disk';
 import {
   type ClipOrder,
   type Facts,

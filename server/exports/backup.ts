@@ -3,7 +3,7 @@ import { createReadStream, existsSync } from 'node:fs';
 import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join, relative, sep } from 'node:path';
 import { Readable } from 'node:stream';
-import { filesBelow, ZipFile } from '@tambur/codecs/node';
+import { filesBelow, ZipFile } from '@tambur/disk';
 import { InputError, pathClash } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';

@@ -1,6 +1,6 @@
-import type { JobZip } from '@tambur/codecs/node';
+import type { JobZip } from '@tambur/disk';
 import { InputError } from '@tambur/core';
-import { Threads } from '../threads.ts';
+import { Threads } from '../work/threads.ts';
 import type { ReadOutcome, ReadTask } from './worker.ts';
 
 /** The documents of an export are at most some ten MB, and are read in a second or two. */

@@ -2,12 +2,12 @@ import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import { sha256Of } from '@tambur/codecs/node';
+import { sha256Of } from '@tambur/disk';
 import { InputError, jobDocOf, type Manifest, sheetText, sourceOf } from '@tambur/core';
-import { recordWithFiles } from '../deliveries.ts';
-import { workingJob } from '../jobs.ts';
+import { recordWithFiles } from '../jobs/delivery-record.ts';
+import { workingJob } from '../jobs/jobs.ts';
+import { findSheet } from '../jobs/sheets.ts';
 import { Delivery, type Job, Source } from '../models/index.ts';
-import { findSheet } from '../sheets.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 
 /** One entry of an export. */

@@ -1,14 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, open, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { type JobZip, ZipFile } from '@tambur/codecs/node';
+import { type JobZip, ZipFile } from '@tambur/disk';
 import { type DeliveryRecord, InputError, type JobDoc, type Target, targets } from '@tambur/core';
 import type { Sequelize, Transaction } from 'sequelize';
 import type { Importer, ImportOptions } from '../imports/importer.ts';
-import { asNewJob, createJob } from '../jobs.ts';
+import { asNewJob, createJob } from '../jobs/jobs.ts';
+import { freeSheetId } from '../jobs/sheets.ts';
 import { ArtifactRow, Delivery, type Job, Sheet, Source, writing } from '../models/index.ts';
-import { freeSheetId } from '../sheets.ts';
-import { deleteSource } from '../shelf.ts';
+import { deleteSource } from '../shelf/shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { publish, writeAll } from '../storage/disk.ts';
 import { keepList } from '../storage/own-lists.ts';

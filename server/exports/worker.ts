@@ -1,4 +1,4 @@
-import { type JobZip, readJobZip, ZipFile } from '@tambur/codecs/node';
+import { type JobZip, readJobZip, ZipFile } from '@tambur/disk';
 import { InputError, type InputErrorCode } from '@tambur/core';
 
 /** An export to be read. */

@@ -1,7 +1,7 @@
 // Decodes a file, and hands its sound over block by block, no more than a few ahead.
 import { parentPort, workerData } from 'node:worker_threads';
 import { openSourceStream } from '@tambur/codecs';
-import { openDiskFile } from '@tambur/codecs/node';
+import { openDiskFile } from '@tambur/disk';
 import { InputError } from '@tambur/core';
 import type { Decoding, Handed } from './decoded-beside.ts';
 

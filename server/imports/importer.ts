@@ -2,7 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { link, mkdir, open, rename, rm, stat } from 'node:fs/promises';
 import { MessageChannel } from 'node:worker_threads';
-import { sha256Of } from '@tambur/codecs/node';
+import { sha256Of } from '@tambur/disk';
 import {
   FACTS_VERSION,
   type Facts,
@@ -14,11 +14,11 @@ import {
 } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
 import { Source, writing } from '../models/index.ts';
-import { Once } from '../once.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { publish, refuseWhatWillNotFit, writeAll } from '../storage/disk.ts';
 import { renewRecord, writeRecord } from '../storage/source-record.ts';
-import { Threads } from '../threads.ts';
+import { Once } from '../work/once.ts';
+import { Threads } from '../work/threads.ts';
 import type { ImportOutcome, ImportProgress, ImportTask } from './worker.ts';
 
 /** A file name for people: without folders and control characters, and not endless. */

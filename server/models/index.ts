@@ -9,7 +9,7 @@ import {
   Sequelize,
   Transaction,
 } from 'sequelize';
-import type { DeliveryState, SourceKind } from '../views.ts';
+import type { DeliveryState, SourceKind } from '../answers/views.ts';
 import { entryOf, isDescribed } from './shelf-entry.ts';
 
 /** Which data folder the database belongs to: one row. */

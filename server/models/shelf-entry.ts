@@ -11,7 +11,7 @@ import {
   kindWords,
   remarksOn,
 } from '@tambur/core';
-import type { SourceKind } from '../views.ts';
+import type { SourceKind } from '../answers/views.ts';
 
 export function kindOf({ container, encoding, certainty }: Facts): SourceKind {
   if (certainty === 'assumed') return 'bare';

@@ -2,8 +2,8 @@ import { Hono } from 'hono';
 import { pino } from 'pino';
 import * as v from 'valibot';
 import { afterEach, expect, test, vi } from 'vitest';
-import { answerErrors } from '../problems.ts';
 import { jsonBody, limitBodies } from './body.ts';
+import { answerErrors } from './errors.ts';
 
 const app = new Hono();
 app.onError(answerErrors(pino({ level: 'silent' })));

@@ -3,7 +3,7 @@ import { BUDGETS, excessOf, notFinite } from '@tambur/core';
 import type { Context, MiddlewareHandler, TypedResponse } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import * as v from 'valibot';
-import { Problem } from '../problems.ts';
+import { Problem } from '../answers/problem.ts';
 
 function refuse(issue: v.BaseIssue<unknown>, otherwise: string): never {
   const where = issue.path?.map((item) => String(item.key)).join('.') || otherwise;

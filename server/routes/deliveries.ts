@@ -3,12 +3,12 @@ import { type Artifact, noteById, noteFiles, placeWords, safeStem, soundsOf } fr
 import { makeZip, predictLength } from 'client-zip';
 import { Hono } from 'hono';
 import * as v from 'valibot';
+import { notFound, Problem } from '../answers/problem.ts';
+import type { ArtifactView, DeliveryView } from '../answers/views.ts';
 import { type Builder, filesOf, mean } from '../builds/builder.ts';
-import { artifactsOf, recordWithFiles } from '../deliveries.ts';
+import { artifactsOf, recordWithFiles } from '../jobs/delivery-record.ts';
 import { Delivery } from '../models/index.ts';
-import { notFound, Problem } from '../problems.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
-import type { ArtifactView, DeliveryView } from '../views.ts';
 import { query, wholeNumber } from './body.ts';
 import { fileStream, requireFiles } from './file-stream.ts';
 import { attachment } from './sources.ts';

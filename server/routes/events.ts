@@ -1,6 +1,6 @@
 import { Hono } from 'hono';
 import { streamSSE } from 'hono/streaming';
-import type { Events } from '../events.ts';
+import type { Events } from '../answers/events.ts';
 
 /** So that proxies and sleeping laptops do not take a quiet stream for a dead one. */
 const HEARTBEAT_MS = 15_000;

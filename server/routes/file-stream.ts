@@ -1,6 +1,6 @@
 import { open, stat } from 'node:fs/promises';
 import { Readable } from 'node:stream';
-import { Problem } from '../problems.ts';
+import { Problem } from '../answers/problem.ts';
 
 const gone = (name: string) =>
   new Problem(

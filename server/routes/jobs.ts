@@ -15,13 +15,15 @@ import { makeZip, predictLength } from 'client-zip';
 import { Hono } from 'hono';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
+import type { Events } from '../answers/events.ts';
+import { Problem } from '../answers/problem.ts';
+import type { ChangesView, CopyView, JobSummary, JobView } from '../answers/views.ts';
 import type { Builder } from '../builds/builder.ts';
-import { copyForDevice } from '../copies.ts';
-import type { Events } from '../events.ts';
 import type { ExportReader } from '../exports/export-reader.ts';
 import { jobExport } from '../exports/job-export.ts';
 import { importJob } from '../exports/job-import.ts';
 import { type Importer, shownName } from '../imports/importer.ts';
+import { copyForDevice } from '../jobs/copies.ts';
 import {
   changesAfter,
   findJob,
@@ -32,14 +34,12 @@ import {
   stepsOf,
   TOO_MANY_CLIPS,
   workingJob,
-} from '../jobs.ts';
-import { jobs } from '../listings.ts';
+} from '../jobs/jobs.ts';
+import { findSheet } from '../jobs/sheets.ts';
 import { Clip, Delivery, Job, Source, writing } from '../models/index.ts';
-import { Problem } from '../problems.ts';
-import { findSheet } from '../sheets.ts';
-import { sourceView } from '../shelf.ts';
+import { jobs } from '../models/listings.ts';
+import { sourceView } from '../shelf/shelf.ts';
 import { type DataFolder, removeStray } from '../storage/data-folder.ts';
-import type { ChangesView, CopyView, JobSummary, JobView } from '../views.ts';
 import { bodyOf, jsonBody, jsonText, lengthOf, query } from './body.ts';
 import { deliveryView } from './deliveries.ts';
 import { attachment } from './sources.ts';

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { Hono } from 'hono';
-import { notFound } from '../problems.ts';
+import { notFound } from '../answers/problem.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { keepList, listBytesOf } from '../storage/own-lists.ts';
 import { bodyOf } from './body.ts';

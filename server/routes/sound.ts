@@ -2,7 +2,7 @@ import { type FileHandle, open } from 'node:fs/promises';
 import { interleave, type Reading } from '@tambur/core';
 import { Hono } from 'hono';
 import * as v from 'valibot';
-import { Problem } from '../problems.ts';
+import { Problem } from '../answers/problem.ts';
 import type { SourceFiles } from '../storage/data-folder.ts';
 import { openSourceSound, type SoundFacts, type Stored, storedRange } from '../storage/sound-file.ts';
 import { query, wholeNumber } from './body.ts';

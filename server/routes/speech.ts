@@ -1,4 +1,4 @@
-import { promptSchema } from '@tambur/codecs/speech';
+import { promptSchema } from '@tambur/speech';
 import { Hono } from 'hono';
 import type { Speaker } from '../speech/speaker.ts';
 import { jsonBody } from './body.ts';

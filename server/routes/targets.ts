@@ -2,9 +2,9 @@ import { readDocument, sheetText } from '@tambur/core';
 import { Hono } from 'hono';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
+import { notFound, Problem } from '../answers/problem.ts';
+import { findSheet, freeSheetId, refuseLostVariants, sheetViews } from '../jobs/sheets.ts';
 import { Sheet, writing } from '../models/index.ts';
-import { notFound, Problem } from '../problems.ts';
-import { findSheet, freeSheetId, refuseLostVariants, sheetViews } from '../sheets.ts';
 import { jsonBody } from './body.ts';
 import { attachment } from './sources.ts';
 

@@ -1,9 +1,9 @@
 import { parseSettings, readDocument } from '@tambur/core';
 import { Hono } from 'hono';
 import * as v from 'valibot';
-import type { Events } from '../events.ts';
+import type { Events } from '../answers/events.ts';
+import { notFound } from '../answers/problem.ts';
 import { Source } from '../models/index.ts';
-import { notFound } from '../problems.ts';
 import type { Wholes } from '../wholes/wholes.ts';
 import { jsonBody } from './body.ts';
 import { soundRoutes } from './sound.ts';

@@ -1,6 +1,6 @@
-import type { Prompt } from '@tambur/codecs/speech';
+import type { Prompt } from '@tambur/speech';
 import { InputError } from '@tambur/core';
-import { Threads } from '../threads.ts';
+import { Threads } from '../work/threads.ts';
 import type { SpeechOutcome } from './worker.ts';
 
 /** Speaks prompts in a thread of its own. */

@@ -1,5 +1,5 @@
-import { synthesiser } from '@tambur/codecs/node';
-import { type Prompt, speak } from '@tambur/codecs/speech';
+import { synthesiser } from '@tambur/disk';
+import { type Prompt, speak } from '@tambur/speech';
 import { InputError } from '@tambur/core';
 
 export type SpeechOutcome = { readonly wav: Uint8Array<ArrayBuffer> } | { readonly refused: string };

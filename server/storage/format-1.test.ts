@@ -6,9 +6,9 @@ import { fileURLToPath } from 'node:url';
 import { readDocument, settingsOf } from '@tambur/core';
 import { QueryTypes, Sequelize } from 'sequelize';
 import { afterEach, beforeEach, expect, test } from 'vitest';
-import { findJob, workingJob } from '../jobs.ts';
+import { findJob, workingJob } from '../jobs/jobs.ts';
+import { findSheet } from '../jobs/sheets.ts';
 import { ArtifactRow, Delivery, Job, Source } from '../models/index.ts';
-import { findSheet } from '../sheets.ts';
 import { DataFolder } from './data-folder.ts';
 import { claimFolder, openFolder } from './opening.ts';
 

@@ -5,10 +5,10 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { jobDocOf, readDocument } from '@tambur/core';
 import { expect, test } from 'vitest';
-import { recordWithFiles } from '../deliveries.ts';
-import { findJob, workingJob } from '../jobs.ts';
+import { recordWithFiles } from '../jobs/delivery-record.ts';
+import { findJob, workingJob } from '../jobs/jobs.ts';
+import { findSheet } from '../jobs/sheets.ts';
 import { Delivery, Job } from '../models/index.ts';
-import { findSheet } from '../sheets.ts';
 import { DataFolder } from './data-folder.ts';
 import { claimFolder, openFolder } from './opening.ts';
 

@@ -1,5 +1,5 @@
 import { readFile, stat } from 'node:fs/promises';
-import { sha256Of } from '@tambur/codecs/node';
+import { sha256Of } from '@tambur/disk';
 import { InputError, LARGEST_OWN_LIST, type OwnLists } from '@tambur/core';
 import type { DataFolder } from './data-folder.ts';
 import { writeWhole } from './disk.ts';

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { type FileHandle, open } from 'node:fs/promises';
 import { openSourceStream } from '@tambur/codecs';
-import { openDiskFile } from '@tambur/codecs/node';
+import { openDiskFile } from '@tambur/disk';
 import { deinterleave, type Facts, interleave, type PcmReader, PEAK_STEPS, type Reading, Room } from '@tambur/core';
 import type { SourceFiles } from './data-folder.ts';
 import { writeAll } from './disk.ts';

@@ -1,5 +1,5 @@
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
-import { sha256Of } from '@tambur/codecs/node';
+import { sha256Of } from '@tambur/disk';
 import { afterEach, beforeEach, expect, test } from 'vitest';
 import { freshData } from '../fixtures/data.ts';
 import { Source } from '../models/index.ts';

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { sha256OfFile } from '@tambur/codecs/node';
+import { sha256OfFile } from '@tambur/disk';
 import { QueryTypes, type Sequelize } from 'sequelize';
 import type { DataFolder } from './data-folder.ts';
 import { isUnfinished } from './data-folder.ts';

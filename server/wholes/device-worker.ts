@@ -1,5 +1,5 @@
 import { openSourceStream } from '@tambur/codecs';
-import { openDiskFile } from '@tambur/codecs/node';
+import { openDiskFile } from '@tambur/disk';
 import { InputError, type Player, playAlone } from '@tambur/core';
 import type { SourceFiles } from '../storage/data-folder.ts';
 import { asDiskError } from '../storage/disk.ts';

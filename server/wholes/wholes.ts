@@ -2,16 +2,16 @@ import { mkdir, open, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { type ClipOrder, CORE_VERSION, folderOf, InputError, type Player } from '@tambur/core';
+import { notFound } from '../answers/problem.ts';
+import type { WholeView } from '../answers/views.ts';
 import type { BuildOutcome, BuildTask } from '../builds/worker.ts';
-import { hashOf } from '../hash.ts';
 import type { Source } from '../models/index.ts';
-import { Once } from '../once.ts';
-import { notFound } from '../problems.ts';
 import type { DataFolder, SourceFiles } from '../storage/data-folder.ts';
 import { publish } from '../storage/disk.ts';
 import type { SoundFacts } from '../storage/sound-file.ts';
-import { Threads } from '../threads.ts';
-import type { WholeView } from '../views.ts';
+import { hashOf } from '../work/hash.ts';
+import { Once } from '../work/once.ts';
+import { Threads } from '../work/threads.ts';
 import type { DeviceOutcome, DeviceTask } from './device-worker.ts';
 
 /** What a clip is to become, without the facts of its source. */

@@ -1,4 +1,4 @@
-import { type Manner, PITCH_RANGE, promptsOf, SPEED_RANGE, USUAL_MANNER, VOICES } from '@tambur/codecs/speech';
+import { type Manner, PITCH_RANGE, promptsOf, SPEED_RANGE, USUAL_MANNER, VOICES } from '@tambur/speech';
 import { messageOf } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { Play, Square } from 'lucide-react';

@@ -1,4 +1,4 @@
-import { type Manner, nameOfPrompt } from '@tambur/codecs/speech';
+import { type Manner, nameOfPrompt } from '@tambur/speech';
 import { errorFrom, OFFLINE } from '../api/errors.ts';
 import { uploadSource } from '../api/upload.ts';
 

@@ -1,10 +1,10 @@
 import { existsSync } from 'node:fs';
 import { rename, rm } from 'node:fs/promises';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
-import { Clip, Job, Source, writing } from './models/index.ts';
-import { Problem } from './problems.ts';
-import type { DataFolder } from './storage/data-folder.ts';
-import type { SourceView } from './views.ts';
+import { Problem } from '../answers/problem.ts';
+import type { SourceView } from '../answers/views.ts';
+import { Clip, Job, Source, writing } from '../models/index.ts';
+import type { DataFolder } from '../storage/data-folder.ts';
 
 /** A deletion can be undone for so long. */
 const UNDO_MS = 600_000;

@@ -1,11 +1,11 @@
 import { readdirSync } from 'node:fs';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
-import { clipRows, freshData, jobRow, workerFile } from './fixtures/data.ts';
-import { Importer } from './imports/importer.ts';
-import { shelf } from './listings.ts';
-import { Clip, Job, Source, writing } from './models/index.ts';
+import type { ShelfView } from '../answers/views.ts';
+import { clipRows, freshData, jobRow, workerFile } from '../fixtures/data.ts';
+import { Importer } from '../imports/importer.ts';
+import { Clip, Job, Source, writing } from '../models/index.ts';
+import { shelf } from '../models/listings.ts';
 import { deleteSource, restoreSources } from './shelf.ts';
-import type { ShelfView } from './views.ts';
 
 const onShelf = async () => JSON.parse(await shelf()) as ShelfView[];
 

@@ -1,4 +1,4 @@
-import { sha256Of } from '@tambur/codecs/node';
+import { sha256Of } from '@tambur/disk';
 
 /** A hash of plain data, whatever order its entries were written in. */
 export const hashOf = (data: unknown): string =>

@@ -1,9 +1,9 @@
 import { CORE_VERSION } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
-import { jsonOf } from './listings.ts';
-import { Job, ShelfEntry, Source, writing } from './models/index.ts';
-import { entryOf, isDescribed, searchable } from './models/shelf-entry.ts';
-import type { ShelfFilter, ShelfOrder, ShelfQuery } from './views.ts';
+import type { ShelfFilter, ShelfOrder, ShelfQuery } from '../answers/views.ts';
+import { Job, ShelfEntry, Source, writing } from '../models/index.ts';
+import { jsonOf } from '../models/listings.ts';
+import { entryOf, isDescribed, searchable } from '../models/shelf-entry.ts';
 
 /** Entries that are made at a time. */
 const AT_ONCE = 500;

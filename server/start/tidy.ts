@@ -1,11 +1,11 @@
 import type { Sequelize } from 'sequelize';
-import type { Builder } from './builds/builder.ts';
-import type { Importer } from './imports/importer.ts';
-import { Delivery, Source } from './models/index.ts';
-import { purge } from './shelf.ts';
-import { renewEntries } from './shelf-list.ts';
-import { type DataFolder, isUnfinished, removeStray } from './storage/data-folder.ts';
-import { setAside } from './storage/lost.ts';
+import type { Builder } from '../builds/builder.ts';
+import type { Importer } from '../imports/importer.ts';
+import { Delivery, Source } from '../models/index.ts';
+import { purge } from '../shelf/shelf.ts';
+import { renewEntries } from '../shelf/shelf-list.ts';
+import { type DataFolder, isUnfinished, removeStray } from '../storage/data-folder.ts';
+import { setAside } from '../storage/lost.ts';
 
 const counted = (count: number, one: string, many: string) => (count === 1 ? `1 ${one}` : `${count} ${many}`);
 

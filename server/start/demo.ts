@@ -5,9 +5,9 @@ import { join } from 'node:path';
 import { newClip, parseSettings, ranksAfter, sheetFor, targetOf, withSettings } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
-import type { Importer } from './imports/importer.ts';
-import { newJob } from './jobs.ts';
-import { Clip, Job, writing } from './models/index.ts';
+import type { Importer } from '../imports/importer.ts';
+import { newJob } from '../jobs/jobs.ts';
+import { Clip, Job, writing } from '../models/index.ts';
 
 /** demo.json: the jobs of the made-up scenario; `file` names a sound beside it. */
 const demoSchema = v.object({

@@ -1,8 +1,8 @@
 import { freeId, requirementText, type Target, targetOf, targets, withVariant } from '@tambur/core';
 import type { Transaction } from 'sequelize';
-import { Job, Sheet } from './models/index.ts';
-import { Problem } from './problems.ts';
-import type { SheetView } from './views.ts';
+import { Problem } from '../answers/problem.ts';
+import type { SheetView } from '../answers/views.ts';
+import { Job, Sheet } from '../models/index.ts';
 
 const isBuiltIn = (id: string) => targets.some((entry) => entry.id === id);
 

@@ -2,11 +2,11 @@ import { randomUUID } from 'node:crypto';
 import { applyChange, type Change, newClip, type RankedClip } from '@tambur/core';
 import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
-import { Events } from './events.ts';
-import { clipRows, freshData, jobRow } from './fixtures/data.ts';
+import { Events } from '../answers/events.ts';
+import type { ServerEvent } from '../answers/views.ts';
+import { clipRows, freshData, jobRow } from '../fixtures/data.ts';
+import { ChangeRow, Clip, Job, Source } from '../models/index.ts';
 import { changesAfter, findJob, historyOf, JobChanges, stepsOf, workingJob } from './jobs.ts';
-import { ChangeRow, Clip, Job, Source } from './models/index.ts';
-import type { ServerEvent } from './views.ts';
 
 let fresh: Awaited<ReturnType<typeof freshData>>;
 let changes: JobChanges;

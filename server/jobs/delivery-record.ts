@@ -1,5 +1,5 @@
 import type { DeliveryRecord } from '@tambur/core';
-import { ArtifactRow, type Delivery } from './models/index.ts';
+import { ArtifactRow, type Delivery } from '../models/index.ts';
 
 /** The files of a delivery in their order. */
 export const artifactsOf = (deliveryId: string): Promise<ArtifactRow[]> =>

@@ -1,6 +1,6 @@
 import { QueryTypes } from 'sequelize';
-import { Source } from './models/index.ts';
-import type { ShelfView } from './views.ts';
+import type { ShelfView } from '../answers/views.ts';
+import { Source } from './index.ts';
 
 /**
  * What a query gives as `json`, as it is. SQLite puts lists together, in a thread of its own: of twenty thousand sources

@@ -1,7 +1,7 @@
 import { forAnotherDevice, jobDocOf, type LeftOut } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
+import { type Job, Source, writing } from '../models/index.ts';
 import { asNewJob, createJob, workingJob } from './jobs.ts';
-import { type Job, Source, writing } from './models/index.ts';
 import { findSheet } from './sheets.ts';
 
 /**

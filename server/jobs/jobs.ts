@@ -23,14 +23,14 @@ import {
   workingJobOf,
 } from '@tambur/core';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
-import type { Events } from './events.ts';
-import { ChangeRow, Clip, Job, Source, type Step, writing } from './models/index.ts';
-import { notFound, Problem } from './problems.ts';
+import type { Events } from '../answers/events.ts';
+import { notFound, Problem } from '../answers/problem.ts';
+import type { History, StepView } from '../answers/views.ts';
+import { ChangeRow, Clip, Job, Source, type Step, writing } from '../models/index.ts';
+import { restoreSources } from '../shelf/shelf.ts';
+import type { DataFolder } from '../storage/data-folder.ts';
+import { ownListsOf } from '../storage/own-lists.ts';
 import { findSheet } from './sheets.ts';
-import { restoreSources } from './shelf.ts';
-import type { DataFolder } from './storage/data-folder.ts';
-import { ownListsOf } from './storage/own-lists.ts';
-import type { History, StepView } from './views.ts';
 
 /** Steps of a job that can be undone or made again; and entries of its log that pages which slept can follow. */
 const KEPT = 400;

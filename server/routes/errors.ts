@@ -3,22 +3,8 @@ import type { ErrorHandler } from 'hono';
 import { HTTPException } from 'hono/http-exception';
 import type { ContentfulStatusCode } from 'hono/utils/http-status';
 import type { Logger } from 'pino';
-import { diskTrouble } from './storage/disk.ts';
-
-/** A request that cannot be carried out as things stand; `message` is for the user. */
-export class Problem extends Error {
-  readonly status: ContentfulStatusCode;
-  readonly code: string;
-
-  constructor(status: ContentfulStatusCode, code: string, message: string) {
-    super(message);
-    this.status = status;
-    this.code = code;
-  }
-}
-
-export const notFound = (what: string) =>
-  new Problem(404, 'not-found', `There is no such ${what}; it may have been deleted. Go back to the list.`);
+import { Problem } from '../answers/problem.ts';
+import { diskTrouble } from '../storage/disk.ts';
 
 /** Statuses of input errors that are not simply unusable content (422). */
 const STATUSES: Partial<Record<InputError['code'], ContentfulStatusCode>> = {

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { openSource } from '../index.ts';
-import { synthesiser } from '../node/index.ts';
+import { openSource } from '../codecs/index.ts';
+import { synthesiser } from '../disk/index.ts';
 import { plainLetters } from './letters.ts';
 import { type Prompt, VOICES } from './manner.ts';
 import { speak } from './speak.ts';

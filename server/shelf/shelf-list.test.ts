@@ -1,10 +1,10 @@
 import { CORE_VERSION, type Facts } from '@tambur/core';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { clipRows, factsFixture, freshData, jobRow } from './fixtures/data.ts';
-import { Clip, Job, ShelfEntry, Source, writing } from './models/index.ts';
+import type { ShelfList, ShelfQuery } from '../answers/views.ts';
+import { clipRows, factsFixture, freshData, jobRow } from '../fixtures/data.ts';
+import { Clip, Job, ShelfEntry, Source, writing } from '../models/index.ts';
 import { deleteSource, restoreSources } from './shelf.ts';
 import { renewEntries, shelfList } from './shelf-list.ts';
-import type { ShelfList, ShelfQuery } from './views.ts';
 
 let fresh: Awaited<ReturnType<typeof freshData>>;
 
