@@ -1,6 +1,6 @@
 // How good the sound is that comes out, measured. Run: npm run bench:quality
 
-import type { Rate } from '../core/audio/index.ts';
+import type { Rate } from '../core/numbers/index.ts';
 import {
   EBU_RATE,
   type EbuCase,

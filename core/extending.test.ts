@@ -1,10 +1,10 @@
 import * as v from 'valibot';
 import { describe, expect, test, vi } from 'vitest';
-import type { InputError as InputErrorClass } from './audio/index.ts';
 import type { KindOfWay } from './chain/ways/way.ts';
 import type { Container } from './containers/index.ts';
 import type { BlockEncoding, IntegerEncoding } from './encodings/index.ts';
 import type { Trait } from './standin/index.ts';
+import type { InputError as InputErrorClass } from './words/index.ts';
 
 /**
  * What CONTRIBUTING.md promises: an encoding, a container, a requirement, a way out is one file and one line in its list.
@@ -122,6 +122,7 @@ const patience: KindOfWay = {
 };
 
 const core = await import('./index.ts');
+const { requirementsOf } = await import('./targets/index.ts');
 const { makeFrom } = await import('./delivery/fixtures/make.ts');
 const { factsFor } = await import('./chain/fixtures/sources.ts');
 
@@ -180,7 +181,7 @@ describe('one file and one line', () => {
     const text = sheetText('upside-down').replace('"naming"', '"player":{"reads":"header","backwards":true},"naming"');
     const { player, requirements } = core.readSheet(text, 'sheet.json');
     expect(core.playerWords(player)).toContain('goes backwards');
-    expect(core.requirementsOf(player).map(({ kind }) => kind)).toEqual(['even-frames']);
+    expect(requirementsOf(player).map(({ kind }) => kind)).toEqual(['even-frames']);
     expect(core.disagreements({ player, requirements: requirements.slice(0, 1) })).toHaveLength(1);
     const wav = core.wavFile(sound, 16);
     const card = ['a.wav', 'b.wav'].map((path) => ({ path, bytes: core.inMemory(wav) }));

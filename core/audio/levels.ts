@@ -1,5 +1,4 @@
 import { highest, pairLevels } from '../kernel/samples.ts';
-import type { Pcm } from './pcm.ts';
 
 /** What was measured over a whole sound. Linear values relative to full scale (1 = 0 dBFS). */
 export interface Levels {
@@ -72,13 +71,6 @@ export class LevelMeter {
       correlation: power > 0 ? Math.max(-1, Math.min(1, this.product / power)) : null,
     };
   }
-}
-
-/** Levels of a whole sound in memory. */
-export function measureLevels(pcm: Pcm): Levels {
-  const meter = new LevelMeter(pcm.channels.length);
-  meter.add(pcm.channels);
-  return meter.result();
 }
 
 /** Index of channels that carry nothing while another does; empty where all are silent. */

@@ -1,5 +1,4 @@
-import { InputError } from './errors.ts';
-import { formatBytes } from './figures.ts';
+import { formatBytes, InputError } from '../words/index.ts';
 
 /** Largest file that is taken onto the shelf, in bytes. It is read through piece by piece; its sound needs room on the disk. */
 export const LARGEST_FILE = 4_000_000_000;

@@ -1,5 +1,5 @@
+import { Room } from '../bytes/index.ts';
 import { joinPair, splitFloats } from '../kernel/samples.ts';
-import { Room } from './room.ts';
 
 /** Decoded audio: one Float32Array per channel, equal lengths, nominal range -1..1. */
 export interface Pcm {

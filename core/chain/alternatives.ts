@@ -1,7 +1,8 @@
-import { formatBitRate, formatDb, formatRate, hertz, InputError, USUAL_RATES } from '../audio/index.ts';
 import { DITHERS } from '../dsp/index.ts';
 import { encodingTitle } from '../facts/index.ts';
+import { hertz, USUAL_RATES } from '../numbers/index.ts';
 import { demandsOf, type SettledDemands } from '../targets/index.ts';
+import { formatBitRate, formatDb, formatRate, InputError } from '../words/index.ts';
 import type { Chain } from './chain.ts';
 import { type ClipSettings, type StationId, stationIds } from './settings.ts';
 import { settle } from './settle.ts';

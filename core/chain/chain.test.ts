@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import * as v from 'valibot';
 import { describe, expect, test } from 'vitest';
-import { InputError, type Pcm, pcmReader, unwatched } from '../audio/index.ts';
+import { type Pcm, pcmReader, unwatched } from '../audio/index.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
 import { checkFile, checkSet, worstOf } from '../findings/index.ts';
 import {
@@ -13,6 +13,7 @@ import {
   targets,
   withVariant,
 } from '../targets/index.ts';
+import { InputError } from '../words/index.ts';
 import { rendered } from './fixtures/render.ts';
 import { factsFor, sources } from './fixtures/sources.ts';
 import {

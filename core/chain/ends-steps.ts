@@ -1,6 +1,7 @@
-import { InputError, SILENCE, SoundFinder, WORK_FRAMES } from '../audio/index.ts';
+import { SILENCE, SoundFinder, WORK_FRAMES } from '../audio/index.ts';
 import { bestSeam, fadeGain, Resampler, type Seam } from '../dsp/index.ts';
 import { Gathered } from '../facts/index.ts';
+import { InputError } from '../words/index.ts';
 import { type EndsPlan, type Layout, layOut, lengthOf } from './ends-layout.ts';
 import { type Block, type BlockProcess, eachBlock, type Step } from './passage.ts';
 import type { LoopReport, Measured } from './report.ts';

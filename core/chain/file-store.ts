@@ -1,4 +1,4 @@
-import { type ByteFile, concatenated, inMemory } from '../audio/index.ts';
+import { type ByteFile, concatenated, inMemory } from '../bytes/index.ts';
 import type { Amendment } from './library.ts';
 
 /** Where the bytes of a finished file go, piece by piece. */

@@ -1,7 +1,8 @@
-import { formatCount, formatLength, formatSeconds, hertz } from '../audio/index.ts';
 import { containerOf } from '../containers/index.ts';
 import { bytesOf, codecOf, findCompressed, layoutOf, plainEncodingOf } from '../encodings/index.ts';
+import { hertz } from '../numbers/index.ts';
 import { demandsOf, type SettledDemands, type Target } from '../targets/index.ts';
+import { formatCount, formatLength, formatSeconds } from '../words/index.ts';
 
 /** The most frames that a sheet allows, and the words for it. */
 export interface LengthLimit {

@@ -1,5 +1,5 @@
-import { clamp, framesAtRate, toDb } from '../audio/index.ts';
 import { encodingTitle, type Facts } from '../facts/index.ts';
+import { clamp, framesAtRate, toDb } from '../numbers/index.ts';
 import type { Chain } from './chain.ts';
 import type { LevelGoal } from './stations/level.ts';
 

@@ -1,15 +1,7 @@
-import {
-  crc32,
-  InputError,
-  type PcmReader,
-  portionOf,
-  Room,
-  requireFinite,
-  WORK_FRAMES,
-  type Work,
-  workBlocks,
-} from '../audio/index.ts';
+import { type PcmReader, portionOf, requireFinite, WORK_FRAMES, type Work, workBlocks } from '../audio/index.ts';
+import { crc32, Room } from '../bytes/index.ts';
 import type { Reading } from '../containers/index.ts';
+import { InputError } from '../words/index.ts';
 import type { Chain } from './chain.ts';
 import type { FileStore } from './file-store.ts';
 import type { OpenEncoder } from './library.ts';

@@ -1,5 +1,7 @@
 import * as v from 'valibot';
-import { InputError, issueWords, notFinite, oneLine, shortened } from '../audio/index.ts';
+import { notFinite } from '../audio/index.ts';
+import { issueWords } from '../forms/index.ts';
+import { InputError, oneLine, shortened } from '../words/index.ts';
 import type { PlansOf } from './station.ts';
 import { channels } from './stations/channels.ts';
 import { cut } from './stations/cut.ts';

@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
-import { pcmReader, unwatched, wholeOf } from '../audio/index.ts';
+import { pcmReader, unwatched } from '../audio/index.ts';
+import { wholeOf } from '../bytes/index.ts';
 import { targetOf } from '../targets/index.ts';
 import { factsFor, sources } from './fixtures/sources.ts';
 import { automaticSettings, memoryStore, parseSettings, render, Stages, settle } from './index.ts';

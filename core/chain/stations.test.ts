@@ -1,9 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { crc32, fromDb, type Pcm, toDb } from '../audio/index.ts';
+import type { Pcm } from '../audio/index.ts';
+import { crc32 } from '../bytes/index.ts';
 import { fitSine, sine } from '../dsp/fixtures/sine.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
 import { checkReport } from '../findings/index.ts';
+import { fromDb, toDb } from '../numbers/index.ts';
 import { targetOf } from '../targets/index.ts';
 import { centsOf, layOut, lengthOf } from './ends-layout.ts';
 import { rendered } from './fixtures/render.ts';

@@ -1,6 +1,14 @@
-import { type ByteFile, concatenated, partOf, viewOf, windowed } from '../audio/index.ts';
+import {
+  asciiBytes,
+  type ByteFile,
+  concatenated,
+  latin1,
+  latin1Bytes,
+  partOf,
+  viewOf,
+  windowed,
+} from '../bytes/index.ts';
 import { encodingOf, frameCodec } from '../encodings/index.ts';
-import { asciiBytes, latin1, latin1Bytes } from './ascii.ts';
 import { aroundSamples, type Container, type FileWriter, type Packing, type SoundFile, type Tag } from './container.ts';
 import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from './refusals.ts';
 

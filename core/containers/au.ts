@@ -1,6 +1,5 @@
-import { partOf } from '../audio/index.ts';
+import { latin1, latin1Bytes, partOf } from '../bytes/index.ts';
 import { encodingOf, frameCodec } from '../encodings/index.ts';
-import { latin1, latin1Bytes } from './ascii.ts';
 import { aroundSamples, type Container } from './container.ts';
 import { checkFormat, cutOffWarning, headerCutOff, noFrames, unsupported } from './refusals.ts';
 

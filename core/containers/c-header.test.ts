@@ -4,9 +4,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { InputError, wholeOf } from '../audio/index.ts';
+import { wholeOf } from '../bytes/index.ts';
 import { encodingOf } from '../encodings/index.ts';
 import { readPlain } from '../facts/index.ts';
+import { InputError } from '../words/index.ts';
 import { containerOf, packFile, safeIdentifier } from './index.ts';
 
 const header = containerOf('c-header');

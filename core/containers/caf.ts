@@ -1,6 +1,5 @@
-import { type ByteFile, partOf, viewOf, windowed } from '../audio/index.ts';
+import { asciiBytes, type ByteFile, latin1, latin1Bytes, partOf, viewOf, windowed } from '../bytes/index.ts';
 import { encodingOf, frameCodec, layoutOf } from '../encodings/index.ts';
-import { asciiBytes, latin1, latin1Bytes } from './ascii.ts';
 import {
   aroundSamples,
   type Container,

@@ -1,4 +1,4 @@
-import { type ByteFile, concatenated } from '../audio/index.ts';
+import { type ByteFile, concatenated } from '../bytes/index.ts';
 import { type Codec, findEncoding, type PlainEncoding } from '../encodings/index.ts';
 import type { TextOptions } from './text/options.ts';
 

@@ -3,10 +3,11 @@ import fc from 'fast-check';
 import { parseBuffer } from 'music-metadata';
 import { describe, expect, test } from 'vitest';
 import wavefile from 'wavefile';
-import { InputError, wholeOf } from '../audio/index.ts';
+import { wholeOf } from '../bytes/index.ts';
 import { encodingOf, encodings } from '../encodings/index.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
 import { readPlain } from '../facts/index.ts';
+import { InputError } from '../words/index.ts';
 import { containerOf, containers, packFile } from './index.ts';
 
 const { WaveFile } = wavefile as unknown as typeof import('wavefile');

@@ -1,4 +1,4 @@
-import { InputError, partOf } from '../audio/index.ts';
+import { partOf } from '../bytes/index.ts';
 import {
   blockEncodings,
   codecOf,
@@ -9,6 +9,7 @@ import {
   framesIn,
   layoutOf,
 } from '../encodings/index.ts';
+import { InputError } from '../words/index.ts';
 import { aroundSamples, type Container } from './container.ts';
 
 /** The encoding of samples that use only their low `bits`: taken up to the full range. Unsigned ones have no sign to keep. */

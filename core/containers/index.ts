@@ -1,4 +1,4 @@
-import type { ByteFile } from '../audio/index.ts';
+import type { ByteFile } from '../bytes/index.ts';
 import type { Container } from './container.ts';
 import { containers } from './list.ts';
 import { HEAD_BYTES } from './text/form.ts';

@@ -1,4 +1,5 @@
-import { formatBytes, InputError, LARGEST_RATE, MOST_CHANNELS } from '../audio/index.ts';
+import { LARGEST_RATE, MOST_CHANNELS } from '../audio/index.ts';
+import { formatBytes, InputError } from '../words/index.ts';
 
 /** Refusals and warnings that every reader has in common, each one sentence. `kind` is what the file is called: "WAV". */
 

@@ -1,5 +1,4 @@
-import { concatenated, viewOf } from '../audio/index.ts';
-import { asciiBytes, latin1 } from './ascii.ts';
+import { asciiBytes, concatenated, latin1, viewOf } from '../bytes/index.ts';
 import { aroundSamples, type Container, type FileWriter, type Packing } from './container.ts';
 import { wav } from './wav.ts';
 

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import wavefile from 'wavefile';
-import { InputError, wholeOf } from '../audio/index.ts';
+import { wholeOf } from '../bytes/index.ts';
 import { encodingOf, plainEncodingOf } from '../encodings/index.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
 import { readPlain } from '../facts/index.ts';
+import { InputError } from '../words/index.ts';
 import { containerOf, packFile } from './index.ts';
 
 const { WaveFile } = wavefile as unknown as typeof import('wavefile');

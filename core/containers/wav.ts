@@ -1,4 +1,13 @@
-import { type ByteFile, concatenated, partOf, viewOf, windowed } from '../audio/index.ts';
+import {
+  asciiBytes,
+  type ByteFile,
+  concatenated,
+  latin1,
+  latin1Bytes,
+  partOf,
+  viewOf,
+  windowed,
+} from '../bytes/index.ts';
 import {
   type BlockEncoding,
   type Codec,
@@ -12,7 +21,6 @@ import {
   MS_COEFFICIENTS,
   msAdpcm,
 } from '../encodings/index.ts';
-import { asciiBytes, latin1, latin1Bytes } from './ascii.ts';
 import {
   aroundSamples,
   type Container,

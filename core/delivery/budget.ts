@@ -1,4 +1,3 @@
-import { formatCount, InputError } from '../audio/index.ts';
 import {
   type ClipOrder,
   type ClipSettings,
@@ -9,6 +8,7 @@ import {
   soundBytesOf,
 } from '../chain/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
+import { formatCount, InputError } from '../words/index.ts';
 
 /** A clip of the set. */
 export type BudgetClip = Pick<ClipOrder, 'facts' | 'settings'>;

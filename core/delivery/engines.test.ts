@@ -1,5 +1,6 @@
 import { afterEach, expect, test, vi } from 'vitest';
-import { crc32, type Pcm, wholeOf } from '../audio/index.ts';
+import type { Pcm } from '../audio/index.ts';
+import { crc32, wholeOf } from '../bytes/index.ts';
 import type { ClipSettings } from '../chain/index.ts';
 
 /**

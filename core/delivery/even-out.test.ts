@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { fromDb, type Pcm, toDb } from '../audio/index.ts';
+import type { Pcm } from '../audio/index.ts';
 import { sources } from '../chain/fixtures/sources.ts';
 import { type ClipSettings, parseSettings } from '../chain/index.ts';
 import { sine } from '../dsp/fixtures/sine.ts';
+import { fromDb, toDb } from '../numbers/index.ts';
 import { targetOf } from '../targets/index.ts';
 import { makeFrom } from './fixtures/make.ts';
 import { evenOut } from './index.ts';

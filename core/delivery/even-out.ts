@@ -1,4 +1,4 @@
-import { toDb } from '../audio/index.ts';
+import { toDb } from '../numbers/index.ts';
 
 /** What was measured of one clip before its level is changed. */
 export interface MeasuredClip {

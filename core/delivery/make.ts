@@ -1,4 +1,5 @@
-import { type ByteFile, levelsOf, type PcmReader, portionOf, type Work } from '../audio/index.ts';
+import { levelsOf, type PcmReader, portionOf, type Work } from '../audio/index.ts';
+import type { ByteFile } from '../bytes/index.ts';
 import {
   type Block,
   type Chain,

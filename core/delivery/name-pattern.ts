@@ -1,5 +1,5 @@
-import { oneLine } from '../audio/index.ts';
 import type { Tag } from '../containers/index.ts';
+import { oneLine } from '../words/index.ts';
 
 /** What a name can be put together from. */
 export interface NameParts {

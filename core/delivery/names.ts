@@ -1,7 +1,7 @@
-import { inLatin } from '../audio/index.ts';
 import { type OutContainer, outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
 import { DEVICES } from '../lists/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
+import { inLatin } from '../words/index.ts';
 
 /** The words of a text in lower-case Latin letters and digits, whatever it is written in. */
 export const latinWords = (text: string): string[] =>

@@ -1,6 +1,6 @@
-import { formatCount } from '../audio/index.ts';
 import type { Finding } from '../findings/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
+import { formatCount } from '../words/index.ts';
 import { type Naming, stemsOf } from './names.ts';
 
 type Placed = Pick<Target, 'places'>;

@@ -1,4 +1,4 @@
-import { Room } from '../audio/index.ts';
+import { Room } from '../bytes/index.ts';
 import type { Block } from '../chain/index.ts';
 import { pairLevels } from '../kernel/samples.ts';
 

@@ -1,4 +1,5 @@
-import { type ByteFile, crc32, piecesOf, type Work } from '../audio/index.ts';
+import type { Work } from '../audio/index.ts';
+import { type ByteFile, crc32, piecesOf } from '../bytes/index.ts';
 import { type Block, ByteSums, type Rendered } from '../chain/index.ts';
 import type { Reading } from '../containers/index.ts';
 import { type Facts, plainStream, readPlain, surveyStream } from '../facts/index.ts';

@@ -1,8 +1,8 @@
-import { InputError } from '../audio/index.ts';
 import { type Chain, type ClipSettings, type StationId, settle, stationIds, stations } from '../chain/index.ts';
 import { isPlace } from '../delivery/index.ts';
 import type { Facts } from '../facts/index.ts';
 import { demandsOf, filledIn, type SettledDemands, sheetFor, type Target, type Values } from '../targets/index.ts';
+import { InputError } from '../words/index.ts';
 import { type ClipDoc, EMPTY_JOB, type JobDoc, settingsOf, sourceOf, type Wishes } from './job.ts';
 
 /** A hand setting that makes no sense for another device, in words: "Bell: rate". */

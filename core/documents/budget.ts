@@ -1,4 +1,4 @@
-import { formatBytes, formatCount } from '../audio/index.ts';
+import { formatBytes, formatCount } from '../words/index.ts';
 
 /** What a text of JSON from outside may take. It is counted before the text is parsed. */
 export interface Budget {

@@ -1,7 +1,8 @@
 import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing';
 import * as v from 'valibot';
-import { InputError, notFinite, shortened } from '../audio/index.ts';
+import { notFinite } from '../audio/index.ts';
 import { valuesSchema } from '../targets/index.ts';
+import { InputError, shortened } from '../words/index.ts';
 import { type ClipDoc, clipEntries, type JobDoc, jobEntries, MOST_CLIPS, MOST_IN_MAP, wishesSchema } from './job.ts';
 
 /** A clip of a job that is worked on: its rank says where it stands, so that moving one changes that one alone. */
@@ -123,17 +124,6 @@ export function readChange(value: Readonly<Record<string, unknown>>): Change {
     }),
   );
 }
-
-/** What is at a place; null where nothing is. */
-function entryAt(job: WorkingJob, place: Place): unknown {
-  if (place.of === 'title' || place.of === 'variant') return job[place.of];
-  if (place.of === 'clips') return job.clips.find(({ id }) => id === place.key) ?? null;
-  return entryOf(job[place.of], place.key);
-}
-
-/** What is at the places of a change now: the change that takes it back. */
-export const inverseOf = (job: WorkingJob, change: Change): Change =>
-  Object.fromEntries(Object.keys(change).map((name) => [name, entryAt(job, placeOf(name))]));
 
 /** Compares clips by where they stand. */
 export const byRank = (a: RankedClip, b: RankedClip): number =>

@@ -1,9 +1,10 @@
 import * as v from 'valibot';
-import { doubled, MOST_CHANNELS } from '../audio/index.ts';
+import { MOST_CHANNELS } from '../audio/index.ts';
 import type { RenderReport } from '../chain/index.ts';
 import type { Reading } from '../containers/index.ts';
 import type { Facts } from '../facts/index.ts';
 import type { Finding } from '../findings/index.ts';
+import { doubled } from '../forms/index.ts';
 import { cardPath } from '../lists/index.ts';
 import { FORMAT, type Target, targetSchema } from '../targets/index.ts';
 import { jobSchema } from './job.ts';

@@ -1,8 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { InputError } from '../audio/index.ts';
 import { targets, withVariant } from '../targets/index.ts';
+import { InputError } from '../words/index.ts';
 import { parseDocument, readDocument, readSheet, settingsOf, sheetText, withSettings } from './index.ts';
 
 const frozen = (name: string) => readFileSync(new URL(`./fixtures/format-1/${name}`, import.meta.url), 'utf8');

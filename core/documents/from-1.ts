@@ -1,5 +1,5 @@
-import { freeId } from '../audio/index.ts';
 import { findEncoding } from '../encodings/index.ts';
+import { freeId } from '../forms/index.ts';
 import { USUAL_LIST } from '../lists/index.ts';
 import type { Json } from './json.ts';
 

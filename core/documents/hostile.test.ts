@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { InputError } from '../audio/index.ts';
 import { targetOf } from '../targets/index.ts';
+import { InputError } from '../words/index.ts';
 import { BUDGETS, excessOf, parseDocument, readChange, readDocument } from './index.ts';
 
 /** Documents from anywhere: what is wrong is named, what is too much is refused before it is parsed, and nothing else is thrown. */

@@ -1,7 +1,8 @@
 import * as v from 'valibot';
-import { doubled, oneLine } from '../audio/index.ts';
 import { automaticSettings, type ClipSettings, type StationId, stations, type Wish } from '../chain/index.ts';
+import { doubled } from '../forms/index.ts';
 import { FORMAT, MOST_VALUES, pathTo, valuesSchema } from '../targets/index.ts';
+import { oneLine } from '../words/index.ts';
 
 /** Longest name of a clip, longest title of a job. */
 export const LONGEST_NAME = 120;

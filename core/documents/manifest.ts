@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { doubled } from '../audio/index.ts';
+import { doubled } from '../forms/index.ts';
 import { FORMAT } from '../targets/index.ts';
 import { MOST_CLIPS } from './job.ts';
 import { readingSchema } from './reading.ts';

@@ -1,7 +1,9 @@
 import { findNodeAtLocation, parseTree, printParseErrorCode, visit } from 'jsonc-parser';
 import * as v from 'valibot';
-import { InputError, issueWords, notFinite, shortened } from '../audio/index.ts';
+import { notFinite } from '../audio/index.ts';
+import { issueWords } from '../forms/index.ts';
 import { type Target, targetSchema } from '../targets/index.ts';
+import { InputError, shortened } from '../words/index.ts';
 import { BUDGETS, excessOf, excessOfValue } from './budget.ts';
 import { type DeliveryRecord, deliverySchema } from './delivery.ts';
 import { MOVED_FROM_1 } from './from-1.ts';

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
-import { LARGEST_RATE, MOST_CHANNELS, wholeWithin, within } from '../audio/index.ts';
+import { LARGEST_RATE, MOST_CHANNELS } from '../audio/index.ts';
 import { findEncoding } from '../encodings/index.ts';
+import { wholeWithin, within } from '../forms/index.ts';
 
 /** How headerless bytes are to be taken, as a request or the record of a source says it. */
 export const readingSchema = v.object({

@@ -3,7 +3,6 @@ import Ajv from 'ajv';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { SCHEMAS } from '../../scripts/schemas.ts';
-import { InputError } from '../audio/index.ts';
 import {
   disagreements,
   fieldOf,
@@ -14,6 +13,7 @@ import {
   withUsual,
   withVariant,
 } from '../targets/index.ts';
+import { InputError } from '../words/index.ts';
 import { readDocument, readSheet, sheetText } from './index.ts';
 
 const [phone] = targets;

@@ -1,5 +1,5 @@
-import { InputError } from '../audio/index.ts';
 import { FORMAT } from '../targets/index.ts';
+import { InputError } from '../words/index.ts';
 import { deliveryFrom1, jobFrom1, sheetFrom1 } from './from-1.ts';
 import { isObject, type Json } from './json.ts';
 

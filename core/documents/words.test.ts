@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
-import { type Change, inverseOf, type WorkingJob } from './changes.ts';
+import type { Change, WorkingJob } from './changes.ts';
+import { inverseOf } from './fixtures/inverse.ts';
 import { EMPTY_JOB, newClip, settingsOf, withoutWish, withSettings } from './job.ts';
 import { wordsOfChange } from './words.ts';
 

@@ -1,5 +1,5 @@
-import { formatCount } from '../audio/index.ts';
 import { type StationId, stations } from '../chain/index.ts';
+import { formatCount } from '../words/index.ts';
 import { type Change, placeOf, type RankedClip } from './changes.ts';
 import { sourceOf } from './job.ts';
 

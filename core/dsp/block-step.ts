@@ -1,5 +1,6 @@
-import { type Fraction, Room, steady } from '../audio/index.ts';
+import { Room } from '../bytes/index.ts';
 import { BLOCKS, type BlockFilter, type BlockKernel, blockKernel, takenBy } from '../kernel/blocks.ts';
+import { type Fraction, steady } from '../numbers/index.ts';
 import { besselI0, kaiserBeta, kaiserLength, sinc } from './kaiser.ts';
 import { type Band, COEFFICIENT_STEP, type RateProcess, type RateStep } from './rate-step.ts';
 import { type Radix, radicesOf, transformPlan } from './transform-plan.ts';

@@ -1,4 +1,4 @@
-import { Room } from '../audio/index.ts';
+import { Room } from '../bytes/index.ts';
 import { weigh } from '../kernel/samples.ts';
 
 /** How input channels make output channels: one row per output, one weight per input. */

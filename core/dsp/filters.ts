@@ -1,4 +1,4 @@
-import { steady } from '../audio/index.ts';
+import { steady } from '../numbers/index.ts';
 
 /** A second-order filter: y = b0 x + b1 x' + b2 x'' - a1 y' - a2 y''. */
 export interface Biquad {

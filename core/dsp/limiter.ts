@@ -1,4 +1,4 @@
-import { fromDb, steady } from '../audio/index.ts';
+import { fromDb, steady } from '../numbers/index.ts';
 import { besselI0, sinc } from './kaiser.ts';
 
 /** Look-ahead, and the time in which two thirds of a reduction are given back. Common practice, no source. */

@@ -1,4 +1,4 @@
-import { steady } from '../audio/index.ts';
+import { steady } from '../numbers/index.ts';
 
 /**
  * Where the ear hears the error of rounding less: the error of earlier samples, weighed by these coefficients, is taken

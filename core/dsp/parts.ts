@@ -1,4 +1,5 @@
-import { binCount, fromDb, type Peaks, toDb } from '../audio/index.ts';
+import { binCount, type Peaks } from '../audio/index.ts';
+import { fromDb, toDb } from '../numbers/index.ts';
 
 /** A piece of a recording between two silences, in frames; `end` is the first frame that is no longer in it. */
 export interface Part {

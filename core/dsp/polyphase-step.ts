@@ -1,5 +1,6 @@
-import { type Fraction, joined, steady } from '../audio/index.ts';
+import { joined } from '../audio/index.ts';
 import { type PolyphaseFilter, type PolyphaseKernel, polyphaseKernel } from '../kernel/polyphase.ts';
+import { type Fraction, steady } from '../numbers/index.ts';
 import { besselI0, kaiserBeta, kaiserLength, sinc } from './kaiser.ts';
 import {
   type Band,

@@ -1,7 +1,9 @@
 import { execFileSync } from 'node:child_process';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { crc32, deinterleave, fractionOf } from '../audio/index.ts';
+import { deinterleave } from '../audio/index.ts';
+import { crc32 } from '../bytes/index.ts';
+import { fractionOf } from '../numbers/index.ts';
 import { FADE_SHAPES, fadeGain } from './fades.ts';
 import { butterworth, FilterCascade } from './filters.ts';
 import { fitSine, sine } from './fixtures/sine.ts';

@@ -1,4 +1,4 @@
-import { type Fraction, fractionOf, greatestCommonDivisor, type Rate } from '../audio/index.ts';
+import { type Fraction, fractionOf, greatestCommonDivisor, type Rate } from '../numbers/index.ts';
 
 /** What the resampling filter promises. */
 export interface ResampleQuality {

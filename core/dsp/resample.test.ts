@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { greatestCommonDivisor, hertz, type Rate } from '../audio/index.ts';
 import { BLOCKS, type BlockFilter, blockKernel, blockTwin, takenBy } from '../kernel/blocks.ts';
 import { polyphaseKernel, polyphaseTwin } from '../kernel/polyphase.ts';
+import { greatestCommonDivisor, hertz, type Rate } from '../numbers/index.ts';
 import { fitSine, sine } from './fixtures/sine.ts';
 import { designFilter } from './polyphase-step.ts';
 import { ratioOf } from './rate-step.ts';

@@ -1,5 +1,5 @@
 import { LRUCache } from 'lru-cache';
-import { type Fraction, framesAtRate, type Rate } from '../audio/index.ts';
+import { type Fraction, framesAtRate, type Rate } from '../numbers/index.ts';
 import { blockStep } from './block-step.ts';
 import { kaiserLength } from './kaiser.ts';
 import { designFilter, polyphaseStep, windowedSinc } from './polyphase-step.ts';

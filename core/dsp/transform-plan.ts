@@ -1,5 +1,5 @@
-import { steady } from '../audio/index.ts';
 import { RADICES, type TransformPlan } from '../kernel/transform.ts';
+import { steady } from '../numbers/index.ts';
 
 export type Radix = (typeof RADICES)[number];
 

@@ -1,4 +1,4 @@
-import { viewOf } from '../audio/index.ts';
+import { viewOf } from '../bytes/index.ts';
 import { BitReader } from './bit-reader.ts';
 
 /** What the description of an ALAC stream states (its "magic cookie"; layout from memory). */

@@ -1,4 +1,5 @@
-import { concatenated, deinterleave, Room } from '../audio/index.ts';
+import { deinterleave } from '../audio/index.ts';
+import { concatenated, Room } from '../bytes/index.ts';
 
 /** How samples are laid out in bytes; null where there is no such thing, as one byte has every order. */
 export interface ByteLayout {

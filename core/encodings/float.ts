@@ -1,4 +1,4 @@
-import { Room } from '../audio/index.ts';
+import { Room } from '../bytes/index.ts';
 import type { FloatEncoding } from './encoding.ts';
 
 /** IEEE 754 numbers. Values that are no number are read as silence. */

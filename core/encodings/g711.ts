@@ -1,4 +1,4 @@
-import { Room } from '../audio/index.ts';
+import { Room } from '../bytes/index.ts';
 import { type ByteEncoder, byteDecoder, byteEncoder } from '../kernel/whole-numbers.ts';
 import type { IntegerEncoding } from './encoding.ts';
 

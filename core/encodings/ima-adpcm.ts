@@ -1,4 +1,4 @@
-import { viewOf } from '../audio/index.ts';
+import { viewOf } from '../bytes/index.ts';
 import { type BlockEncoding, blockCodec, blockEncoder } from './encoding.ts';
 import { nibbleStream } from './nibble-stream.ts';
 import { StepCoder, type StepRule } from './step-coder.ts';

@@ -1,4 +1,5 @@
-import { clamp, viewOf } from '../audio/index.ts';
+import { viewOf } from '../bytes/index.ts';
+import { clamp } from '../numbers/index.ts';
 import { type BlockEncoding, blockCodec, blockEncoder } from './encoding.ts';
 import { usualBlockBytes } from './ima-adpcm.ts';
 

@@ -1,4 +1,5 @@
-import { deinterleave, Room } from '../audio/index.ts';
+import { deinterleave } from '../audio/index.ts';
+import { Room } from '../bytes/index.ts';
 import type { BlockEncoding, BlockLayout, Codec } from './encoding.ts';
 import { StepCoder, type StepRule } from './step-coder.ts';
 

@@ -1,4 +1,4 @@
-import { Room } from '../audio/index.ts';
+import { Room } from '../bytes/index.ts';
 import { byteLayoutOf, type IntegerEncoding } from './encoding.ts';
 
 /** PCM samples of 1 to 31 bits, each in as many whole bytes as it needs. */

@@ -1,4 +1,4 @@
-import { greatestCommonDivisor } from '../audio/index.ts';
+import { greatestCommonDivisor } from '../numbers/index.ts';
 import { type BlockEncoding, blockCodec, blockEncoder } from './encoding.ts';
 
 /** PCM samples of 1 to 31 bits without a gap between them, across the borders of bytes. */

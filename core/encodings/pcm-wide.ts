@@ -1,4 +1,4 @@
-import { Room } from '../audio/index.ts';
+import { Room } from '../bytes/index.ts';
 import { byteLayoutOf, type IntegerEncoding } from './encoding.ts';
 
 /** Bits of a sample that are looked at: its upper ones. Sound is held in 32-bit floating point, which keeps 24. */

@@ -1,4 +1,4 @@
-import { Room } from '../audio/index.ts';
+import { Room } from '../bytes/index.ts';
 import { integersToFloats, splitIntegers } from '../kernel/samples.ts';
 import { byteLayoutOf, type IntegerEncoding } from './encoding.ts';
 

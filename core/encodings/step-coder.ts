@@ -1,4 +1,4 @@
-import { clamp } from '../audio/index.ts';
+import { clamp } from '../numbers/index.ts';
 
 /** The rule of one kind of 4-bit ADPCM in which a code moves along a table of step sizes. */
 export interface StepRule {

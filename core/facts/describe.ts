@@ -8,7 +8,7 @@ import {
   formatLevel,
   formatRate,
   formatSeconds,
-} from '../audio/index.ts';
+} from '../words/index.ts';
 import { containerTitle, containerWords, encodingTitle, type Facts } from './facts.ts';
 import { remarksOn } from './remarks.ts';
 

@@ -1,7 +1,8 @@
-import { InputError, type Levels, LONGEST_ENTRY, MOST_ENTRIES, notFinite, shortened } from '../audio/index.ts';
+import { type Levels, LONGEST_ENTRY, MOST_ENTRIES, notFinite } from '../audio/index.ts';
 import type { Extra, SoundFile, Tag } from '../containers/index.ts';
 import { checkFormat, findContainer, foreignContainers, outContainers } from '../containers/index.ts';
 import { compressedEncodings, findEncoding, foreignEncodings } from '../encodings/index.ts';
+import { InputError, shortened } from '../words/index.ts';
 import type { Measures } from './meter.ts';
 
 /** One of several sounds in a file. */

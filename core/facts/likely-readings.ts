@@ -1,6 +1,8 @@
-import { type ByteFile, deinterleave, formatCount, formatLevel } from '../audio/index.ts';
+import { deinterleave } from '../audio/index.ts';
+import type { ByteFile } from '../bytes/index.ts';
 import type { Reading } from '../containers/index.ts';
 import { type Encoding, encodings } from '../encodings/index.ts';
+import { formatCount, formatLevel } from '../words/index.ts';
 
 /**
  * What headerless bytes may be. Each reading is judged by how few bits would be needed to write the bytes down if it were

@@ -1,16 +1,7 @@
-import {
-  type ByteFile,
-  frameCount,
-  InputError,
-  inMemory,
-  LevelMeter,
-  MOST_HOURS,
-  type Pcm,
-  type PcmReader,
-  Room,
-  soundSamples,
-} from '../audio/index.ts';
+import { frameCount, LevelMeter, MOST_HOURS, type Pcm, type PcmReader, soundSamples } from '../audio/index.ts';
+import { type ByteFile, inMemory, Room } from '../bytes/index.ts';
 import { type Container, containers, headerless, type Reading, type SoundFile, wholeIn } from '../containers/index.ts';
+import { InputError } from '../words/index.ts';
 import { boundStated, containerTitle, type Facts, finishFacts, type StatedFacts, statedFacts } from './facts.ts';
 import { SoundMeter } from './meter.ts';
 

@@ -1,5 +1,6 @@
-import { deadChannels, formatCount, formatRate } from '../audio/index.ts';
+import { deadChannels } from '../audio/index.ts';
 import { foreignContainers, outContainers } from '../containers/index.ts';
+import { formatCount, formatRate } from '../words/index.ts';
 import { containerTitle, type Facts } from './facts.ts';
 
 /** Extensions, without the dot, of files that hold such a container. */

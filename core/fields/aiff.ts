@@ -1,4 +1,5 @@
-import { formatRate, viewOf } from '../audio/index.ts';
+import { viewOf } from '../bytes/index.ts';
+import { formatRate } from '../words/index.ts';
 import { bitsWords, bytesWords, type FieldList, type FieldReader } from './field-list.ts';
 
 /** An 80-bit number of IEEE 754: sign and exponent in 16 bits, then a mantissa of 64. */

@@ -1,4 +1,5 @@
-import { formatRate, viewOf } from '../audio/index.ts';
+import { viewOf } from '../bytes/index.ts';
+import { formatRate } from '../words/index.ts';
 import { bitsWords, bytesWords, type FieldReader } from './field-list.ts';
 
 /** CAF: chunks with sizes of 64 bits, the larger byte first (Apple, 2011; from memory). */

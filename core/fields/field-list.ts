@@ -1,5 +1,5 @@
-import { type ByteFile, formatCount, viewOf } from '../audio/index.ts';
-import { latin1 } from '../containers/ascii.ts';
+import { type ByteFile, latin1, viewOf } from '../bytes/index.ts';
+import { formatCount } from '../words/index.ts';
 
 /** A stretch of a file's bytes and what it says. */
 export interface ByteField {

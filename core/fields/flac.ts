@@ -1,4 +1,5 @@
-import { formatChannels, formatCount, viewOf } from '../audio/index.ts';
+import { viewOf } from '../bytes/index.ts';
+import { formatChannels, formatCount } from '../words/index.ts';
 import { bytesWords, type FieldList, type FieldReader, hertzWords } from './field-list.ts';
 
 const BLOCKS = ['stream information', 'padding', 'application', 'seek table', 'comments', 'cue sheet', 'picture'];

@@ -1,4 +1,4 @@
-import type { ByteFile } from '../audio/index.ts';
+import type { ByteFile } from '../bytes/index.ts';
 import { codecOf, findEncoding, layoutOf } from '../encodings/index.ts';
 import type { Facts } from '../facts/index.ts';
 import { type ByteField, FieldList } from './field-list.ts';

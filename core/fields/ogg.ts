@@ -1,4 +1,4 @@
-import { formatCount } from '../audio/index.ts';
+import { formatCount } from '../words/index.ts';
 import { bytesWords, type FieldReader } from './field-list.ts';
 
 /** Pages that are shown one by one. */

@@ -1,9 +1,9 @@
-import { formatCount, InputError, shortened } from '../audio/index.ts';
 import { soundsIn } from '../containers/index.ts';
 import type { Facts } from '../facts/index.ts';
 import { calledIn, fileOfRow, type ListFile, type ReadRow, readListFile } from '../lists/index.ts';
 import { type Card, type CardFile, folderIn, isHidden, nameIn } from '../standin/index.ts';
 import type { Target } from '../targets/index.ts';
+import { formatCount, InputError, shortened } from '../words/index.ts';
 import { checkFile, checkSet, type Finding } from './check.ts';
 
 /** What a file of a card is, and what was found of it. */

@@ -1,4 +1,3 @@
-import { formatCount, formatDb } from '../audio/index.ts';
 import type { RenderReport } from '../chain/index.ts';
 import type { Facts } from '../facts/index.ts';
 import {
@@ -10,6 +9,7 @@ import {
   type Subject,
   type Target,
 } from '../targets/index.ts';
+import { formatCount, formatDb } from '../words/index.ts';
 
 export type Verdict = 'meets' | 'breaks' | 'advises' | 'unknown';
 

@@ -1,4 +1,4 @@
-import { formatRate, InputError, type Pcm } from '../audio/index.ts';
+import type { Pcm } from '../audio/index.ts';
 import {
   BANDS_HOP,
   BANDS_RATE,
@@ -12,6 +12,7 @@ import {
   resample,
 } from '../dsp/index.ts';
 import { type Evidence, gather, mixed, type Situation } from '../symptoms/index.ts';
+import { formatRate, InputError } from '../words/index.ts';
 import { added } from './added.ts';
 import { type Hypothesis, hypothesesOf } from './hypotheses.ts';
 import { edged, likenessAt, type Placed, refined } from './refine.ts';

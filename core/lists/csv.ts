@@ -1,4 +1,4 @@
-import { oneLine } from '../audio/index.ts';
+import { oneLine } from '../words/index.ts';
 import { ESCAPED } from './escape.ts';
 
 /** A text as a cell of a table: one line, and nothing that a spreadsheet takes for a formula, which begins with such a sign. */

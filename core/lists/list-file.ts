@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { idSchema } from '../audio/index.ts';
+import { idSchema } from '../forms/index.ts';
 
 /** Names that some file systems keep for devices, with or without an extension (common practice, no source). */
 export const DEVICES = /^(con|prn|aux|nul|com\d|lpt\d)(\.|$)/i;

@@ -1,4 +1,4 @@
-import { InputError } from '../audio/index.ts';
+import { InputError } from '../words/index.ts';
 import { ESCAPED, UNESCAPED } from './escape.ts';
 import type { ListFile, ListRow } from './list-file.ts';
 import { textBytes, textOf } from './text.ts';

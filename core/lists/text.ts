@@ -1,5 +1,5 @@
-import { inLatin } from '../audio/index.ts';
-import { latin1 } from '../containers/ascii.ts';
+import { latin1 } from '../bytes/index.ts';
+import { inLatin } from '../words/index.ts';
 import type { ListFile } from './list-file.ts';
 
 const LATIN_1_LAST = 0xff;

@@ -1,6 +1,7 @@
-import { InputError, insteadOf } from '../audio/index.ts';
 import { findOutContainer } from '../containers/index.ts';
 import type { DeliveryRecord } from '../documents/index.ts';
+import { insteadOf } from '../forms/index.ts';
+import { InputError } from '../words/index.ts';
 import { C_PLAYER, cPlayer } from './players/c.ts';
 import { PYTHON_PLAYER, pythonPlayer } from './players/python.ts';
 import { RUST_PLAYER, rustPlayer } from './players/rust.ts';

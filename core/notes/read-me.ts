@@ -1,9 +1,9 @@
-import { formatBytes, formatSeconds, shortened } from '../audio/index.ts';
 import { findOutContainer } from '../containers/index.ts';
 import { placeWords } from '../delivery/index.ts';
 import type { DeliveryRecord } from '../documents/index.ts';
 import { nameIn } from '../standin/index.ts';
 import { demandsOf, type Target } from '../targets/index.ts';
+import { formatBytes, formatSeconds, shortened } from '../words/index.ts';
 import { foldersOf, soundsOf } from './files.ts';
 
 /** Its name on the card. */

@@ -1,9 +1,9 @@
-import { InputError } from '../audio/index.ts';
 import { isPlace, placeWords } from '../delivery/index.ts';
 import type { DeliveryRecord } from '../documents/index.ts';
 import { csvText, parseCsv } from '../lists/index.ts';
 import { nameIn } from '../standin/index.ts';
 import type { Target } from '../targets/index.ts';
+import { InputError } from '../words/index.ts';
 import { soundsOf } from './files.ts';
 
 /** A line of the table by which a device is set up by hand. */

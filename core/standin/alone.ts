@@ -1,5 +1,6 @@
-import { type ByteFile, InputError } from '../audio/index.ts';
+import type { ByteFile } from '../bytes/index.ts';
 import type { SoundStream } from '../facts/index.ts';
+import { InputError } from '../words/index.ts';
 import { type OpenForeign, type Playing, playingOf, takeFile } from './device.ts';
 import type { Player } from './player.ts';
 import { isRefusal } from './trait.ts';

@@ -1,4 +1,4 @@
-import type { ByteFile } from '../audio/index.ts';
+import type { ByteFile } from '../bytes/index.ts';
 
 /** One file of a card. */
 export interface CardFile {

@@ -1,7 +1,8 @@
-import { type ByteFile, formatCount, formatRate, InputError } from '../audio/index.ts';
+import type { ByteFile } from '../bytes/index.ts';
 import { soundsIn, wholeIn } from '../containers/index.ts';
 import { compiled, headOf, readPlain, recognise, type SoundStream } from '../facts/index.ts';
 import type { ListFile, Pack } from '../lists/index.ts';
+import { formatCount, formatRate, InputError } from '../words/index.ts';
 import { type Card, folderIn, nameIn } from './card.ts';
 import { type Player, traitsOf } from './player.ts';
 import {

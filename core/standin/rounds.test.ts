@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { inMemory, type Pcm } from '../audio/index.ts';
+import type { Pcm } from '../audio/index.ts';
+import { inMemory } from '../bytes/index.ts';
 import { insert, type Player, type Playing, roundsOf } from './index.ts';
 
 /** A sine of `cycles` in so many frames: it follows upon itself without a step. */

@@ -1,7 +1,8 @@
 import * as v from 'valibot';
-import { type ByteFile, choicesOf, type Field } from '../audio/index.ts';
+import type { ByteFile } from '../bytes/index.ts';
 import { headerless, type Reading, type SoundFile } from '../containers/index.ts';
 import { plainStream, type SoundStream, type StatedFacts } from '../facts/index.ts';
+import { choicesOf, type Field } from '../forms/index.ts';
 import type { ListFile } from '../lists/index.ts';
 import type { Card, CardFile } from './card.ts';
 import type { SymptomId } from './symptoms.ts';

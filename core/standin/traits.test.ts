@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { describe, expect, test } from 'vitest';
-import { inMemory } from '../audio/index.ts';
+import { inMemory } from '../bytes/index.ts';
 import { containerOf, packFile } from '../containers/index.ts';
 import { encodingOf } from '../encodings/index.ts';
 import { type ListFile, USUAL_LIST } from '../lists/index.ts';

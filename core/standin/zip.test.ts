@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { InputError, wholeOf } from '../audio/index.ts';
+import { wholeOf } from '../bytes/index.ts';
+import { InputError } from '../words/index.ts';
 import { cardOfZip, isZip } from './zip.ts';
 
 /** A ZIP as Python's own library writes it, stored and deflated. */

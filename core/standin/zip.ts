@@ -1,5 +1,6 @@
 import { unzipSync } from 'fflate';
-import { InputError, inMemory } from '../audio/index.ts';
+import { inMemory } from '../bytes/index.ts';
+import { InputError } from '../words/index.ts';
 import type { Card } from './card.ts';
 
 /** Most files of a card in a ZIP, and most bytes of all of them together. */

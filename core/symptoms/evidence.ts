@@ -1,4 +1,5 @@
-import { type ByteFile, InputError, type Pcm, partOf } from '../audio/index.ts';
+import type { Pcm } from '../audio/index.ts';
+import { type ByteFile, partOf } from '../bytes/index.ts';
 import { headerless, type Reading, type SoundFile, wholeIn } from '../containers/index.ts';
 import { blockEncodings } from '../encodings/index.ts';
 import {
@@ -29,6 +30,7 @@ import {
   takeFile,
   takenAs,
 } from '../standin/index.ts';
+import { InputError } from '../words/index.ts';
 import { driftIn, predictability } from './measures.ts';
 
 /** A file of a card, and the device that it is for. */

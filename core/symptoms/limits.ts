@@ -1,4 +1,4 @@
-import { formatCount, formatSeconds } from '../audio/index.ts';
+import { formatCount, formatSeconds } from '../words/index.ts';
 import type { Cause } from './cause.ts';
 import type { Evidence } from './evidence.ts';
 import { isRefusedBy, refusedSigns } from './without.ts';

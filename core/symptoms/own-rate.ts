@@ -1,5 +1,6 @@
-import { type Pcm, USUAL_RATES } from '../audio/index.ts';
+import type { Pcm } from '../audio/index.ts';
 import { BANDS_RATE, bandLevels, findInBands, listened, resample } from '../dsp/index.ts';
+import { USUAL_RATES } from '../numbers/index.ts';
 import { mixed } from './measures.ts';
 
 /** Rates at which devices may play, beside the usual ones those of half and three quarters of some. */

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
-import { doubled, InputError } from '../audio/index.ts';
+import { doubled } from '../forms/index.ts';
 import { allTraits } from '../standin/index.ts';
+import { InputError } from '../words/index.ts';
 import { demandsOf } from './demands.ts';
 import { filledIn, KEYED, partsOf, sheetFor, withBlank } from './editions.ts';
 import { pathTo } from './parts.ts';

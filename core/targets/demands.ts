@@ -1,5 +1,5 @@
-import { hertz } from '../audio/index.ts';
 import { findOutContainer, type Reading } from '../containers/index.ts';
+import { hertz } from '../numbers/index.ts';
 import { type Demands, kindOf, type Requirement } from './requirements/index.ts';
 import type { Target } from './target.ts';
 

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
-import { type Field, InputError, shortened } from '../audio/index.ts';
+import type { Field } from '../forms/index.ts';
 import type { Player } from '../standin/index.ts';
+import { InputError, shortened } from '../words/index.ts';
 import type { Blank, Value, Values } from './parts.ts';
 import { kindOf } from './requirements/index.ts';
 import { sheetSchema, type Target, type Variant } from './target.ts';

@@ -1,4 +1,5 @@
-import { InputError, nearestName, shortened } from '../audio/index.ts';
+import { nearestName } from '../forms/index.ts';
+import { InputError, shortened } from '../words/index.ts';
 import { archiveCopy } from './sheets/archive-copy.ts';
 import { consoleSoundSlot } from './sheets/console-sound-slot.ts';
 import { deskPhoneRingTone } from './sheets/desk-phone-ring-tone.ts';

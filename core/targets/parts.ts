@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { idSchema } from '../audio/index.ts';
+import { idSchema } from '../forms/index.ts';
 import { faces } from '../standin/index.ts';
 
 /** What a blank is filled with. */

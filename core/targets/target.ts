@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { idSchema } from '../audio/index.ts';
+import { idSchema } from '../forms/index.ts';
 import { listFileSchema, packSchema } from '../lists/index.ts';
 import { playerSchema } from '../standin/index.ts';
 import { blankSchema, evidenceSchema, faceSchema, namingSchema, placesSchema } from './parts.ts';

@@ -1,7 +1,8 @@
-import { formatChoice, formatRate, hertz } from '../audio/index.ts';
 import { canCarry, type OutContainer, outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
 import { carriesRate, findCompressed, USUAL_ENCODING } from '../encodings/index.ts';
 import { encodingTitle } from '../facts/index.ts';
+import { hertz } from '../numbers/index.ts';
+import { formatChoice, formatRate } from '../words/index.ts';
 import type { SettledDemands } from './demands.ts';
 
 /** Encodings that a sheet asks for, the preferred one first; the usual one and what the container carries, if it does not. */

@@ -1,5 +1,6 @@
-import { applyChange, type Change, inverseOf, type WorkingJob, wordsOfChange } from '@tambur/core';
+import { applyChange, type Change, type WorkingJob, wordsOfChange } from '@tambur/core';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { inverseOf } from '../../core/documents/fixtures/inverse.ts';
 import { ApiError, OFFLINE } from '../api/errors.ts';
 import { jobOf } from '../fixtures/views.ts';
 import { beginGesture, createJobStore } from './job-store.ts';

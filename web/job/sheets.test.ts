@@ -1,7 +1,7 @@
 import { targetOf, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { describe, expect, test } from 'vitest';
-import { copyOf, idFrom, sheetForJob, sheetOf } from './sheets.ts';
+import { copyOf, editionForJob, idFrom, sheetOf } from './sheets.ts';
 
 const view: SheetView = {
   ...targetOf('show-controller-track'),
@@ -31,14 +31,14 @@ describe('a sheet as the page has it', () => {
   });
 
   test.each([
-    [null, { ...sheetOf(view), variants: [] }],
+    [null, withVariant(sheetOf(view), null)],
     ['older-firmware', withVariant(sheetOf(view), 'older-firmware')],
     ['gone', undefined],
   ])('for a job with the variant %j', (variantId, wanted) => {
-    expect(sheetForJob([view], { sheet: view.id, variant: variantId, values: {} })).toEqual(wanted);
+    expect(editionForJob([view], { sheet: view.id, variant: variantId })).toEqual(wanted);
   });
 
   test('that has gone is none', () => {
-    expect(sheetForJob([view], { sheet: 'gone', variant: null, values: {} })).toBeUndefined();
+    expect(editionForJob([view], { sheet: 'gone', variant: null })).toBeUndefined();
   });
 });

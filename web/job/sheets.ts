@@ -1,4 +1,4 @@
-import { freeId, latinWords, sheetFor, type Target, type Variant, type WorkingJob, withVariant } from '@tambur/core';
+import { freeId, latinWords, type Target, type Variant, type WorkingJob, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { variantIn } from './variants.ts';
 
@@ -14,15 +14,6 @@ export function editionForJob(
 ): Target | undefined {
   const sheet = sheets.find(({ id }) => id === job.sheet);
   return sheet && variantIn(sheet, job.variant) === job.variant ? withVariant(sheetOf(sheet), job.variant) : undefined;
-}
-
-/** The sheet that a job is made for, its blanks filled but for those of single clips; undefined where it is not there any more. */
-export function sheetForJob(
-  sheets: readonly SheetView[],
-  job: Pick<WorkingJob, 'sheet' | 'variant' | 'values'>,
-): Target | undefined {
-  const edition = editionForJob(sheets, job);
-  return edition && sheetFor(edition, null, job.values);
 }
 
 /** An id made from a name: lower-case words joined by hyphens. */

@@ -1,6 +1,6 @@
-import { type Manner, PITCH_RANGE, promptsOf, SPEED_RANGE, USUAL_MANNER, VOICES } from '@tambur/speech';
 import { messageOf } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
+import { type Manner, PITCH_RANGE, promptsOf, SPEED_RANGE, USUAL_MANNER, VOICES } from '@tambur/speech';
 import { Play, Square } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';

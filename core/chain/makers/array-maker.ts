@@ -1,5 +1,6 @@
-import { concatenated, formatBytes, InputError } from '../../audio/index.ts';
+import { concatenated } from '../../bytes/index.ts';
 import { LARGEST_WHOLE, type WholeArray, type WholeFile } from '../../containers/index.ts';
+import { formatBytes, InputError } from '../../words/index.ts';
 import type { Block } from '../passage.ts';
 import type { Measured } from '../report.ts';
 import type { FileMaker } from './file-maker.ts';

@@ -1,6 +1,6 @@
-import { InputError } from '../../audio/index.ts';
 import { containerOf, outContainerOf } from '../../containers/index.ts';
 import { bytesOf, layoutOf, plainEncodingOf } from '../../encodings/index.ts';
+import { InputError } from '../../words/index.ts';
 import type { Chain } from '../chain.ts';
 import type { OpenEncoder } from '../library.ts';
 import type { Format } from '../station.ts';

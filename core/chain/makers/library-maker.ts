@@ -1,4 +1,5 @@
-import { crc32, interleave } from '../../audio/index.ts';
+import { interleave } from '../../audio/index.ts';
+import { crc32 } from '../../bytes/index.ts';
 import type { Quantiser } from '../../dsp/index.ts';
 import type { Amendment, SoundEncoder } from '../library.ts';
 import type { Block } from '../passage.ts';

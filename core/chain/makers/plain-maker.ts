@@ -1,4 +1,5 @@
-import { concatenated, crc32, deinterleave, interleave, joined, Room } from '../../audio/index.ts';
+import { deinterleave, interleave, joined } from '../../audio/index.ts';
+import { concatenated, crc32, Room } from '../../bytes/index.ts';
 import type { FileWriter } from '../../containers/index.ts';
 import type { Quantiser } from '../../dsp/index.ts';
 import { type Codec, codecOf, layoutOf, type PlainEncoding } from '../../encodings/index.ts';

@@ -1,7 +1,10 @@
 import * as v from 'valibot';
-import { deadChannels, formatChannels, InputError, type Range, Room, within } from '../../audio/index.ts';
+import { deadChannels } from '../../audio/index.ts';
+import { Room } from '../../bytes/index.ts';
 import { keepOne, type MixMatrix, meanOfAll, mix, passThrough, spread, surroundMix } from '../../dsp/index.ts';
 import type { Facts } from '../../facts/index.ts';
+import { type Range, within } from '../../forms/index.ts';
+import { formatChannels, InputError } from '../../words/index.ts';
 import { eachBlock } from '../passage.ts';
 import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
 

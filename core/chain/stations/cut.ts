@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { formatSeconds, InputError } from '../../audio/index.ts';
+import { formatSeconds, InputError } from '../../words/index.ts';
 import { BY_HAND, type SettledStation, station } from '../station.ts';
 
 const frame = v.pipe(

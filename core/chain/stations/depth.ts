@@ -1,8 +1,8 @@
 import * as v from 'valibot';
-import { wholeWithin } from '../../audio/index.ts';
 import { DITHERS, type Dither, ROUNDINGS, type Rounding } from '../../dsp/index.ts';
 import { findCompressed, findEncoding, plainEncodingOf } from '../../encodings/index.ts';
 import { encodingTitle, type Facts } from '../../facts/index.ts';
+import { wholeWithin } from '../../forms/index.ts';
 import type { SettledDemands } from '../../targets/index.ts';
 import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
 import { wrap } from './wrap.ts';

@@ -1,24 +1,11 @@
 import * as v from 'valibot';
-import {
-  BAR_RANGES,
-  barFrames,
-  formatBytes,
-  formatCount,
-  formatDb,
-  formatLength,
-  formatSeconds,
-  framesAt,
-  framesAtRate,
-  fromDb,
-  greatestCommonDivisor,
-  InputError,
-  wholeWithin,
-  within,
-} from '../../audio/index.ts';
 import { outContainerOf } from '../../containers/index.ts';
 import { FADE_SHAPES, type FadeShape } from '../../dsp/index.ts';
 import { bytesOf, codecOf, layoutOf, plainEncodingOf } from '../../encodings/index.ts';
+import { BAR_RANGES, wholeWithin, within } from '../../forms/index.ts';
+import { barFrames, framesAt, framesAtRate, fromDb, greatestCommonDivisor } from '../../numbers/index.ts';
 import { kindOf, type SettledDemands } from '../../targets/index.ts';
+import { formatBytes, formatCount, formatDb, formatLength, formatSeconds, InputError } from '../../words/index.ts';
 import {
   centsOf,
   type EndsPlan,

@@ -1,19 +1,11 @@
 import * as v from 'valibot';
-import {
-  formatDb,
-  formatRate,
-  fromDb,
-  GOAL_RANGE,
-  InputError,
-  peakOf,
-  Room,
-  requireFinite,
-  steadyDigits,
-  toDb,
-  within,
-} from '../../audio/index.ts';
+import { peakOf, requireFinite } from '../../audio/index.ts';
+import { Room } from '../../bytes/index.ts';
 import { butterworth, FilterCascade, Limiter, LoudnessMeter, TruePeakMeter } from '../../dsp/index.ts';
+import { GOAL_RANGE, within } from '../../forms/index.ts';
 import { scale } from '../../kernel/samples.ts';
+import { fromDb, steadyDigits, toDb } from '../../numbers/index.ts';
+import { formatDb, formatRate, InputError } from '../../words/index.ts';
 import { type Block, eachBlock, type Step } from '../passage.ts';
 import { BY_HAND, bySheet, type Format, type SettledStation, station } from '../station.ts';
 import { type RatePlan, rate } from './rate.ts';

@@ -1,19 +1,11 @@
 import * as v from 'valibot';
-import {
-  FRACTION,
-  formatCount,
-  formatRate,
-  framesAtRate,
-  hertz,
-  InputError,
-  type Range,
-  type Rate,
-  within,
-} from '../../audio/index.ts';
 import { MAX_RATE, MAX_RATIO, QUALITIES, Resampler } from '../../dsp/index.ts';
 import { carriesRate, findCompressed } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
+import { type Range, within } from '../../forms/index.ts';
+import { FRACTION, framesAtRate, hertz, type Rate } from '../../numbers/index.ts';
 import type { SettledDemands } from '../../targets/index.ts';
+import { formatCount, formatRate, InputError } from '../../words/index.ts';
 import { framesInFile } from '../length-limits.ts';
 import { BY_HAND, bySheet, type PlansOf, type SettledStation, station } from '../station.ts';
 import { channels } from './channels.ts';

@@ -1,14 +1,5 @@
 import * as v from 'valibot';
 import {
-  formatBitRate,
-  formatChannels,
-  formatChoice,
-  formatRate,
-  InputError,
-  oneLine,
-  wholeWithin,
-} from '../../audio/index.ts';
-import {
   arrayForms,
   canCarry,
   type OutContainer,
@@ -19,7 +10,9 @@ import {
 } from '../../containers/index.ts';
 import { bitRatesAt, type CompressedEncoding, findCompressed } from '../../encodings/index.ts';
 import { containerId, encodingId, encodingTitle, type Facts } from '../../facts/index.ts';
+import { wholeWithin } from '../../forms/index.ts';
 import { askedEncodings, fitsLayout, type SettledDemands } from '../../targets/index.ts';
+import { formatBitRate, formatChannels, formatChoice, formatRate, InputError, oneLine } from '../../words/index.ts';
 import { LIBRARY_OVERHEAD } from '../length-limits.ts';
 import type { EncoderOrder } from '../library.ts';
 import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';

@@ -1,4 +1,4 @@
-import { formatCount, formatSeconds } from '../../audio/index.ts';
+import { formatCount, formatSeconds } from '../../words/index.ts';
 import { type KindOfWay, type Member, together } from './way.ts';
 
 /**

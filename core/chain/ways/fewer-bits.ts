@@ -1,6 +1,6 @@
-import { formatBitRate } from '../../audio/index.ts';
 import { findEncoding } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
+import { formatBitRate } from '../../words/index.ts';
 import { possibleBitRates } from '../stations/wrap.ts';
 import type { KindOfWay } from './way.ts';
 

@@ -1,4 +1,4 @@
-import { formatCount } from '../../audio/index.ts';
+import { formatCount } from '../../words/index.ts';
 import type { Chain } from '../chain.ts';
 import type { ClipSettings } from '../settings.ts';
 import type { Way } from '../station.ts';

@@ -1,4 +1,4 @@
-import { formatSeconds } from '../../audio/index.ts';
+import { formatSeconds } from '../../words/index.ts';
 import type { Chain } from '../chain.ts';
 import type { ClipSettings } from '../settings.ts';
 import type { Way } from '../station.ts';

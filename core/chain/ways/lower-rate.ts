@@ -1,6 +1,7 @@
-import { formatDb, formatRate, hertz, USUAL_RATES } from '../../audio/index.ts';
 import { ENERGY_STEPS, type Facts } from '../../facts/index.ts';
+import { hertz, USUAL_RATES } from '../../numbers/index.ts';
 import type { SettledDemands } from '../../targets/index.ts';
+import { formatDb, formatRate } from '../../words/index.ts';
 import { type KindOfWay, together } from './way.ts';
 
 /**

@@ -1,4 +1,4 @@
-import { formatChannels } from '../../audio/index.ts';
+import { formatChannels } from '../../words/index.ts';
 import type { KindOfWay } from './way.ts';
 
 /** Mono, where the sheet takes it too. */

@@ -1,5 +1,5 @@
-import { formatSeconds } from '../../audio/index.ts';
 import type { Facts } from '../../facts/index.ts';
+import { formatSeconds } from '../../words/index.ts';
 import type { Candidate, KindOfWay, Trouble } from './way.ts';
 import { together } from './way.ts';
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { framesAtRate, type Pcm, unwatched } from '../../audio/index.ts';
+import { type Pcm, unwatched } from '../../audio/index.ts';
+import { framesAtRate } from '../../numbers/index.ts';
 import { type Requirement, type Target, targetOf } from '../../targets/index.ts';
 import { factsFor, sources } from '../fixtures/sources.ts';
 import {

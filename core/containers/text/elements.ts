@@ -1,6 +1,5 @@
-import { viewOf } from '../../audio/index.ts';
+import { asciiBytes, latin1, viewOf } from '../../bytes/index.ts';
 import type { PlainEncoding } from '../../encodings/index.ts';
-import { asciiBytes, latin1 } from '../ascii.ts';
 
 /** What one number in a text stands for: a whole one, or one in floating point. */
 export type Element = WholeElement | { readonly isFloat: true; readonly bytes: 4 | 8 };

@@ -1,6 +1,6 @@
-import { concatenated, InputError, inMemory, wholeOf } from '../../audio/index.ts';
+import { asciiBytes, concatenated, inMemory, latin1, wholeOf } from '../../bytes/index.ts';
 import { encodings } from '../../encodings/index.ts';
-import { asciiBytes, latin1 } from '../ascii.ts';
+import { InputError } from '../../words/index.ts';
 import type { Container } from '../container.ts';
 import { headerless } from '../headerless.ts';
 import { USUAL_TEXT } from './options.ts';

@@ -1,6 +1,6 @@
-import { InputError, wholeOf } from '../../audio/index.ts';
+import { asciiBytes, latin1, wholeOf } from '../../bytes/index.ts';
 import { bytesOf, encodings, findEncoding, layoutOf } from '../../encodings/index.ts';
-import { asciiBytes, latin1 } from '../ascii.ts';
+import { InputError } from '../../words/index.ts';
 import type { Container } from '../container.ts';
 import { elementOf, NumberLines, numbersOf, parseNumbers } from './elements.ts';
 import { HEAD_BYTES } from './form.ts';

@@ -1,5 +1,4 @@
-import { type ByteFile, partOf, wholeOf } from '../../audio/index.ts';
-import { latin1 } from '../ascii.ts';
+import { type ByteFile, latin1, partOf, wholeOf } from '../../bytes/index.ts';
 
 /** How sounds begin in texts that can hold several: with the comment of a form of source code, or an object of JSON. */
 const BEGINNINGS = [

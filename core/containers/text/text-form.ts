@@ -1,6 +1,6 @@
-import { InputError, inMemory, wholeOf } from '../../audio/index.ts';
+import { asciiBytes, inMemory, latin1, wholeOf } from '../../bytes/index.ts';
 import { bytesOf, codecOf, encodings, findEncoding, layoutOf, type PlainEncoding } from '../../encodings/index.ts';
-import { asciiBytes, latin1 } from '../ascii.ts';
+import { InputError } from '../../words/index.ts';
 import type { Container, Packing, SoundFile } from '../container.ts';
 import { elementOf, NumberLines, numbersOf, parseNumbers } from './elements.ts';
 import { type ArrayContext, beginsAs, closingOf, HEAD_BYTES, type TextForm } from './form.ts';

@@ -4,9 +4,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { InputError, wholeOf } from '../../audio/index.ts';
+import { wholeOf } from '../../bytes/index.ts';
 import { bytesOf, layoutOf, plainEncodingOf } from '../../encodings/index.ts';
 import { readPlain } from '../../facts/index.ts';
+import { InputError } from '../../words/index.ts';
 import { containerOf, packFile, type TextOptions } from '../index.ts';
 
 const FRAMES = 500;

@@ -1,5 +1,5 @@
-import { type ByteFile, concatenated, InputError, inMemory, wholeOf } from '../../audio/index.ts';
-import { asciiBytes, latin1 } from '../ascii.ts';
+import { asciiBytes, type ByteFile, concatenated, inMemory, latin1, wholeOf } from '../../bytes/index.ts';
+import { InputError } from '../../words/index.ts';
 import type { WholeArray } from '../container.ts';
 import { BYTE, NumberLines, parseNumbers } from './elements.ts';
 import { type ArrayContext, beginsAs, closingOf, HEAD_BYTES, type TextForm } from './form.ts';

@@ -1,5 +1,5 @@
 import { LRUCache } from 'lru-cache';
-import { steady } from '../../audio/index.ts';
+import { steady } from '../../numbers/index.ts';
 
 /**
  * Prediction of whole-number samples from those before them (RFC 9639, 9.2.5 and 9.2.6). What is stored is the residual:

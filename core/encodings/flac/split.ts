@@ -1,4 +1,5 @@
-import { type ByteFile, InputError } from '../../audio/index.ts';
+import type { ByteFile } from '../../bytes/index.ts';
+import { InputError } from '../../words/index.ts';
 import { crc16 } from './check-sums.ts';
 import { type FrameHeader, frameHeader, LONGEST_HEADER } from './header.ts';
 

@@ -1,6 +1,6 @@
-import { oneLine } from '../../audio/index.ts';
 import { type Decoding, PLAYER_STEM, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
+import { oneLine } from '../../words/index.ts';
 import { type PlayedSound, type PlayerParts, playerParts } from './sounds.ts';
 
 /** Its name beside the arrays. */

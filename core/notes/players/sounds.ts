@@ -1,10 +1,10 @@
-import { InputError, shortened } from '../../audio/index.ts';
 import { type Decoding, decodingOf, findOutContainer, safeIdentifier } from '../../containers/index.ts';
 import { plannedFiles } from '../../delivery/index.ts';
 import { type DeliveryRecord, settingsOf } from '../../documents/index.ts';
 import { plainEncodingOf } from '../../encodings/index.ts';
 import { nameIn } from '../../standin/index.ts';
 import { type Target, timerRates } from '../../targets/index.ts';
+import { InputError, shortened } from '../../words/index.ts';
 import { soundsOf } from '../files.ts';
 
 /** A sound that a player plays. */

@@ -1,5 +1,5 @@
 import type * as v from 'valibot';
-import type { Field } from '../../audio/index.ts';
+import type { Field } from '../../forms/index.ts';
 
 /** What is particular to one device, by the keys of its face's fields. */
 export type FaceOptions = Readonly<Record<string, number | undefined>>;

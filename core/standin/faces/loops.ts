@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { BAR_RANGES, wholeWithin, within } from '../../audio/index.ts';
+import { BAR_RANGES, wholeWithin, within } from '../../forms/index.ts';
 import type { FaceKind } from './face.ts';
 
 export const loops: FaceKind = {

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { wholeWithin } from '../../audio/index.ts';
+import { wholeWithin } from '../../forms/index.ts';
 import type { FaceKind } from './face.ts';
 
 export const memoryMap: FaceKind = {

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { within } from '../../audio/index.ts';
+import { within } from '../../forms/index.ts';
 import type { FaceKind } from './face.ts';
 
 export const startSignal: FaceKind = {

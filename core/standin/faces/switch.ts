@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { wholeWithin, within } from '../../audio/index.ts';
+import { wholeWithin, within } from '../../forms/index.ts';
 import type { FaceKind } from './face.ts';
 
 export const switchPositions: FaceKind = {

@@ -1,8 +1,10 @@
 import * as v from 'valibot';
-import { formatRate, LARGEST_RATE, MOST_CHANNELS, messageOf, wholeWithin, within } from '../../audio/index.ts';
+import { LARGEST_RATE, MOST_CHANNELS } from '../../audio/index.ts';
 import { headerless } from '../../containers/index.ts';
 import { blockEncodings, encodings, findEncoding } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
+import { wholeWithin, within } from '../../forms/index.ts';
+import { formatRate, messageOf } from '../../words/index.ts';
 import type { Trait } from '../trait.ts';
 
 const schema = v.strictObject({

@@ -1,7 +1,9 @@
 import * as v from 'valibot';
-import { type ByteFile, choicesOf, concatenated, formatCount, wholeWithin } from '../../audio/index.ts';
+import { type ByteFile, concatenated } from '../../bytes/index.ts';
 import type { SoundFile } from '../../containers/index.ts';
 import { bytesOf, framesIn, layoutOf, type PlainEncoding } from '../../encodings/index.ts';
+import { choicesOf, wholeWithin } from '../../forms/index.ts';
+import { formatCount } from '../../words/index.ts';
 import type { Trait } from '../trait.ts';
 
 const FILLS = {

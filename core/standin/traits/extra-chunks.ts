@@ -1,6 +1,7 @@
 import * as v from 'valibot';
-import { choicesOf, partOf } from '../../audio/index.ts';
+import { partOf } from '../../bytes/index.ts';
 import { framesIn } from '../../encodings/index.ts';
+import { choicesOf } from '../../forms/index.ts';
 import { choiceFields, type Taken, type Trait } from '../trait.ts';
 
 const WORDS = {

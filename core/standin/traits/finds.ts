@@ -1,6 +1,6 @@
 import * as v from 'valibot';
-import { choicesOf } from '../../audio/index.ts';
 import { outContainerOf, USUAL_CONTAINER } from '../../containers/index.ts';
+import { choicesOf } from '../../forms/index.ts';
 import { extensionIn, isHidden } from '../card.ts';
 import type { Trait } from '../trait.ts';
 

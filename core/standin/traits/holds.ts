@@ -1,6 +1,7 @@
 import * as v from 'valibot';
-import { formatCount, wholeWithin } from '../../audio/index.ts';
 import { compiled } from '../../facts/index.ts';
+import { wholeWithin } from '../../forms/index.ts';
+import { formatCount } from '../../words/index.ts';
 import type { Refusal, Trait } from '../trait.ts';
 
 const schema = v.strictObject({ bytes: wholeWithin({ least: 1, most: 1e12 }) });

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
-import { formatSeconds, within } from '../../audio/index.ts';
+import { within } from '../../forms/index.ts';
+import { formatSeconds } from '../../words/index.ts';
 import type { Trait } from '../trait.ts';
 
 const schema = v.strictObject({ seconds: within({ least: 0.001, most: 60 }) });

@@ -1,4 +1,4 @@
-import { wholeWithin } from '../../audio/index.ts';
+import { wholeWithin } from '../../forms/index.ts';
 import { nameIn } from '../card.ts';
 import type { Trait } from '../trait.ts';
 

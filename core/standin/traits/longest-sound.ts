@@ -1,5 +1,6 @@
 import * as v from 'valibot';
-import { choicesOf, formatCount, formatSeconds, wholeWithin, within } from '../../audio/index.ts';
+import { choicesOf, wholeWithin, within } from '../../forms/index.ts';
+import { formatCount, formatSeconds } from '../../words/index.ts';
 import { framesOf, statedOf, type Trait, withFrames } from '../trait.ts';
 
 const BEYOND = {

@@ -1,4 +1,4 @@
-import { wholeWithin } from '../../audio/index.ts';
+import { wholeWithin } from '../../forms/index.ts';
 import type { Trait } from '../trait.ts';
 
 /** So many sounds it has room to show; those after them are not there for it. */

@@ -1,5 +1,7 @@
 import * as v from 'valibot';
-import { BAR_RANGES, formatChoice, nearestBars, wholeWithin, within } from '../../audio/index.ts';
+import { BAR_RANGES, wholeWithin, within } from '../../forms/index.ts';
+import { nearestBars } from '../../numbers/index.ts';
+import { formatChoice } from '../../words/index.ts';
 import { framesOf, statedOf, type Trait, withFrames } from '../trait.ts';
 
 const schema = v.strictObject({

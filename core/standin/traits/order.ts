@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { choicesOf } from '../../audio/index.ts';
+import { choicesOf } from '../../forms/index.ts';
 import { calledIn, fileOfRow, type ListFile, readListFile } from '../../lists/index.ts';
 import { type Card, folderIn, nameIn } from '../card.ts';
 import { choiceFields, type Entry, type Listing, type Trait } from '../trait.ts';

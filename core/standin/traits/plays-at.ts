@@ -1,4 +1,5 @@
-import { formatRate, within } from '../../audio/index.ts';
+import { within } from '../../forms/index.ts';
+import { formatRate } from '../../words/index.ts';
 import type { Trait } from '../trait.ts';
 
 /** Hz at which the device plays whatever a file states. */

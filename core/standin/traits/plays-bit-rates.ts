@@ -1,5 +1,6 @@
 import * as v from 'valibot';
-import { formatBitRate, formatChoice, within } from '../../audio/index.ts';
+import { within } from '../../forms/index.ts';
+import { formatBitRate, formatChoice } from '../../words/index.ts';
 import { refuses, statedOf, type Trait } from '../trait.ts';
 
 const schema = v.strictObject({

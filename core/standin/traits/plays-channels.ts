@@ -1,5 +1,7 @@
 import * as v from 'valibot';
-import { formatChannels, formatChoice, MOST_CHANNELS, wholeWithin } from '../../audio/index.ts';
+import { MOST_CHANNELS } from '../../audio/index.ts';
+import { wholeWithin } from '../../forms/index.ts';
+import { formatChannels, formatChoice } from '../../words/index.ts';
 import { asIfOptions, OTHERS_SCHEMA, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
 
 const schema = v.strictObject({

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
-import { formatChoice, formatRate, within } from '../../audio/index.ts';
+import { within } from '../../forms/index.ts';
+import { formatChoice, formatRate } from '../../words/index.ts';
 import { refuses, statedOf, type Trait } from '../trait.ts';
 
 const hz = within({ least: 100, most: 1_000_000 });

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { choicesOf } from '../../audio/index.ts';
+import { choicesOf } from '../../forms/index.ts';
 import { choiceFields, type Trait } from '../trait.ts';
 
 const WORDS = {

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
-import { choicesOf } from '../../audio/index.ts';
 import { containers, headerless } from '../../containers/index.ts';
+import { choicesOf } from '../../forms/index.ts';
 import { choiceFields, type Trait } from '../trait.ts';
 
 const WORDS = {

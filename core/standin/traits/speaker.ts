@@ -1,6 +1,7 @@
 import * as v from 'valibot';
-import { formatRate, within } from '../../audio/index.ts';
 import { butterworth, FilterCascade } from '../../dsp/index.ts';
+import { within } from '../../forms/index.ts';
+import { formatRate } from '../../words/index.ts';
 import type { Trait } from '../trait.ts';
 
 const hz = within({ least: 1, most: 1_000_000 });

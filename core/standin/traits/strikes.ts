@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { choicesOf, wholeWithin } from '../../audio/index.ts';
+import { choicesOf, wholeWithin } from '../../forms/index.ts';
 import type { Trait } from '../trait.ts';
 
 const VELOCITY = { fixed: 'equally loud, however it is struck', follows: 'louder, the harder it is struck' } as const;

@@ -1,5 +1,5 @@
-import { formatCount } from '../../audio/index.ts';
 import { SHORTEST_HEADER } from '../../standin/index.ts';
+import { formatCount } from '../../words/index.ts';
 import type { Cause } from '../cause.ts';
 
 export const chunkPlayed: Cause = {

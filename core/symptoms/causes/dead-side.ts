@@ -1,4 +1,5 @@
-import { deadChannels, formatLevel } from '../../audio/index.ts';
+import { deadChannels } from '../../audio/index.ts';
+import { formatLevel } from '../../words/index.ts';
 import type { Cause } from '../cause.ts';
 
 export const deadSide: Cause = {

@@ -1,4 +1,4 @@
-import { formatRate } from '../../audio/index.ts';
+import { formatRate } from '../../words/index.ts';
 import type { Cause } from '../cause.ts';
 
 /** Hz: what has nothing above is dull at the rate of a telephone too (common practice, no source). */

@@ -1,4 +1,4 @@
-import { formatCount, formatSeconds } from '../../audio/index.ts';
+import { formatCount, formatSeconds } from '../../words/index.ts';
 import type { Cause } from '../cause.ts';
 
 export const headerPlayed: Cause = {

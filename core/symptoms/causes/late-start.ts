@@ -1,4 +1,4 @@
-import { formatSeconds } from '../../audio/index.ts';
+import { formatSeconds } from '../../words/index.ts';
 import type { Cause } from '../cause.ts';
 
 export const lateStart: Cause = {

@@ -1,4 +1,4 @@
-import { formatLevel } from '../../audio/index.ts';
+import { formatLevel } from '../../words/index.ts';
 import type { Cause } from '../cause.ts';
 
 export const lowLevel: Cause = {

@@ -1,4 +1,4 @@
-import { formatCount } from '../../audio/index.ts';
+import { formatCount } from '../../words/index.ts';
 import type { Cause } from '../cause.ts';
 import { mixed, rmsOf } from '../measures.ts';
 

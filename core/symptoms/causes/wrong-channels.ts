@@ -1,4 +1,4 @@
-import { formatChannels } from '../../audio/index.ts';
+import { formatChannels } from '../../words/index.ts';
 import type { Cause } from '../cause.ts';
 import { soundSigns, speedSigns } from '../measures.ts';
 import { heardOtherwise } from '../mistakes.ts';

@@ -1,5 +1,5 @@
-import { formatRate, formatSeconds } from '../../audio/index.ts';
 import { ofStream } from '../../standin/index.ts';
+import { formatRate, formatSeconds } from '../../words/index.ts';
 import type { Cause } from '../cause.ts';
 import { semitones, speedSigns } from '../measures.ts';
 import { ownRate } from '../own-rate.ts';

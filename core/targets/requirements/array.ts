@@ -1,7 +1,7 @@
 import * as v from 'valibot';
-import { formatChoice } from '../../audio/index.ts';
 import { arrayForms } from '../../containers/index.ts';
 import { containerTitle } from '../../facts/index.ts';
+import { formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const ids = arrayForms.map(({ id }) => id);

@@ -1,5 +1,7 @@
 import * as v from 'valibot';
-import { BAR_RANGES, formatChoice, formatLength, nearestBars, wholeWithin, within } from '../../audio/index.ts';
+import { BAR_RANGES, wholeWithin, within } from '../../forms/index.ts';
+import { nearestBars } from '../../numbers/index.ts';
+import { formatChoice, formatLength } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({

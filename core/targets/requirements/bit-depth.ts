@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { formatChoice } from '../../audio/index.ts';
+import { formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.strictObject({

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { formatBitRate, formatChoice } from '../../audio/index.ts';
+import { formatBitRate, formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const bits = v.pipe(v.number(), v.integer(), v.minValue(1000), v.maxValue(100_000_000));

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
-import { formatChoice } from '../../audio/index.ts';
 import { headerless, outContainers, USUAL_CONTAINER } from '../../containers/index.ts';
 import { containerId, containerTitle, containerWords } from '../../facts/index.ts';
+import { formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({

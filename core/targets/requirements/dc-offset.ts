@@ -1,5 +1,6 @@
 import * as v from 'valibot';
-import { formatLevel, fromDb } from '../../audio/index.ts';
+import { fromDb } from '../../numbers/index.ts';
+import { formatLevel } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({

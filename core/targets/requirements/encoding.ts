@@ -1,7 +1,7 @@
 import * as v from 'valibot';
-import { formatChoice } from '../../audio/index.ts';
 import { USUAL_ENCODING } from '../../encodings/index.ts';
 import { encodingId, encodingTitle, namedEncodings } from '../../facts/index.ts';
+import { formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.strictObject({

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
-import { formatChoice } from '../../audio/index.ts';
 import { outContainerOf, USUAL_CONTAINER } from '../../containers/index.ts';
+import { formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({

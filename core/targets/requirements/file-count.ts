@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { formatCount } from '../../audio/index.ts';
+import { formatCount } from '../../words/index.ts';
 import { common, type SetRequirementKind } from './requirement.ts';
 
 const count = v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(100_000)));

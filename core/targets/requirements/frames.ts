@@ -1,5 +1,7 @@
 import * as v from 'valibot';
-import { formatCount, formatLength, formatSeconds, LARGEST_FILE, wholeWithin } from '../../audio/index.ts';
+import { LARGEST_FILE } from '../../audio/index.ts';
+import { wholeWithin } from '../../forms/index.ts';
+import { formatCount, formatLength, formatSeconds } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const count = wholeWithin({ least: 1, most: LARGEST_FILE });

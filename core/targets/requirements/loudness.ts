@@ -1,5 +1,6 @@
 import * as v from 'valibot';
-import { formatDb, GOAL_RANGE, within } from '../../audio/index.ts';
+import { GOAL_RANGE, within } from '../../forms/index.ts';
+import { formatDb } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { formatChoice } from '../../audio/index.ts';
+import { formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const count = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(255));

@@ -1,5 +1,7 @@
 import * as v from 'valibot';
-import { formatDb, formatLevel, GOAL_RANGE, toDb, within } from '../../audio/index.ts';
+import { GOAL_RANGE, within } from '../../forms/index.ts';
+import { toDb } from '../../numbers/index.ts';
+import { formatDb, formatLevel } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({

@@ -1,9 +1,9 @@
 import * as v from 'valibot';
-import type { Field } from '../../audio/index.ts';
-import { idSchema } from '../../audio/index.ts';
 import type { Tag } from '../../containers/index.ts';
 import type { ByteLayout } from '../../encodings/index.ts';
 import type { Facts } from '../../facts/index.ts';
+import type { Field } from '../../forms/index.ts';
+import { idSchema } from '../../forms/index.ts';
 
 /** Entries that every requirement has. */
 export const common = {

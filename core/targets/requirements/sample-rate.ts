@@ -1,5 +1,8 @@
 import * as v from 'valibot';
-import { FRACTION, formatChoice, formatRate, hertz, LARGEST_RATE, type Rate, within } from '../../audio/index.ts';
+import { LARGEST_RATE } from '../../audio/index.ts';
+import { within } from '../../forms/index.ts';
+import { FRACTION, hertz, type Rate } from '../../numbers/index.ts';
+import { formatChoice, formatRate } from '../../words/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const RATES = { least: 100, most: LARGEST_RATE };

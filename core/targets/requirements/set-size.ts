@@ -1,5 +1,6 @@
 import * as v from 'valibot';
-import { formatCount, wholeWithin } from '../../audio/index.ts';
+import { wholeWithin } from '../../forms/index.ts';
+import { formatCount } from '../../words/index.ts';
 import { common, type SetRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({

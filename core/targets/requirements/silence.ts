@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { formatSeconds } from '../../audio/index.ts';
+import { formatSeconds } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const seconds = v.optional(v.pipe(v.number(), v.minValue(0.001), v.maxValue(60)));

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { formatChoice, formatCount } from '../../audio/index.ts';
+import { formatChoice, formatCount } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const names = v.optional(v.array(v.pipe(v.string(), v.nonEmpty())));

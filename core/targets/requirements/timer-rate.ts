@@ -1,5 +1,7 @@
 import * as v from 'valibot';
-import { formatCount, formatRate, hertz, wholeWithin, within } from '../../audio/index.ts';
+import { wholeWithin, within } from '../../forms/index.ts';
+import { hertz } from '../../numbers/index.ts';
+import { formatCount, formatRate } from '../../words/index.ts';
 import { centsBetween, TIMER_RANGES, timerRates } from '../clock.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 

@@ -1,4 +1,4 @@
-import { toDb } from './decibels.ts';
+import { toDb } from '../numbers/index.ts';
 
 /** Figures as Tambur writes them everywhere: on the screen, in findings and on the command line. */
 

@@ -1,0 +1,3 @@
+export * from './errors.ts';
+export * from './figures.ts';
+export * from './text.ts';
