@@ -298,7 +298,7 @@ export {
 export { type Heard, heardFrom, listen, MOST_SECONDS } from './listening/index.ts';
 export {
   ESCAPES,
-  LARGEST_OWN_LIST,
+  LARGEST_LIST,
   LINE_ENDS,
   type ListFile,
   type MergedList,

@@ -4,7 +4,7 @@ import {
   formatBytes,
   InputError,
   type JobDoc,
-  LARGEST_OWN_LIST,
+  LARGEST_LIST,
   type Manifest,
   type OwnLists,
   parseDocument,
@@ -53,7 +53,7 @@ export async function readJobZip(zip: ZipFile, name: string): Promise<JobZip> {
   }
   const ownLists = new Map<string, Uint8Array>();
   for (const [key, sha256] of Object.entries(job.ownLists)) {
-    ownLists.set(key, await zip.bytes(`lists/${sha256}`, sha256, LARGEST_OWN_LIST));
+    ownLists.set(key, await zip.bytes(`lists/${sha256}`, sha256, LARGEST_LIST));
   }
   return { manifest, job, sheet, deliveries, ownLists };
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { inMemory } from '../bytes/index.ts';
 import { factsFor, sources } from '../chain/fixtures/sources.ts';
 import { automaticSettings } from '../chain/index.ts';
 import { checkFile } from '../findings/index.ts';
@@ -200,11 +201,17 @@ describe('list files', () => {
     const file = await made(list, odd);
     expect([...(file?.bytes.subarray(0, start.length) ?? [])]).toEqual(start);
     expect(text(file?.bytes, encoding)).toBe(wanted);
-    const read = readListFile(file?.bytes ?? new Uint8Array(0), { ...USUAL_LIST, key: 'l', path: 'l.txt', ...list });
+    const read = readListFile(inMemory(file?.bytes ?? new Uint8Array(0)), {
+      ...USUAL_LIST,
+      key: 'l',
+      path: 'l.txt',
+      ...list,
+    });
     const isLatin = list.text === 'latin-1';
     expect(read).toEqual({
       rows: [{ displayName: isLatin ? 'Lódz "A", <1> & ä' : odd[0].displayName, fileName: 'a.raw' }],
       strange: [],
+      isTooLarge: false,
     });
   });
 
@@ -218,12 +225,13 @@ describe('list files', () => {
       footer: 'end',
     };
     const bytes = new TextEncoder().encode('slot\tfile\r\n1\tbell.raw\r\n\r\nnonsense\r\n2\twinch.raw\r\nend');
-    expect(readListFile(bytes, list)).toEqual({
+    expect(readListFile(inMemory(bytes), list)).toEqual({
       rows: [
         { slot: '1', fileName: 'bell.raw' },
         { slot: '2', fileName: 'winch.raw' },
       ],
       strange: [{ line: 4, text: 'nonsense' }],
+      isTooLarge: false,
     });
   });
 });

@@ -1,9 +1,9 @@
 import { soundsIn } from '../containers/index.ts';
 import type { Facts } from '../facts/index.ts';
-import { calledIn, fileOfRow, type ListFile, type ReadRow, readListFile } from '../lists/index.ts';
+import { calledIn, LARGEST_LIST, type ListFile, type ReadRow, readListFile, rowFinder } from '../lists/index.ts';
 import { type Card, type CardFile, folderIn, isHidden, nameIn } from '../standin/index.ts';
 import type { Target } from '../targets/index.ts';
-import { formatCount, InputError, shortened } from '../words/index.ts';
+import { formatBytes, formatCount, InputError, shortened } from '../words/index.ts';
 import { checkFile, checkSet, type Finding } from './check.ts';
 
 /** What a file of a card is, and what was found of it. */
@@ -37,9 +37,6 @@ interface CardOptions {
 const isAt = (file: CardFile, { path }: { readonly path: string }, isWhole: boolean): boolean =>
   isWhole ? file.path === path : nameIn(file.path) === nameIn(path);
 
-/** A list is text; what is larger is none. */
-const LARGEST_LIST = 10_000_000;
-
 /** What a list states of a sound and the sound is not. */
 function wrongFigures(row: ReadRow, facts: Facts): string[] {
   const { frames, bytes, sampleRate } = facts;
@@ -59,18 +56,22 @@ const some = (names: readonly string[]) =>
 
 /** A list file against the sounds that are there. */
 function checkList(list: ListFile, file: CardFile, sounds: readonly CheckedFile[], isWhole: boolean): Finding {
-  const { rows, strange } = readListFile(file.bytes.read(0, Math.min(file.bytes.size, LARGEST_LIST)), list);
+  const { rows, strange, isTooLarge } = readListFile(file.bytes, list);
   const folder = folderIn(file.path);
   const there = sounds.filter(({ path }) => !isWhole || folderIn(path) === folder || list.row.includes('{identifier}'));
   const names = there.map(({ path }) => nameIn(path));
-  const named = rows.map((row) => ({ row, name: fileOfRow(row, names) }));
+  const fileOf = rowFinder(names);
+  const named = rows.map((row) => ({ row, name: fileOf(row) }));
+  const listed = new Set(named.map(({ name }) => name));
+  const factsOf = new Map(there.map(({ path, facts }) => [nameIn(path), facts]));
   const missing = isWhole ? named.flatMap(({ row, name }) => (name === undefined ? [calledIn(row)] : [])) : [];
-  const unlisted = isWhole ? names.filter((name) => !named.some((entry) => entry.name === name)) : [];
+  const unlisted = isWhole ? names.filter((name) => !listed.has(name)) : [];
   const wrong = named.flatMap(({ row, name }) => {
-    const facts = there.find(({ path }) => nameIn(path) === name)?.facts;
+    const facts = factsOf.get(name ?? '');
     return facts ? wrongFigures(row, facts) : [];
   });
   const faults = [
+    ...(isTooLarge ? [`larger than ${formatBytes(LARGEST_LIST)}: no more was read`] : []),
     ...(missing.length ? [`without a file: ${some(missing)}`] : []),
     ...(unlisted.length ? [`not listed: ${some(unlisted)}`] : []),
     ...(wrong.length ? [some(wrong)] : []),

@@ -37,6 +37,11 @@ test.each([
   ['', []],
 ])('%j', (text, rows) => expect(parseCsv(text)).toEqual(rows));
 
+test('a quote that nobody closes ends the table', () => {
+  expect(parseCsv(`1,bell\n"${'x'.repeat(3_000_000)}`)[0]).toEqual(['1', 'bell']);
+  expect(parseCsv(`1,"${'""'.repeat(1_000_000)}"`)).toEqual([['1', '"'.repeat(1_000_000)]]);
+});
+
 test('what is written is read again, and begins no formula', () => {
   const cell = fc.string({ unit: 'grapheme', maxLength: 12 }).filter((text) => text.trim() !== '');
   const rows = fc.array(fc.tuple(fc.constant('n'), cell, cell), { minLength: 1, maxLength: 6 });

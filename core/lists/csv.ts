@@ -19,7 +19,7 @@ export function parseCsv(text: string): readonly (readonly string[])[] {
   const rows: string[][] = [];
   let row: string[] = [];
   // A cell in quotes with all that is in it, or whatever stands before the next separator or end of line.
-  const cell = new RegExp(`(?:"((?:[^"]|"")*)"|([^${separator}\\r\\n]*))(${separator}|\\r\\n|\\r|\\n|$)`, 'gy');
+  const cell = new RegExp(`(?:"([^"]*(?:""[^"]*)*)"|([^${separator}\\r\\n]*))(${separator}|\\r\\n|\\r|\\n|$)`, 'gy');
   while (cell.lastIndex < plain.length) {
     const match = cell.exec(plain);
     // What follows a closing quote belongs to nothing.

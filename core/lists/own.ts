@@ -1,6 +1,7 @@
 import { InputError } from '../words/index.ts';
 import { ESCAPED, UNESCAPED } from './escape.ts';
 import type { ListFile, ListRow } from './list-file.ts';
+import { LARGEST_LIST } from './read.ts';
 import { textBytes, textOf } from './text.ts';
 
 /** A value in a row of a list, and where in the text it stands. */
@@ -41,9 +42,6 @@ export interface MergedList {
   /** Rows that stay as they were. */
   readonly kept: number;
 }
-
-/** Lists are short; a text of more is something else. */
-export const LARGEST_OWN_LIST = 1_000_000;
 
 const BYTE_ORDER_MARK = '\ufeff';
 
@@ -295,7 +293,7 @@ export function mergeList(
       'cannot-read',
       `The list ${nameIn(list.path)} of the device ${why}; take another, or go without it.`,
     );
-  if (own.length > LARGEST_OWN_LIST) throw refuse('is larger than 1 MB');
+  if (own.length > LARGEST_LIST) throw refuse('is larger than 1 MB');
   const encoding = encodingOf(own);
   const decoded = textOf(own, encoding);
   const hasMark = encoding === 'utf-8' && own[0] === 0xef && own[1] === 0xbb && own[2] === 0xbf;

@@ -1,3 +1,4 @@
+import type { ByteFile } from '../bytes/index.ts';
 import { safeIdentifier } from '../containers/index.ts';
 import { UNESCAPED } from './escape.ts';
 import { FIELD, type ListFile, type ListRow } from './list-file.ts';
@@ -10,12 +11,17 @@ export interface ReadList {
   readonly rows: readonly ReadRow[];
   /** Lines that are neither rows nor of what stands around them, with their numbers from 1. */
   readonly strange: readonly { readonly line: number; readonly text: string }[];
+  /** True if it is larger than any list of a device: only its beginning was read. */
+  readonly isTooLarge: boolean;
 }
+
+/** Bytes of a list file; no device has a larger one. */
+export const LARGEST_LIST = 1_000_000;
 
 const quoted = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
 /** What may stand in a field: where a list is CSV, a text in quotes with all that is in it. */
-const IN_FIELD = { none: '.*?', xml: '.*?', csv: '"(?:[^"]|"")*"|.*?' } as const satisfies Record<
+const IN_FIELD = { none: '.*?', xml: '.*?', csv: '"[^"]*(?:""[^"]*)*"|.*?' } as const satisfies Record<
   ListFile['escape'],
   string
 >;
@@ -42,7 +48,8 @@ const linesOf = (text: string) => text.split(/\r\n|\r|\n/);
  * A list file as the device that wants it reads it: by lines, whichever way they end. Blank lines and those of header and
  * footer are skipped.
  */
-export function readListFile(bytes: Uint8Array, list: ListFile): ReadList {
+export function readListFile(file: ByteFile, list: ListFile): ReadList {
+  const bytes = file.read(0, Math.min(file.size, LARGEST_LIST));
   const around = new Set([list.header, list.footer].flatMap(linesOf));
   const all = linesOf(textOf(bytes, list.text));
   const pattern = rowPattern(list);
@@ -61,16 +68,22 @@ export function readListFile(bytes: Uint8Array, list: ListFile): ReadList {
       i++;
     }
   }
-  return { rows, strange };
+  return { rows, strange, isTooLarge: file.size > LARGEST_LIST };
 }
 
 const stemOf = (name: string) => name.replace(/\.[^.]*$/, '');
 
-/** The file that a row is about, among files of such names; undefined where it is not there. */
-export function fileOfRow({ fileName, stem, identifier }: ReadRow, names: readonly string[]): string | undefined {
-  if (fileName !== undefined) return names.find((name) => name === fileName);
-  if (stem !== undefined) return names.find((name) => stemOf(name) === stem);
-  return names.find((name) => safeIdentifier(stemOf(name)) === identifier);
+/** Finds the file that a row is about among files of such names; of names that come to one, the first. */
+export function rowFinder(names: readonly string[]): (row: ReadRow) => string | undefined {
+  const by = (keyOf: (name: string) => string) =>
+    new Map(names.toReversed().map((name) => [keyOf(name), name] as const));
+  const byName = by((name) => name);
+  const byStem = by(stemOf);
+  const byIdentifier = by((name) => safeIdentifier(stemOf(name)));
+  return ({ fileName, stem, identifier }) => {
+    if (fileName !== undefined) return byName.get(fileName);
+    return stem !== undefined ? byStem.get(stem) : byIdentifier.get(identifier ?? '');
+  };
 }
 
 /** What a row calls its file. */

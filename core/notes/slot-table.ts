@@ -1,9 +1,9 @@
 import { isPlace, placeWords } from '../delivery/index.ts';
 import type { DeliveryRecord } from '../documents/index.ts';
-import { csvText, parseCsv } from '../lists/index.ts';
+import { csvText, LARGEST_LIST, parseCsv } from '../lists/index.ts';
 import { nameIn } from '../standin/index.ts';
 import type { Target } from '../targets/index.ts';
-import { InputError } from '../words/index.ts';
+import { formatBytes, InputError } from '../words/index.ts';
 import { soundsOf } from './files.ts';
 
 /** A line of the table by which a device is set up by hand. */
@@ -61,6 +61,12 @@ export interface SlotEntry {
  * @throws InputError with code `bad-setting` naming the line
  */
 export function readSlotTable(text: string, name: string): readonly SlotEntry[] {
+  if (text.length > LARGEST_LIST) {
+    throw new InputError(
+      'bad-setting',
+      `${name} is larger than ${formatBytes(LARGEST_LIST)}; keep the lines that this set needs.`,
+    );
+  }
   const isNumber = (cell = '') => /^\d{1,6}$/.test(cell.trim());
   const rows = parseCsv(text);
   const entries = isNumber(rows[0]?.[0]) ? rows : rows.slice(1);

@@ -5,7 +5,6 @@ import { copyFile, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { basename, dirname, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
-import { sha256Of, sha256OfFile } from '@tambur/disk';
 import {
   type Artifact,
   checkPlaces,
@@ -22,6 +21,7 @@ import {
   settingsOf,
   sourceOf,
 } from '@tambur/core';
+import { sha256Of, sha256OfFile } from '@tambur/disk';
 import pLimit from 'p-limit';
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';

@@ -1,7 +1,6 @@
 import { join } from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
 import { library } from '@tambur/codecs';
-import { createDiskStore, sha256OfFile } from '@tambur/disk';
 import {
   type ClipOrder,
   type Facts,
@@ -15,6 +14,7 @@ import {
   soundBytesOf,
   type Work,
 } from '@tambur/core';
+import { createDiskStore, sha256OfFile } from '@tambur/disk';
 import type { SourceFiles } from '../storage/data-folder.ts';
 import { asDiskError, refuseWhatWillNotFit } from '../storage/disk.ts';
 import { openSourceSound } from '../storage/sound-file.ts';

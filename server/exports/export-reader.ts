@@ -1,5 +1,5 @@
-import type { JobZip } from '@tambur/disk';
 import { InputError } from '@tambur/core';
+import type { JobZip } from '@tambur/disk';
 import { Threads } from '../work/threads.ts';
 import type { ReadOutcome, ReadTask } from './worker.ts';
 

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, open, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { type JobZip, ZipFile } from '@tambur/disk';
 import { type DeliveryRecord, InputError, type JobDoc, type Target, targets } from '@tambur/core';
+import { type JobZip, ZipFile } from '@tambur/disk';
 import type { Sequelize, Transaction } from 'sequelize';
 import type { Importer, ImportOptions } from '../imports/importer.ts';
 import { asNewJob, createJob } from '../jobs/jobs.ts';

@@ -1,5 +1,5 @@
-import { type JobZip, readJobZip, ZipFile } from '@tambur/disk';
 import { InputError, type InputErrorCode } from '@tambur/core';
+import { type JobZip, readJobZip, ZipFile } from '@tambur/disk';
 
 /** An export to be read. */
 export interface ReadTask {

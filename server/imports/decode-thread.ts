@@ -1,8 +1,8 @@
 // Decodes a file, and hands its sound over block by block, no more than a few ahead.
 import { parentPort, workerData } from 'node:worker_threads';
 import { openSourceStream } from '@tambur/codecs';
-import { openDiskFile } from '@tambur/disk';
 import { InputError } from '@tambur/core';
+import { openDiskFile } from '@tambur/disk';
 import type { Decoding, Handed } from './decoded-beside.ts';
 
 /** Blocks that may wait to be taken. */

@@ -2,7 +2,6 @@ import { createHash, randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { link, mkdir, open, rename, rm, stat } from 'node:fs/promises';
 import { MessageChannel } from 'node:worker_threads';
-import { sha256Of } from '@tambur/disk';
 import {
   FACTS_VERSION,
   type Facts,
@@ -12,6 +11,7 @@ import {
   type Reading,
   refuseTooLarge,
 } from '@tambur/core';
+import { sha256Of } from '@tambur/disk';
 import type { Sequelize } from 'sequelize';
 import { Source, writing } from '../models/index.ts';
 import type { DataFolder } from '../storage/data-folder.ts';

@@ -1,8 +1,8 @@
 import { dirname } from 'node:path';
 import type { MessagePort } from 'node:worker_threads';
 import { openSourceStream } from '@tambur/codecs';
-import { openDiskFile } from '@tambur/disk';
 import { type Facts, InputError, type InputErrorCode, type Reading, refuseTooLarge, surveyStream } from '@tambur/core';
+import { openDiskFile } from '@tambur/disk';
 import type { SourceFiles } from '../storage/data-folder.ts';
 import { asDiskError, refuseWhatWillNotFit } from '../storage/disk.ts';
 import { SoundKeeper } from '../storage/sound-keeper.ts';

@@ -1,5 +1,5 @@
-import type { Prompt } from '@tambur/speech';
 import { InputError } from '@tambur/core';
+import type { Prompt } from '@tambur/speech';
 import { Threads } from '../work/threads.ts';
 import type { SpeechOutcome } from './worker.ts';
 

@@ -1,6 +1,6 @@
+import { InputError } from '@tambur/core';
 import { synthesiser } from '@tambur/disk';
 import { type Prompt, speak } from '@tambur/speech';
-import { InputError } from '@tambur/core';
 
 export type SpeechOutcome = { readonly wav: Uint8Array<ArrayBuffer> } | { readonly refused: string };
 

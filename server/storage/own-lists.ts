@@ -1,6 +1,6 @@
 import { readFile, stat } from 'node:fs/promises';
+import { InputError, LARGEST_LIST, type OwnLists } from '@tambur/core';
 import { sha256Of } from '@tambur/disk';
-import { InputError, LARGEST_OWN_LIST, type OwnLists } from '@tambur/core';
 import type { DataFolder } from './data-folder.ts';
 import { writeWhole } from './disk.ts';
 
@@ -10,7 +10,7 @@ export async function listBytesOf(pieces: AsyncIterable<Uint8Array>): Promise<Ui
   let size = 0;
   for await (const piece of pieces) {
     size += piece.length;
-    if (size > LARGEST_OWN_LIST) {
+    if (size > LARGEST_LIST) {
       throw new InputError('too-large', 'The list file is larger than 1 MB, and lists are short; choose another file.');
     }
     parts.push(piece);

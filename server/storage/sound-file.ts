@@ -1,8 +1,8 @@
 import { existsSync } from 'node:fs';
 import { type FileHandle, open } from 'node:fs/promises';
 import { openSourceStream } from '@tambur/codecs';
-import { openDiskFile } from '@tambur/disk';
 import { deinterleave, type Facts, interleave, type PcmReader, PEAK_STEPS, type Reading, Room } from '@tambur/core';
+import { openDiskFile } from '@tambur/disk';
 import type { SourceFiles } from './data-folder.ts';
 import { writeAll } from './disk.ts';
 

@@ -1,6 +1,6 @@
 import { openSourceStream } from '@tambur/codecs';
-import { openDiskFile } from '@tambur/disk';
 import { InputError, type Player, playAlone } from '@tambur/core';
+import { openDiskFile } from '@tambur/disk';
 import type { SourceFiles } from '../storage/data-folder.ts';
 import { asDiskError } from '../storage/disk.ts';
 import type { SoundFacts } from '../storage/sound-file.ts';

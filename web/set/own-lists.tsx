@@ -1,7 +1,7 @@
 import {
   formatCount,
   InputError,
-  LARGEST_OWN_LIST,
+  LARGEST_LIST,
   type Listed,
   type ListFile,
   type MergedList,
@@ -111,7 +111,7 @@ function ListLine({ list, own, onLook, onRemove }: LineProps) {
   const take = async (files: FileList | readonly File[]) => {
     const [file] = files;
     // One byte too many is enough to be refused.
-    if (file) onLook(new Uint8Array(await file.slice(0, LARGEST_OWN_LIST + 1).arrayBuffer()));
+    if (file) onLook(new Uint8Array(await file.slice(0, LARGEST_LIST + 1).arrayBuffer()));
   };
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the button beside does the same by key

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { choicesOf } from '../../forms/index.ts';
-import { calledIn, fileOfRow, type ListFile, readListFile } from '../../lists/index.ts';
+import { calledIn, LARGEST_LIST, type ListFile, readListFile, rowFinder } from '../../lists/index.ts';
+import { formatBytes } from '../../words/index.ts';
 import { type Card, folderIn, nameIn } from '../card.ts';
 import { choiceFields, type Entry, type Listing, type Trait } from '../trait.ts';
 
@@ -40,10 +41,18 @@ function byLists({ shown, refused }: Listing, card: Card, lists: readonly ListFi
     if (!file) continue;
     const folder = folderIn(list.path);
     const there = shown.filter((entry) => folderIn(entry.file.path) === folder);
-    const names = there.map((entry) => nameIn(entry.file.path));
-    for (const row of readListFile(file.bytes.read(0, file.bytes.size), list).rows) {
-      const name = fileOfRow(row, names);
-      const entry = there[name === undefined ? -1 : names.indexOf(name)];
+    const entries = new Map(there.toReversed().map((entry) => [nameIn(entry.file.path), entry]));
+    const fileOf = rowFinder([...entries.keys()].toReversed());
+    const { rows, isTooLarge } = readListFile(file.bytes, list);
+    if (isTooLarge) {
+      missing.push({
+        path: list.path,
+        word: 'too large',
+        reason: `Of ${list.path} only the first ${formatBytes(LARGEST_LIST)} were read: no device has a larger list.`,
+      });
+    }
+    for (const row of rows) {
+      const entry = entries.get(fileOf(row) ?? '');
       if (entry) found.push({ ...entry, name: row.displayName ?? entry.name });
       else {
         missing.push({ path: calledIn(row), word: 'not found', reason: `${list.path} names it, and it is not there.` });

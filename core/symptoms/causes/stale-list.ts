@@ -17,7 +17,7 @@ export const staleList: Cause = {
         mend: { words: `put ${list.path} beside the sounds`, where: 'card' },
       };
     }
-    const { rows } = readListFile(text.bytes.read(0, text.bytes.size), list);
+    const { rows } = readListFile(text.bytes, list);
     const gone = inserted.refused.filter(({ word }) => word === 'not found');
     const isNamed = rows.some((row) => calledIn(row) === nameIn(file.path));
     if (isNamed && gone.length === 0) return null;
