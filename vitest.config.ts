@@ -14,7 +14,7 @@ class LongFirst extends BaseSequencer {
 
 export default defineConfig({
   test: {
-    include: ['{core,codecs,disk,speech,server,web,cli}/**/*.test.ts'],
+    include: ['layers.test.ts', '{core,codecs,disk,speech,server,web,cli}/**/*.test.ts'],
     // No test waits for a time: these only end what hangs, on a machine however busy.
     testTimeout: 300_000,
     hookTimeout: 300_000,
