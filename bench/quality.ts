@@ -1,6 +1,5 @@
 // How good the sound is that comes out, measured. Run: npm run bench:quality
 
-import type { Rate } from '../core/numbers/index.ts';
 import {
   EBU_RATE,
   type EbuCase,
@@ -20,6 +19,7 @@ import {
   surroundMix,
   TruePeakMeter,
 } from '../core/dsp/index.ts';
+import type { Rate } from '../core/numbers/index.ts';
 import { machine, writeSection } from './report.mjs';
 import { type Convert, contenders, OWN, qualityOf, RATIOS, sine } from './resampling.ts';
 

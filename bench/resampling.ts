@@ -1,8 +1,8 @@
 // The resampler beside a reference: the sinc converters of libsamplerate, as WebAssembly, on the same signals.
 import libsamplerate from '@alexanderolsen/libsamplerate-js';
-import { hertz, type Rate } from '../core/numbers/index.ts';
 import { fft } from '../core/dsp/fixtures/fft.ts';
 import { QUALITIES, Resampler } from '../core/dsp/index.ts';
+import { hertz, type Rate } from '../core/numbers/index.ts';
 
 const { ConverterType, create } = libsamplerate;
 

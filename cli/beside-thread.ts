@@ -1,7 +1,7 @@
 // Measures a source's levels, and reads the file again that another thread makes of it.
 import { parentPort, workerData } from 'node:worker_threads';
-import { Growth, growingFile } from '@tambur/disk';
 import { InputError, readBack } from '@tambur/core';
+import { Growth, growingFile } from '@tambur/disk';
 import type { Answer, Companion } from './beside.ts';
 import { levelsOfFile } from './files.ts';
 import { lively } from './life.ts';

@@ -1,8 +1,8 @@
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import type { OpenOptions } from '@tambur/codecs';
-import type { DiskStore, Growth } from '@tambur/disk';
 import { type Facts, InputError, likelyFacts, type ReadBack, type Reading, type SoundStream } from '@tambur/core';
+import type { DiskStore, Growth } from '@tambur/disk';
 import { works } from './life.ts';
 
 /** What a second thread does while a long sound's file is made, and what it answers. */

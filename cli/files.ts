@@ -5,14 +5,6 @@ import { basename, dirname, join, relative, sep } from 'node:path';
 import { workerData } from 'node:worker_threads';
 import { type OpenOptions, openSourceStream } from '@tambur/codecs';
 import {
-  createDiskStore,
-  type DiskFile,
-  type DiskStore,
-  diskFileAt,
-  filesBelow,
-  openDiskFile,
-} from '@tambur/disk';
-import {
   type ByteFile,
   type CardFile,
   cardOfZip,
@@ -30,6 +22,7 @@ import {
   sequentialReader,
   surveyStream,
 } from '@tambur/core';
+import { createDiskStore, type DiskFile, type DiskStore, diskFileAt, filesBelow, openDiskFile } from '@tambur/disk';
 import { likelyBeside } from './beside.ts';
 import { rests, watched, works } from './life.ts';
 

@@ -1,5 +1,4 @@
 import { relative, sep } from 'node:path';
-import { sha256Of, sha256OfFile } from '@tambur/disk';
 import {
   type Artifact,
   CORE_VERSION,
@@ -9,6 +8,7 @@ import {
   type SetFile,
   sourceOf,
 } from '@tambur/core';
+import { sha256Of, sha256OfFile } from '@tambur/disk';
 import type { Made, SetOrder } from './set-order.ts';
 
 /** What was made of a set. */

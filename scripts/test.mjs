@@ -1,4 +1,4 @@
-// Runs the checks in order and adds up the tests: formatter, lint and import direction, kernel, types, unit tests,
+// Runs the checks in order and adds up the tests: formatter, lint, kernel, types, unit tests,
 // build, end-to-end tests. A check that fails does not stop the rest. Called by ./test.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';

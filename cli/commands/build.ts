@@ -1,5 +1,4 @@
 import { dirname, join, resolve } from 'node:path';
-import { createDiskStore, readJobZip, ZipFile } from '@tambur/disk';
 import {
   InputError,
   isZip,
@@ -10,6 +9,7 @@ import {
   type Target,
   targetOf,
 } from '@tambur/core';
+import { createDiskStore, readJobZip, ZipFile } from '@tambur/disk';
 import type { Command } from 'commander';
 import type { Context } from '../command.ts';
 import { headOf, readText, withTemporaryFolder } from '../files.ts';

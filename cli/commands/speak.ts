@@ -1,7 +1,7 @@
 import { join } from 'node:path';
+import { InputError, shortened } from '@tambur/core';
 import { synthesiser } from '@tambur/disk';
 import { type Manner, nameOfPrompt, promptSchema, promptsOf, speak, USUAL_MANNER, VOICES } from '@tambur/speech';
-import { InputError, shortened } from '@tambur/core';
 import type { Command } from 'commander';
 import * as v from 'valibot';
 import type { Context } from '../command.ts';
