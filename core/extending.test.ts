@@ -1,3 +1,7 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import * as v from 'valibot';
 import { describe, expect, test, vi } from 'vitest';
 import type { KindOfWay } from './chain/ways/way.ts';
@@ -43,6 +47,8 @@ const invented = (plain: IntegerEncoding): IntegerEncoding => ({
   title: '8-bit upside down',
   decode: (bytes) => plain.decode(bytes.map((byte) => 255 - byte)),
   encode: (samples) => plain.encode(samples).map((byte) => 255 - byte),
+  silence: (bytes) => new Uint8Array(bytes).fill(127),
+  decoding: () => ({ kind: 'code', lines: { c: ['return (int16_t)((127 - (int16_t)code) * 256);'] } }),
 });
 
 /** The blocks of another encoding under a name of their own. */
@@ -123,6 +129,10 @@ const patience: KindOfWay = {
 
 const core = await import('./index.ts');
 const { requirementsOf } = await import('./targets/index.ts');
+const { plainEncodingOf } = await import('./encodings/index.ts');
+const { cPlayer } = await import('./notes/players/c.ts');
+const { pythonPlayer } = await import('./notes/players/python.ts');
+const { recordFor } = await import('./notes/players/fixtures/record.ts');
 const { makeFrom } = await import('./delivery/fixtures/make.ts');
 const { factsFor } = await import('./chain/fixtures/sources.ts');
 
@@ -167,6 +177,31 @@ describe('one file and one line', () => {
     expect(findings.find(({ requirement }) => requirement === 'encoding')?.verdict).toBe('meets');
     const wish = core.parseSettings({ name: 'x', wrap: { container: 'tape', encoding } }).wrap;
     expect(wish).toEqual({ container: 'tape', encoding });
+  });
+
+  test('the encoding is played in C, and not in a language that it has no line of', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'extending-'));
+    const of = [{ encoding: 'upside-down', channels: 1, stem: 'all', frames: 256 }];
+    const every = Uint8Array.from({ length: 256 }, (_, i) => i);
+    const encoding = plainEncodingOf('upside-down');
+    const packing = { encoding, sampleRate: 8000, channels: 1, frames: 256, stem: 'all' };
+    writeFileSync(join(folder, 'all.h'), core.packFile(core.containerOf('c-header'), packing, every));
+    writeFileSync(join(folder, 'sound_player.h'), cPlayer(recordFor(of, 'c-header', 'h')));
+    writeFileSync(
+      join(folder, 'main.c'),
+      `#include <stdio.h>
+#include "sound_player.h"
+int main(void) {
+  struct sound_cursor cursor;
+  sound_start(&cursor, &sounds[0]);
+  while (!sound_ended(&cursor)) printf("%d ", sound_next(&cursor));
+}`,
+    );
+    execFileSync('cc', ['-std=c99', '-Wall', '-Wextra', '-Werror', '-o', join(folder, 'main'), join(folder, 'main.c')]);
+    const played = execFileSync(join(folder, 'main'), { encoding: 'utf8' }).trim().split(' ').map(Number);
+    rmSync(folder, { recursive: true });
+    expect(played).toEqual([...every].map((byte) => 256 * (127 - byte)));
+    expect(() => pythonPlayer(recordFor(of, 'python', 'py'))).toThrow('all.py: upside-down');
   });
 
   test('the requirement is read from a sheet, said and checked', async () => {

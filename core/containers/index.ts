@@ -22,7 +22,6 @@ export { headerless } from './headerless.ts';
 export { containers } from './list.ts';
 export { findOutContainer, libraryContainers, type OutContainer, outContainerOf, outContainers } from './out.ts';
 export { checkFormat } from './refusals.ts';
-export { type Decoding, decodingOf, STEP_TABLES, stepTableOf } from './text/decoding.ts';
 export { PLAYER_STEM } from './text/keywords.ts';
 export { safeIdentifier, type TextOptions, USUAL_TEXT } from './text/options.ts';
 export { soundsIn } from './text/several.ts';

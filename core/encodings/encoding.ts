@@ -1,5 +1,6 @@
 import { deinterleave } from '../audio/index.ts';
 import { concatenated, Room } from '../bytes/index.ts';
+import type { Decoding } from './decoding.ts';
 
 /** How samples are laid out in bytes; null where there is no such thing, as one byte has every order. */
 export interface ByteLayout {
@@ -19,6 +20,10 @@ interface EncodingBase {
   readonly bitDepth: number;
   /** Of encodings whose samples are whole as they stand. */
   readonly byteLayout?: ByteLayout;
+  /** So many bytes in which nothing is heard, from the first of a sample or block; of ADPCM those that change least. */
+  silence(bytes: number): Uint8Array;
+  /** How a device's own program makes samples of it; left out where that takes floating point. */
+  decoding?(channels: number, sampleRate: number): Decoding;
 }
 
 /** How single samples are laid out in bytes. Samples are in storage order: frame by frame, channel by channel. */
@@ -121,6 +126,11 @@ export const byteLayoutOf = (bits: number, signed: boolean, bigEndian: boolean):
   sign: signed ? 'signed' : 'unsigned',
   packing: 'bytes',
 });
+
+/** Bytes of samples that are zero, over and over. */
+export function zeroSamples(one: Uint8Array, bytes: number): Uint8Array {
+  return Uint8Array.from({ length: bytes }, (_, i) => one[i % one.length]);
+}
 
 /** How a sound is laid out in the bytes of an encoding. */
 export const layoutOf = (encoding: PlainEncoding, channels: number, sampleRate: number): BlockLayout =>

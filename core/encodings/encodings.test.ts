@@ -1,7 +1,7 @@
 import alawmulaw from 'alawmulaw';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { encodingOf, encodings } from './index.ts';
+import { blockEncodings, codecOf, encodingOf, encodings, layoutOf, plainEncodingOf } from './index.ts';
 
 const { alaw, mulaw } = alawmulaw as unknown as typeof import('alawmulaw');
 
@@ -37,6 +37,26 @@ test('a ladder of five resistors takes 0 to 31, one sample a byte', () => {
   if (ladder.kind !== 'integer') throw new Error('expected whole numbers');
   expect(ladder.encode(Int32Array.of(-16, -1, 0, 15))).toEqual(Uint8Array.of(0, 15, 16, 31));
   expect([...ladder.decode(Uint8Array.of(0, 16, 24, 31))]).toEqual([-1, 0, 0.5, 0.9375]);
+});
+
+const PACKED = [
+  'pcm-u5-packed',
+  'pcm-u1-packed',
+  'pcm-s12-packed-low',
+  'pcm-u31-packed-low',
+  'pcm-u12le-left',
+  'pcm-s40be',
+];
+test.each([
+  ...[...encodings, ...blockEncodings].map(({ id }) => id),
+  ...PACKED,
+])('%s: in its silence nothing is heard', (id) => {
+  const encoding = plainEncodingOf(id);
+  const layout = layoutOf(encoding, 1, 8000);
+  const samples = codecOf(encoding, layout).decode(encoding.silence(3 * Math.max(40, layout.blockBytes)));
+  expect(samples.length).toBeGreaterThan(10);
+  // ADPCM and A-law have no zero: the least that they have.
+  expect(Math.max(...samples.map(Math.abs))).toBeLessThanOrEqual('companded' in encoding && encoding.companded ? 2 ** -9 : 0);
 });
 
 describe('every encoding', () => {

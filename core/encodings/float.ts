@@ -10,6 +10,7 @@ function floatPcm(bits: 32 | 64, bigEndian = false): FloatEncoding {
     ...(bits === 32 ? { usualRate: 48_000 } : {}),
     isRare: true,
     byteLayout: { order: bigEndian ? 'big' : 'little', sign: null, packing: 'bytes' },
+    silence: (length) => new Uint8Array(length),
     id: `float-${bits}${bigEndian ? 'be' : 'le'}`,
     title: `${bits}-bit float${bigEndian ? ', big-endian' : ''}`,
     bitDepth: bits,

@@ -45,11 +45,56 @@ function decodeALaw(byte: number): number {
   return code & 0x80 ? magnitude : -magnitude;
 }
 
+/** The rules of decoding, line by line as above, for the programs of devices. */
+const MU_LINES = {
+  c: [
+    'code = (uint8_t)~code;',
+    'const int32_t size = ((((int32_t)(code & 15) << 3) + 132) << ((code >> 4) & 7)) - 132;',
+    'return (int16_t)(code & 128 ? -size : size);',
+  ],
+  python: [
+    'code = ~code & 255',
+    'size = ((((code & 15) << 3) + 132) << ((code >> 4) & 7)) - 132',
+    'yield -size if code & 128 else size',
+  ],
+  rust: [
+    'let code = !code;',
+    'let size = ((((code & 15) as i32) << 3) + 132 << ((code >> 4) & 7)) - 132;',
+    '(if code & 128 != 0 { -size } else { size }) as i16',
+  ],
+};
+
+const A_LINES = {
+  c: [
+    'code ^= 0x55;',
+    'const uint8_t segment = (code >> 4) & 7;',
+    'int32_t size = ((int32_t)(code & 15) << 4) + 8;',
+    'if (segment > 0) size = (size + 256) << (segment - 1);',
+    'return (int16_t)(code & 128 ? size : -size);',
+  ],
+  python: [
+    'code ^= 0x55',
+    'segment = (code >> 4) & 7',
+    'size = ((code & 15) << 4) + 8',
+    'if segment > 0:',
+    '    size = (size + 256) << (segment - 1)',
+    'yield size if code & 128 else -size',
+  ],
+  rust: [
+    'let code = code ^ 0x55;',
+    'let segment = (code >> 4) & 7;',
+    'let mut size = (((code & 15) as i32) << 4) + 8;',
+    'if segment > 0 { size = (size + 256) << (segment - 1); }',
+    '(if code & 128 != 0 { size } else { -size }) as i16',
+  ],
+};
+
 function companded(
   id: string,
   title: string,
   encodeOne: (sample: number) => number,
   decodeOne: (byte: number) => number,
+  lines: Readonly<Record<string, readonly string[]>>,
 ): IntegerEncoding {
   const decode = byteDecoder(Float32Array.from({ length: 256 }, (_, byte) => decodeOne(byte) / 32768));
   /** Made when first something is encoded. */
@@ -63,6 +108,8 @@ function companded(
     bytesPerSample: 1,
     linearBits: 16,
     companded: true,
+    silence: (bytes) => new Uint8Array(bytes).fill(encodeOne(0)),
+    decoding: () => ({ kind: 'code', lines }),
     decode(bytes, room = new Room()) {
       const out = room.samples(0, bytes.length);
       decode(bytes, out);
@@ -77,5 +124,5 @@ function companded(
   };
 }
 
-export const muLaw = companded('mu-law', 'mu-law', encodeMuLaw, decodeMuLaw);
-export const aLaw = companded('a-law', 'A-law', encodeALaw, decodeALaw);
+export const muLaw = companded('mu-law', 'mu-law', encodeMuLaw, decodeMuLaw, MU_LINES);
+export const aLaw = companded('a-law', 'A-law', encodeALaw, decodeALaw, A_LINES);

@@ -9,7 +9,7 @@ import { StepCoder, type StepRule } from './step-coder.ts';
  */
 
 /** Step sizes (IMA Recommended Practices 3.0, table 2; from memory). */
-export const IMA_STEPS = Int32Array.of(
+const IMA_STEPS = Int32Array.of(
   7,
   8,
   9,
@@ -101,7 +101,7 @@ export const IMA_STEPS = Int32Array.of(
   32767,
 );
 
-const RULE: StepRule = { steps: IMA_STEPS, least: -32_768, most: 32_767 };
+const RULE: StepRule = { name: 'ima', steps: IMA_STEPS, least: -32_768, most: 32_767 };
 
 const HEADER = 4;
 /** Codes of one channel that stand together: 4 bytes. */
@@ -163,6 +163,11 @@ export const imaAdpcm: BlockEncoding = {
   bitDepth: 4,
   linearBits: 16,
   companded: true,
+  silence: (bytes) => new Uint8Array(bytes),
+  decoding(channels, sampleRate) {
+    const blockBytes = usualBlockBytes(channels, sampleRate);
+    return { kind: 'blocks', rule: RULE, blockBytes, blockFrames: framesOf(blockBytes, channels) };
+  },
   leastBlockBytes: (channels) => HEADER * channels,
   layout: (channels, sampleRate) => ({ channels, blockBytes: usualBlockBytes(channels, sampleRate) }),
   bytesOf: (frames, { channels, blockBytes }) => Math.ceil(frames / framesOf(blockBytes, channels)) * blockBytes,

@@ -15,6 +15,7 @@ export {
   compressedEncodings,
   findCompressed,
 } from './compressed.ts';
+export type { Decoding } from './decoding.ts';
 export type {
   BlockEncoding,
   BlockLayout,
@@ -27,10 +28,9 @@ export type {
 } from './encoding.ts';
 export { bytesOf, codecOf, frameCodec, framesIn, layoutOf } from './encoding.ts';
 export { type ForeignEncoding, foreignEncodings } from './foreign.ts';
-export { IMA_STEPS, imaAdpcm } from './ima-adpcm.ts';
+export { imaAdpcm } from './ima-adpcm.ts';
 export { blockEncodings, encodings } from './list.ts';
 export { MS_COEFFICIENTS, msAdpcm } from './ms-adpcm.ts';
-export { OKI_STEPS } from './oki-adpcm.ts';
 export { type PcmShape, pcmId, pcmShapeOf } from './pcm-shape.ts';
 
 const byId = new Map<string, PlainEncoding>(

@@ -134,6 +134,7 @@ export const msAdpcm: BlockEncoding = {
   bitDepth: 4,
   linearBits: 16,
   companded: true,
+  silence: (bytes) => new Uint8Array(bytes),
   leastBlockBytes: (channels) => HEADER * channels,
   layout: (channels, sampleRate) => ({ channels, blockBytes: usualBlockBytes(channels, sampleRate) }),
   bytesOf: (frames, { channels, blockBytes }) => Math.ceil(frames / framesOf(blockBytes, channels)) * blockBytes,

@@ -49,6 +49,9 @@ export function nibbleStream(
     bitDepth: 4,
     linearBits: bits,
     companded: true,
+    // A step up and one down, which are as small as they have become.
+    silence: (bytes) => new Uint8Array(bytes).fill(0x08),
+    decoding: () => ({ kind: 'nibbles', first, rule, shift: 16 - bits }),
     leastBlockBytes: (channels) => channels,
     layout: (channels) => ({ channels, blockBytes: channels }),
     bytesOf: (frames, { channels }) => Math.ceil((frames * channels) / 2),

@@ -1,5 +1,6 @@
 import { Room } from '../bytes/index.ts';
-import { byteLayoutOf, type IntegerEncoding } from './encoding.ts';
+import { wholeDecoding } from './decoding.ts';
+import { byteLayoutOf, type IntegerEncoding, zeroSamples } from './encoding.ts';
 
 /** PCM samples of 1 to 31 bits, each in as many whole bytes as it needs. */
 export interface OddPcm {
@@ -40,6 +41,10 @@ export function oddPcm(layout: OddPcm): IntegerEncoding {
     companded: false,
     isUnsigned: !signed,
     byteLayout: byteLayoutOf(bits, signed, bigEndian),
+    silence(length) {
+      return zeroSamples(this.encode(new Int32Array(1)), length);
+    },
+    decoding: () => wholeDecoding(bits, signed, bigEndian, left),
     decode(data, room = new Room()) {
       const out = room.samples(0, Math.floor(data.length / bytes));
       for (let i = 0, at = 0; i < out.length; i++, at += bytes) {

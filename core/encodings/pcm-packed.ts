@@ -1,5 +1,5 @@
 import { greatestCommonDivisor } from '../numbers/index.ts';
-import { type BlockEncoding, blockCodec, blockEncoder } from './encoding.ts';
+import { type BlockEncoding, blockCodec, blockEncoder, zeroSamples } from './encoding.ts';
 
 /** PCM samples of 1 to 31 bits without a gap between them, across the borders of bytes. */
 export interface PackedPcm {
@@ -52,6 +52,8 @@ export function packedPcm(packed: PackedPcm): BlockEncoding {
     linearBits: bits,
     companded: false,
     byteLayout: { order: null, sign: signed ? 'signed' : 'unsigned', packing: 'packed' },
+    silence: (bytes) => zeroSamples(encodeBlock(new Int32Array(unitFrames)), bytes),
+    decoding: () => ({ kind: 'packed', bits, signed, first }),
     leastBlockBytes: () => 1,
     layout: (channels) => ({ channels, blockBytes: (bits / shared) * channels }),
     bytesOf: (frames, { blockBytes }) => Math.ceil(frames / unitFrames) * blockBytes,

@@ -18,6 +18,7 @@ function widePcm(bytes: 5 | 6 | 7 | 8, bigEndian: boolean): IntegerEncoding {
     linearBits: USED_BITS,
     companded: false,
     byteLayout: byteLayoutOf(bits, true, bigEndian),
+    silence: (length) => new Uint8Array(length),
     decode(data, room = new Room()) {
       const out = room.samples(0, Math.floor(data.length / bytes));
       for (let i = 0, at = 0; i < out.length; i++, at += bytes) {

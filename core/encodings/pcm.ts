@@ -1,6 +1,7 @@
 import { Room } from '../bytes/index.ts';
 import { integersToFloats, splitIntegers } from '../kernel/samples.ts';
-import { byteLayoutOf, type IntegerEncoding } from './encoding.ts';
+import { wholeDecoding } from './decoding.ts';
+import { byteLayoutOf, type IntegerEncoding, zeroSamples } from './encoding.ts';
 
 interface IntegerLayout {
   readonly bits: 8 | 16 | 24 | 32;
@@ -43,6 +44,10 @@ function integerPcm({ bits, signed, bigEndian = false }: IntegerLayout): Integer
     companded: false,
     isUnsigned: !signed,
     byteLayout: byteLayoutOf(bits, signed, bigEndian),
+    silence(length) {
+      return zeroSamples(this.encode(new Int32Array(1)), length);
+    },
+    decoding: () => wholeDecoding(bits, signed, bigEndian, false),
     ...(signed || bits <= 16 ? { usualRate: USUAL_RATES[bits] } : {}),
     isRare: bits > 16 || (bits === 16 && !signed),
     decode(bytes, room = new Room()) {

@@ -2,6 +2,8 @@ import { clamp } from '../numbers/index.ts';
 
 /** The rule of one kind of 4-bit ADPCM in which a code moves along a table of step sizes. */
 export interface StepRule {
+  /** Of its table, in source code. */
+  readonly name: string;
   readonly steps: Int32Array;
   /** Lowest and highest sample. */
   readonly least: number;

@@ -14,7 +14,7 @@ export const BYTE: Element = { isFloat: false, bytes: 1, signed: false };
 
 /** Samples of one, two, four or eight bytes in the processor's usual order are written as numbers, all else as bytes. */
 export function elementOf(encoding: PlainEncoding): Element {
-  if (encoding.id.includes('be')) return BYTE;
+  if (encoding.byteLayout?.order === 'big') return BYTE;
   if (encoding.kind === 'float') return { isFloat: true, bytes: encoding.bytesPerSample === 8 ? 8 : 4 };
   if (encoding.kind !== 'integer' || encoding.companded) return BYTE;
   const bytes = encoding.bytesPerSample;

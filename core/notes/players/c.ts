@@ -1,7 +1,8 @@
-import { type Decoding, PLAYER_STEM, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
+import { PLAYER_STEM } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
+import type { Decoding } from '../../encodings/index.ts';
 import { oneLine } from '../../words/index.ts';
-import { type PlayedSound, type PlayerParts, playerParts } from './sounds.ts';
+import { type PlayerParts, playerParts, rulesOf } from './sounds.ts';
 
 /** Its name beside the arrays. */
 export const C_PLAYER = `${PLAYER_STEM}.h`;
@@ -28,23 +29,7 @@ function to16(value: string, bits: number): string {
 /** A whole number beyond 32 bits, where one is needed. */
 const wide = (bits: number) => (bits > 30 ? 'int64_t' : 'int32_t');
 
-/** ITU-T G.711: sign, three bits of segment, four of step, all of them inverted. */
-const MU_LAW: readonly string[] = [
-  '  const uint8_t code = (uint8_t)~SOUND_READ((const uint8_t *)data + cursor->at);',
-  '  const int32_t size = ((((int32_t)(code & 15) << 3) + 132) << ((code >> 4) & 7)) - 132;',
-  '  cursor->at++;',
-  '  return (int16_t)(code & 128 ? -size : size);',
-];
-
-/** ITU-T G.711: every other bit is inverted. */
-const A_LAW: readonly string[] = [
-  '  const uint8_t code = (uint8_t)(SOUND_READ((const uint8_t *)data + cursor->at) ^ 0x55);',
-  '  const uint8_t segment = (code >> 4) & 7;',
-  '  int32_t size = ((int32_t)(code & 15) << 4) + 8;',
-  '  if (segment > 0) size = (size + 256) << (segment - 1);',
-  '  cursor->at++;',
-  '  return (int16_t)(code & 128 ? size : -size);',
-];
+const bodyOf = (decoding: Decoding, channels: number): string => body(decoding, channels).join('\n');
 
 /** The lines that decode the next sample: they know `data`, and what they count in `cursor`. */
 function body(decoding: Decoding, channels: number): readonly string[] {
@@ -98,20 +83,24 @@ function body(decoding: Decoding, channels: number): readonly string[] {
         `  return ${to16('value', bits)};`,
       ];
     }
-    case 'companded':
-      return decoding.law === 'mu' ? MU_LAW : A_LAW;
+    case 'code':
+      return [
+        '  uint8_t code = SOUND_READ((const uint8_t *)data + cursor->at);',
+        '  cursor->at++;',
+        ...(decoding.lines.c ?? []).map((line) => `  ${line}`),
+      ];
     case 'nibbles': {
-      const { first, table, shift } = decoding;
+      const { first, rule, shift } = decoding;
       return [
         `  const uint8_t channel = (uint8_t)(cursor->at % ${channels}u);`,
         '  const uint8_t byte = SOUND_READ((const uint8_t *)data + (cursor->at >> 1));',
         `  const uint8_t code = (uint8_t)((cursor->at & 1) ${first === 'low' ? '== 0' : '!= 0'} ? byte & 15 : byte >> 4);`,
         '  cursor->at++;',
-        `  return (int16_t)(sound_step(cursor, channel, code, sound_${table}_steps, ${STEP_TABLES[table].steps.length - 1}, ${STEP_TABLES[table].most}) * ${2 ** shift});`,
+        `  return (int16_t)(sound_step(cursor, channel, code, sound_${rule.name}_steps, ${rule.steps.length - 1}, ${rule.most}) * ${2 ** shift});`,
       ];
     }
     case 'blocks': {
-      const { blockBytes, blockFrames: frames } = decoding;
+      const { blockBytes, blockFrames: frames, rule } = decoding;
       return [
         `  const uint8_t channel = (uint8_t)(cursor->at % ${channels}u);`,
         `  const uint32_t frame = cursor->at / ${channels}u;`,
@@ -128,15 +117,25 @@ function body(decoding: Decoding, channels: number): readonly string[] {
         '    return cursor->sample[channel];',
         '  }',
         `  byte = SOUND_READ(block + ${4 * channels}u + 4u * ((within - 1) / 8 * ${channels}u + channel) + (within - 1) % 8 / 2);`,
-        `  return sound_step(cursor, channel, (uint8_t)((within - 1) & 1 ? byte >> 4 : byte & 15), sound_ima_steps, ${STEP_TABLES.ima.steps.length - 1}, ${STEP_TABLES.ima.most});`,
+        `  return sound_step(cursor, channel, (uint8_t)((within - 1) & 1 ? byte >> 4 : byte & 15), sound_${rule.name}_steps, ${rule.steps.length - 1}, ${rule.most});`,
       ];
     }
   }
 }
 
-/** The function that decodes a sound: one for all that are alike. */
-const functionOf = ({ encoding, channels, decoding }: PlayedSound): string =>
-  `sound_next_${encoding.replaceAll('-', '_')}${stepTableOf(decoding) ? `_${channels}` : ''}${decoding.kind === 'blocks' ? `_${decoding.blockBytes}` : ''}`;
+/** The functions that decode a player's sounds, by their bodies: one for all that are decoded alike. */
+function functionsOf(sounds: PlayerParts['sounds']): ReadonlyMap<string, string> {
+  const names = new Map<string, string>();
+  const bodies = new Map<string, number>();
+  for (const { decoding, channels, encoding } of sounds) {
+    const lines = bodyOf(decoding, channels);
+    if (names.has(lines)) continue;
+    const count = (bodies.get(encoding) ?? 0) + 1;
+    bodies.set(encoding, count);
+    names.set(lines, `sound_next_${encoding.replaceAll('-', '_')}${count > 1 ? `_${count}` : ''}`);
+  }
+  return names;
+}
 
 const STEP = `/* The sample that a code of four bits stands for: sign, then the step, half of it and a quarter, over an eighth. */
 static inline int16_t sound_step(struct sound_cursor *cursor, uint8_t channel, uint8_t code, const int16_t *steps,
@@ -185,8 +184,8 @@ function timerLines({ timer, sounds }: PlayerParts): string[] {
 export function cPlayer(record: DeliveryRecord): string {
   const parts = playerParts(record, 'c');
   const { sounds, files, left, title } = parts;
-  const functions = new Map(sounds.map((sound) => [functionOf(sound), sound]));
-  const tables = [...new Set(sounds.flatMap(({ decoding }) => stepTableOf(decoding) ?? []))];
+  const functions = functionsOf(sounds);
+  const rules = rulesOf(sounds);
   const mostChannels = Math.max(1, ...sounds.map(({ channels }) => channels));
   const name = (i: number, array: string) =>
     `SOUND_${array.toUpperCase()}${sounds.findIndex((sound) => sound.array === array) === i ? '' : `_${i}`}`;
@@ -238,16 +237,16 @@ export function cPlayer(record: DeliveryRecord): string {
     '  return value >= 0 ? value / unit : -((-value + unit - 1) / unit);',
     '}',
     '',
-    ...tables.flatMap((table) => [
-      `static const int16_t sound_${table}_steps[${STEP_TABLES[table].steps.length}] = {`,
-      numbers(STEP_TABLES[table].steps),
+    ...rules.flatMap(({ name, steps }) => [
+      `static const int16_t sound_${name}_steps[${steps.length}] = {`,
+      numbers(steps),
       '};',
       '',
     ]),
-    ...(tables.length ? [STEP] : []),
-    ...[...functions].flatMap(([called, { decoding, channels }]) => [
+    ...(rules.length ? [STEP] : []),
+    ...[...functions].flatMap(([lines, called]) => [
       `static inline int16_t ${called}(struct sound_cursor *cursor, const void *data) {`,
-      ...body(decoding, channels),
+      lines,
       '}',
       '',
     ]),
@@ -259,7 +258,7 @@ export function cPlayer(record: DeliveryRecord): string {
     'static const struct sound sounds[] = {',
     ...sounds.map(
       (sound) =>
-        `  { ${sound.array}, ${functionOf(sound)}, ${sound.frames * sound.channels}u, ${sound.sampleRate}u, ${sound.channels}u },`,
+        `  { ${sound.array}, ${functions.get(bodyOf(sound.decoding, sound.channels))}, ${sound.frames * sound.channels}u, ${sound.sampleRate}u, ${sound.channels}u },`,
     ),
     '};',
     '',

@@ -8,11 +8,12 @@ import { deinterleave } from '../../audio/index.ts';
 import { wholeOf } from '../../bytes/index.ts';
 import { containerOf, packFile } from '../../containers/index.ts';
 import { stemsOf } from '../../delivery/index.ts';
-import { type DeliveryRecord, newClip } from '../../documents/index.ts';
+import type { DeliveryRecord } from '../../documents/index.ts';
 import { bytesOf, codecOf, layoutOf, plainEncodingOf } from '../../encodings/index.ts';
 import { readPlain } from '../../facts/index.ts';
 import { type Target, targetOf } from '../../targets/index.ts';
 import { C_PLAYER, cPlayer } from './c.ts';
+import { type PlayedCase, recordFor } from './fixtures/record.ts';
 import { PYTHON_PLAYER, pythonPlayer } from './python.ts';
 import { RUST_PLAYER, rustPlayer } from './rust.ts';
 
@@ -31,11 +32,7 @@ const CASES: readonly (readonly [encoding: string, channels: number])[] = [
   ...(encoding.includes('13') || encoding.includes('31') ? [] : [[encoding, 2] as const]),
 ]);
 
-interface Case {
-  readonly encoding: string;
-  readonly channels: number;
-  readonly stem: string;
-  readonly frames: number;
+interface Case extends PlayedCase {
   readonly data: Uint8Array;
   /** What our decoder finds, as 16 bits. */
   readonly wanted: readonly number[];
@@ -85,46 +82,6 @@ function caseOf([encoding, channels]: readonly [string, number], i: number): Cas
   return { encoding, channels, stem, frames, data, wanted };
 }
 const cases = CASES.map(caseOf);
-
-function recordFor(of: readonly Case[], container: string, extension: string): DeliveryRecord {
-  const clips = of.map(({ stem }) => newClip(stem, stem.replaceAll('_', ' '), 's'));
-  return {
-    format: 2,
-    id: '',
-    core: '0',
-    job: {
-      format: 2,
-      title: 'Panel */ of the cabin',
-      sheet: 'x',
-      variant: null,
-      clips,
-      places: {},
-      values: {},
-      wishes: {},
-      ownLists: {},
-    },
-    sheet: { ...targetOf('microcontroller-pwm-timer') },
-    sources: {},
-    artifacts: of.map(({ stem, encoding, channels, frames }) => ({
-      path: `${stem}.${extension}`,
-      role: 'sound',
-      bytes: 1,
-      sha256: '',
-      madeOf: '',
-      parts: [
-        {
-          clip: stem,
-          offset: 0,
-          length: 1,
-          facts: { container, encoding, channels, frames, sampleRate: RATE } as never,
-          report: {} as never,
-          findings: [],
-        },
-      ],
-    })),
-    findings: [],
-  };
-}
 
 let folder: string;
 beforeAll(() => {

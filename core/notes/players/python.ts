@@ -1,30 +1,14 @@
-import { type Decoding, PLAYER_STEM, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
+import { PLAYER_STEM } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
+import type { Decoding } from '../../encodings/index.ts';
 import { forComment } from './c.ts';
-import { type PlayedSound, playerParts } from './sounds.ts';
+import { type PlayedSound, playerParts, rulesOf } from './sounds.ts';
 
 /** Its name beside the arrays. */
 export const PYTHON_PLAYER = `${PLAYER_STEM}.py`;
 
 const to16 = (value: string, bits: number): string =>
   bits <= 16 ? `(${value}) << ${16 - bits}` : `(${value}) >> ${bits - 16}`;
-
-const MU_LAW: readonly string[] = [
-  'for at in range(samples):',
-  '    code = ~data[at] & 255',
-  '    size = ((((code & 15) << 3) + 132) << ((code >> 4) & 7)) - 132',
-  '    yield -size if code & 128 else size',
-];
-
-const A_LAW: readonly string[] = [
-  'for at in range(samples):',
-  '    code = data[at] ^ 0x55',
-  '    segment = (code >> 4) & 7',
-  '    size = ((code & 15) << 4) + 8',
-  '    if segment > 0:',
-  '        size = (size + 256) << (segment - 1)',
-  '    yield size if code & 128 else -size',
-];
 
 /** The lines that yield every sample of an array called `data`, `samples` of them. */
 function body(decoding: Decoding, channels: number): readonly string[] {
@@ -65,12 +49,16 @@ function body(decoding: Decoding, channels: number): readonly string[] {
         `    yield ${to16('value', bits)}`,
       ];
     }
-    case 'companded':
-      return decoding.law === 'mu' ? MU_LAW : A_LAW;
-    case 'nibbles': {
-      const { first, table, shift } = decoding;
+    case 'code':
       return [
-        `coders = [Steps(${table.toUpperCase()}_STEPS, ${STEP_TABLES[table].most}) for _ in range(${channels})]`,
+        'for at in range(samples):',
+        '    code = data[at]',
+        ...(decoding.lines.python ?? []).map((line) => `    ${line}`),
+      ];
+    case 'nibbles': {
+      const { first, rule, shift } = decoding;
+      return [
+        `coders = [Steps(${rule.name.toUpperCase()}_STEPS, ${rule.most}) for _ in range(${channels})]`,
         'for at in range(samples):',
         '    byte = data[at >> 1]',
         `    code = byte & 15 if at & 1 ${first === 'low' ? '==' : '!='} 0 else byte >> 4`,
@@ -78,9 +66,9 @@ function body(decoding: Decoding, channels: number): readonly string[] {
       ];
     }
     case 'blocks': {
-      const { blockBytes, blockFrames: frames } = decoding;
+      const { blockBytes, blockFrames: frames, rule } = decoding;
       return [
-        `coders = [Steps(IMA_STEPS, ${STEP_TABLES.ima.most}) for _ in range(${channels})]`,
+        `coders = [Steps(${rule.name.toUpperCase()}_STEPS, ${rule.most}) for _ in range(${channels})]`,
         'for at in range(samples):',
         `    frame, channel = divmod(at, ${channels})`,
         `    block, within = divmod(frame, ${frames})`,
@@ -130,7 +118,7 @@ const STEPS = `class Steps:
 /** A player in Python for the sounds of a delivery: nothing is imported but their arrays, whole numbers only. */
 export function pythonPlayer(record: DeliveryRecord): string {
   const { sounds, left, title, timer } = playerParts(record, 'python');
-  const tables = [...new Set(sounds.flatMap(({ decoding }) => stepTableOf(decoding) ?? []))];
+  const rules = rulesOf(sounds);
   const moduleOf = ({ file }: PlayedSound) => file.replace(/\.[^.]*$/, '');
   /** How a module is called in the player: names with hyphens can be imported, but not written. */
   const variableOf = (sound: PlayedSound) => moduleOf(sound).replace(/\W/g, '_');
@@ -154,8 +142,8 @@ export function pythonPlayer(record: DeliveryRecord): string {
           '',
         ]
       : []),
-    ...tables.flatMap((table) => [`${table.toUpperCase()}_STEPS = (${[...STEP_TABLES[table].steps].join(', ')})`, '']),
-    ...(tables.length ? ['', STEPS] : []),
+    ...rules.flatMap(({ name, steps }) => [`${name.toUpperCase()}_STEPS = (${[...steps].join(', ')})`, '']),
+    ...(rules.length ? ['', STEPS] : []),
     '',
     ...sounds.flatMap((sound) => [
       `def _${sound.array.toLowerCase()}():`,

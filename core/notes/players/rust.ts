@@ -1,27 +1,14 @@
-import { type Decoding, PLAYER_STEM, STEP_TABLES, stepTableOf } from '../../containers/index.ts';
+import { PLAYER_STEM } from '../../containers/index.ts';
 import type { DeliveryRecord } from '../../documents/index.ts';
+import type { Decoding } from '../../encodings/index.ts';
 import { forComment } from './c.ts';
-import { type PlayedSound, playerParts } from './sounds.ts';
+import { type PlayedSound, playerParts, rulesOf } from './sounds.ts';
 
 /** Its name beside the arrays. */
 export const RUST_PLAYER = `${PLAYER_STEM}.rs`;
 
 const to16 = (value: string, bits: number): string =>
   bits <= 16 ? `((${value}) << ${16 - bits}) as i16` : `((${value}) >> ${bits - 16}) as i16`;
-
-const MU_LAW: readonly string[] = [
-  `let code = !data[self.at];`,
-  'let size = ((((code & 15) as i32) << 3) + 132 << ((code >> 4) & 7)) - 132;',
-  '(if code & 128 != 0 { -size } else { size }) as i16',
-];
-
-const A_LAW: readonly string[] = [
-  `let code = data[self.at] ^ 0x55;`,
-  'let segment = (code >> 4) & 7;',
-  'let mut size = (((code & 15) as i32) << 4) + 8;',
-  'if segment > 0 { size = (size + 256) << (segment - 1); }',
-  '(if code & 128 != 0 { size } else { -size }) as i16',
-];
 
 /** The expression of the next sample. `data` is the array, `self` the cursor. */
 function body(decoding: Decoding, channels: number): readonly string[] {
@@ -57,18 +44,19 @@ function body(decoding: Decoding, channels: number): readonly string[] {
         to16('value', bits),
       ];
     }
-    case 'companded':
-      return decoding.law === 'mu' ? MU_LAW : A_LAW;
+    case 'code':
+      return ['let code = data[self.at];', ...(decoding.lines.rust ?? [])];
     case 'nibbles': {
-      const { first, table, shift } = decoding;
+      const { first, rule, shift } = decoding;
       return [
         `let byte = ${byteAt('self.at >> 1')};`,
         `let code = if self.at & 1 ${first === 'low' ? '==' : '!='} 0 { byte & 15 } else { byte >> 4 };`,
-        `(step(self, self.at % ${channels}, code, &${table.toUpperCase()}_STEPS, ${STEP_TABLES[table].most}) << ${shift}) as i16`,
+        `(step(self, self.at % ${channels}, code, &${rule.name.toUpperCase()}_STEPS, ${rule.most}) << ${shift}) as i16`,
       ];
     }
     case 'blocks': {
-      const { blockBytes, blockFrames: frames } = decoding;
+      const { blockBytes, blockFrames: frames, rule } = decoding;
+      const steps = `${rule.name.toUpperCase()}_STEPS`;
       return [
         `let channel = self.at % ${channels};`,
         `let frame = self.at / ${channels};`,
@@ -77,12 +65,12 @@ function body(decoding: Decoding, channels: number): readonly string[] {
         'if within == 0 {',
         '    let head = block + 4 * channel;',
         '    self.sample[channel] = i16::from_le_bytes([data[head], data[head + 1]]) as i32;',
-        '    self.step[channel] = (data[head + 2] as usize).min(IMA_STEPS.len() - 1);',
+        `    self.step[channel] = (data[head + 2] as usize).min(${steps}.len() - 1);`,
         '    return self.sample[channel] as i16;',
         '}',
         `let byte = data[block + ${4 * channels} + 4 * ((within - 1) / 8 * ${channels} + channel) + (within - 1) % 8 / 2];`,
         'let code = if (within - 1) & 1 == 0 { byte & 15 } else { byte >> 4 };',
-        `step(self, channel, code, &IMA_STEPS, ${STEP_TABLES.ima.most}) as i16`,
+        `step(self, channel, code, &${steps}, ${rule.most}) as i16`,
       ];
     }
   }
@@ -107,7 +95,7 @@ fn step(cursor: &mut Cursor, channel: usize, code: u8, steps: &[i32], most: i32)
 /** A player in Rust for the sounds of a delivery: no allocation, nothing of the standard library, whole numbers only. */
 export function rustPlayer(record: DeliveryRecord): string {
   const { sounds, files, left, title, timer } = playerParts(record, 'rust');
-  const tables = [...new Set(sounds.flatMap(({ decoding }) => stepTableOf(decoding) ?? []))];
+  const rules = rulesOf(sounds);
   const mostChannels = Math.max(1, ...sounds.map(({ channels }) => channels));
   return [
     `// A player for the sounds of ${forComment(title)}. MIT licence: use it, change it, keep this line.`,
@@ -148,11 +136,11 @@ export function rustPlayer(record: DeliveryRecord): string {
     `    step: [usize; ${mostChannels}],`,
     '}',
     '',
-    ...tables.flatMap((table) => [
-      `static ${table.toUpperCase()}_STEPS: [i32; ${STEP_TABLES[table].steps.length}] = [${[...STEP_TABLES[table].steps].join(', ')}];`,
+    ...rules.flatMap(({ name, steps }) => [
+      `static ${name.toUpperCase()}_STEPS: [i32; ${steps.length}] = [${[...steps].join(', ')}];`,
       '',
     ]),
-    ...(tables.length ? [STEP] : []),
+    ...(rules.length ? [STEP] : []),
     'impl Cursor {',
     '    pub fn new(sound: Sound) -> Cursor {',
     `        Cursor { sound, at: 0, sample: [0; ${mostChannels}], step: [0; ${mostChannels}] }`,

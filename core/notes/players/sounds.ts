@@ -1,7 +1,7 @@
-import { type Decoding, decodingOf, findOutContainer, safeIdentifier } from '../../containers/index.ts';
+import { findOutContainer, safeIdentifier } from '../../containers/index.ts';
 import { plannedFiles } from '../../delivery/index.ts';
 import { type DeliveryRecord, settingsOf } from '../../documents/index.ts';
-import { plainEncodingOf } from '../../encodings/index.ts';
+import { type Decoding, findEncoding, plainEncodingOf } from '../../encodings/index.ts';
 import { nameIn } from '../../standin/index.ts';
 import { type Target, timerRates } from '../../targets/index.ts';
 import { InputError, shortened } from '../../words/index.ts';
@@ -36,6 +36,11 @@ export interface PlayerParts {
   readonly timer: { readonly clock: number; readonly prescaler: number; readonly top: number } | null;
 }
 
+/** The rules of ADPCM by which sounds go, each once: their tables stand in the player. */
+export const rulesOf = (sounds: readonly PlayedSound[]) => [
+  ...new Set(sounds.flatMap(({ decoding }) => ('rule' in decoding ? [decoding.rule] : []))),
+];
+
 function timerOf({ requirements }: Target): PlayerParts['timer'] {
   for (const requirement of requirements) {
     if (requirement.kind !== 'timer-rate') continue;
@@ -60,8 +65,11 @@ export function playerParts(record: DeliveryRecord, language: string): PlayerPar
     const form = facts.array ?? facts.container;
     const file = nameIn(artifact.path);
     if (findOutContainer(form)?.language !== language) continue;
-    const decoding = facts.array === undefined ? decodingOf(facts.encoding, facts.channels, facts.sampleRate) : null;
-    if (!decoding) {
+    const decoding =
+      facts.array === undefined
+        ? findEncoding(facts.encoding)?.decoding?.(facts.channels, facts.sampleRate)
+        : undefined;
+    if (!decoding || (decoding.kind === 'code' && !decoding.lines[language])) {
       const what =
         facts.array === undefined ? facts.encoding : `a whole ${findOutContainer(facts.container)?.title} file`;
       left.push(`${file}: ${what}`);

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { type ByteFile, concatenated } from '../../bytes/index.ts';
 import type { SoundFile } from '../../containers/index.ts';
-import { bytesOf, framesIn, layoutOf, type PlainEncoding } from '../../encodings/index.ts';
+import { bytesOf, framesIn, layoutOf } from '../../encodings/index.ts';
 import { choicesOf, wholeWithin } from '../../forms/index.ts';
 import { formatCount } from '../../words/index.ts';
 import type { Trait } from '../trait.ts';
@@ -35,15 +35,6 @@ function followedBy(file: ByteFile, more: Uint8Array): ByteFile {
   };
 }
 
-/** So many bytes of silence; of encodings in blocks, of zeros: no change from what went before. */
-function silenceOf(encoding: PlainEncoding, count: number): Uint8Array {
-  if (encoding.kind === 'block') return new Uint8Array(count);
-  const samples = Math.ceil(count / encoding.bytesPerSample);
-  const bytes =
-    encoding.kind === 'float' ? encoding.encode(new Float32Array(samples)) : encoding.encode(new Int32Array(samples));
-  return bytes.subarray(0, count);
-}
-
 /** A sound as the device takes it: its last block filled. */
 export function filledBlock(
   sound: SoundFile,
@@ -60,7 +51,7 @@ export function filledBlock(
     const end = data.size - (data.size % size);
     if (end > 0) more.set(data.read(end - missing, end));
   } else if (fill === 'behind') more.set(behind?.read(0, missing) ?? []);
-  else more.set(silenceOf(encoding, missing));
+  else more.set(encoding.silence(size).subarray(size - missing));
   const longer = followedBy(data, more);
   return { ...sound, data: longer, frames: framesIn(codec, channels, longer.size) };
 }
