@@ -106,6 +106,8 @@ export {
   USUAL_CONTAINER,
   USUAL_TEXT,
   type WholeIn,
+  waveEncoding,
+  waveName,
   wavFile,
   wholeIn,
 } from './containers/index.ts';

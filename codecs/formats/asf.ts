@@ -1,4 +1,4 @@
-import { type ByteFile, piecesOf, type SoundStream, type Tag, viewOf } from '@tambur/core';
+import { type ByteFile, piecesOf, type SoundStream, type Tag, viewOf, waveEncoding, waveName } from '@tambur/core';
 import { decodedStream } from './decoding.ts';
 import { damaged, type LibraryFormat, noSound, stated, unsupported } from './format.ts';
 
@@ -12,9 +12,6 @@ const CONTENT_DESCRIPTION = '3326b2758e66cf11';
 const AUDIO_MEDIA = '409e69f84d5bcf11';
 
 const hex = (bytes: Uint8Array): string => Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join('');
-
-const CODECS: Readonly<Record<number, string>> = { 352: 'wma', 353: 'wma' };
-const OTHERS: Readonly<Record<number, string>> = { 354: 'WMA Professional', 355: 'WMA Lossless', 10: 'WMA Voice' };
 
 const FIELDS = ['title', 'artist', 'copyright', 'comment', 'rating'];
 
@@ -78,8 +75,8 @@ async function open(file: ByteFile): Promise<SoundStream> {
   }
   if (!format) throw header.length < size ? damaged('WMA') : noSound('WMA');
   const code = format.getUint16(0, true);
-  const encoding = CODECS[code];
-  if (!encoding) throw unsupported('WMA', OTHERS[code] ?? `sound with the codec number 0x${code.toString(16)}`);
+  const encoding = waveEncoding(code, 0);
+  if (encoding !== 'wma') throw unsupported('WMA', waveName(code));
   const facts = stated({
     container: 'asf',
     encoding,

@@ -5,6 +5,8 @@ import {
   formatRate,
   type SoundStream,
   viewOf,
+  waveEncoding,
+  waveName,
   windowed,
 } from '@tambur/core';
 import { decodedStream } from './decoding.ts';
@@ -28,16 +30,12 @@ interface Track {
   readonly rate: number;
 }
 
-/** WAVE codec numbers that occur in AVI (RFC 2361, appendix A; 0xff, 0x2000 common practice, no source). */
-const encodingOf = (code: number, bits: number): string | null =>
-  code === 1
-    ? bits === 8
-      ? 'pcm-u8'
-      : `pcm-s${bits}le`
-    : ({ 3: `float-${bits}le`, 6: 'a-law', 7: 'mu-law', 80: 'mp2', 85: 'mp3', 255: 'aac', 8192: 'ac3' }[code] ?? null);
+/** What the library decodes; samples one by one are read here. */
+const DECODED = ['mp3', 'aac', 'ac3'];
+const isRead = (encoding: string): boolean =>
+  DECODED.includes(encoding) || (findEncoding(encoding)?.kind ?? 'block') !== 'block';
 
 const EXTENSIBLE = 0xfffe;
-const DTS = 0x2001;
 const DESCENDED = ['AVI ', 'hdrl', 'strl'];
 const MOST_CHUNKS = 10_000;
 
@@ -70,7 +68,16 @@ function tracksOf(source: ByteFile): { readonly tracks: readonly Track[]; readon
       const code = view.getUint16(isExtended ? 24 : 0, true);
       const [channels, bits] = [view.getUint16(2, true), view.getUint16(14, true)];
       const [sampleRate, rate] = [view.getUint32(4, true), view.getUint32(8, true)];
-      tracks.push({ stream, kindAt, encoding: encodingOf(code, bits), code, channels, sampleRate, bits, rate });
+      tracks.push({
+        stream,
+        kindAt,
+        encoding: waveEncoding(code, Math.ceil(bits / 8)) ?? null,
+        code,
+        channels,
+        sampleRate,
+        bits,
+        rate,
+      });
     }
     at += 8 + size + (size % 2);
   }
@@ -132,10 +139,7 @@ async function open(file: ByteFile, track: number): Promise<SoundStream> {
   const { tracks, headersEnd } = tracksOf(file);
   const found = chosen('AVI', tracks, track);
   const { encoding, channels, sampleRate, bits, rate } = found;
-  if (!encoding || encoding === 'mp2') {
-    const number = `0x${found.code.toString(16).padStart(4, '0')}`;
-    throw unsupported('AVI', found.code === DTS ? `sound in DTS (${number})` : `sound with the codec number ${number}`);
-  }
+  if (!encoding || !isRead(encoding)) throw unsupported('AVI', `sound in ${waveName(found.code)}`);
   if (channels === 0 || sampleRate === 0) throw damaged('AVI');
   const plain = depthOf(encoding);
   if (encoding.startsWith('pcm-') && plain.bitDepth === null) throw unsupported('AVI', `PCM of ${bits} bits`);

@@ -14,6 +14,7 @@ import {
   codecOf,
   type Encoding,
   encodingOf,
+  findEncoding,
   frameCodec,
   framesIn,
   imaAdpcm,
@@ -31,35 +32,14 @@ import {
   type Tag,
 } from './container.ts';
 import { checkFormat, cutOffWarning, damagedHeader, headerCutOff, noFrames, unsupported } from './refusals.ts';
+import { EXTENSIBLE, waveEncoding, waveName, waveNumberOf } from './wave-numbers.ts';
 
 /**
  * RIFF/WAVE as in "Multimedia Programming Interface and Data Specifications 1.0" and the notes on
  * WAVEFORMATEXTENSIBLE; codec numbers as in RFC 2361; RF64 as in EBU Tech 3306 (all from memory). Little-endian, but for
  * RIFX, which is the same in big-endian.
  */
-const FORMAT_PCM = 0x0001;
-const FORMAT_MS_ADPCM = 0x0002;
-const FORMAT_FLOAT = 0x0003;
-const FORMAT_A_LAW = 0x0006;
-const FORMAT_MU_LAW = 0x0007;
-const FORMAT_IMA_ADPCM = 0x0011;
-const FORMAT_EXTENSIBLE = 0xfffe;
-
-/** Names of further codec numbers, so that a refusal can say what the file holds (RFC 2361, appendix A; from memory). */
-const OTHER_FORMATS: Readonly<Record<number, string>> = {
-  16: 'OKI ADPCM',
-  20: 'G.723 ADPCM',
-  23: 'Dialogic OKI ADPCM',
-  34: 'TrueSpeech',
-  49: 'GSM 6.10',
-  64: 'G.721 ADPCM',
-  66: 'G.723.1',
-  69: 'G.726 ADPCM',
-  80: 'MPEG layer 1 or 2',
-  85: 'MPEG layer 3',
-  100: 'G.726 ADPCM',
-  101: 'G.722 ADPCM',
-};
+const PCM = 1;
 
 /** The tail of a sub-format GUID that carries a plain codec number in its first two bytes. */
 const GUID_TAIL = [0x00, 0x00, 0x00, 0x00, 0x10, 0x00, 0x80, 0x00, 0x00, 0xaa, 0x00, 0x38, 0x9b, 0x71];
@@ -67,30 +47,11 @@ const GUID_TAIL = [0x00, 0x00, 0x00, 0x00, 0x10, 0x00, 0x80, 0x00, 0x00, 0xaa, 0
 /** The same in big-endian, where the first three numbers of the name are stored the other way round. */
 const GUID_TAIL_BIG = [0x00, 0x00, 0x00, 0x10, ...GUID_TAIL.slice(6)];
 
-/** Format tag, stored bytes of a sample and encoding, both ways. */
-const FORMATS: readonly { tag: number; bytes: number; encoding: string }[] = [
-  { tag: FORMAT_PCM, bytes: 1, encoding: 'pcm-u8' },
-  { tag: FORMAT_PCM, bytes: 2, encoding: 'pcm-s16le' },
-  { tag: FORMAT_PCM, bytes: 3, encoding: 'pcm-s24le' },
-  { tag: FORMAT_PCM, bytes: 4, encoding: 'pcm-s32le' },
-  { tag: FORMAT_FLOAT, bytes: 4, encoding: 'float-32le' },
-  { tag: FORMAT_FLOAT, bytes: 8, encoding: 'float-64le' },
-  { tag: FORMAT_MU_LAW, bytes: 1, encoding: 'mu-law' },
-  { tag: FORMAT_A_LAW, bytes: 1, encoding: 'a-law' },
+/** What is written: of what is read, what fits whole numbers of bytes that devices take. */
+const CARRIED: readonly string[] = [
+  ...['pcm-u8', 'pcm-s16le', 'pcm-s24le', 'pcm-s32le', 'float-32le', 'float-64le', 'mu-law', 'a-law'],
+  ...[imaAdpcm.id, msAdpcm.id],
 ];
-
-/** What is read, but not written. */
-const WIDE_FORMATS: typeof FORMATS = [5, 6, 7, 8].map((bytes) => ({
-  tag: FORMAT_PCM,
-  bytes,
-  encoding: `pcm-s${8 * bytes}le`,
-}));
-
-/** Encodings in blocks. */
-const BLOCK_FORMATS: Readonly<Record<number, BlockEncoding>> = {
-  [FORMAT_MS_ADPCM]: msAdpcm,
-  [FORMAT_IMA_ADPCM]: imaAdpcm,
-};
 
 /** Stated where a size is not known, or stands elsewhere. */
 const NO_SIZE = 0xffffffff;
@@ -176,7 +137,7 @@ function readFormat(bytes: Uint8Array, little: boolean): Format {
   const frameBytes = view.getUint16(12, little);
   let bits = view.getUint16(14, little);
   let tag = view.getUint16(0, little);
-  if (tag === FORMAT_EXTENSIBLE) {
+  if (tag === EXTENSIBLE) {
     if (bytes.length < 40) throw headerCutOff('WAV', 'inside its extended header');
     // The codec's number is the lower half of the name's first number of 32 bits.
     const [numberAt, tail] = little ? [24, GUID_TAIL] : [26, GUID_TAIL_BIG];
@@ -184,19 +145,17 @@ function readFormat(bytes: Uint8Array, little: boolean): Format {
     if (tail.every((byte, i) => bytes[tailAt + i] === byte)) tag = view.getUint16(numberAt, little);
   }
   checkFormat('WAV', channels, sampleRate);
-  const blocks = BLOCK_FORMATS[tag];
-  if (blocks) return readBlockFormat(blocks, bytes, little, { channels, sampleRate, blockBytes: frameBytes });
+  const blocks = findEncoding(waveEncoding(tag, 0) ?? '');
+  if (blocks?.kind === 'block') {
+    return readBlockFormat(blocks, bytes, little, { channels, sampleRate, blockBytes: frameBytes });
+  }
   // Samples of odd depth stand left-justified in whole bytes; how many, the size of a frame tells.
   const stored =
     frameBytes % channels === 0 && frameBytes * 8 >= bits * channels ? frameBytes / channels : Math.ceil(bits / 8);
-  const format =
-    bits > 0 ? [...FORMATS, ...WIDE_FORMATS].find((entry) => entry.tag === tag && entry.bytes === stored) : undefined;
-  if (!format) {
-    const name = OTHER_FORMATS[tag] ?? `codec number 0x${tag.toString(16).padStart(4, '0')}`;
-    throw unsupported('WAV', `${name} with ${bits} bits a sample`);
-  }
-  const id = little ? format.encoding : format.encoding.replace(/le$/, 'be');
-  const isExtended = view.getUint16(0, little) === FORMAT_EXTENSIBLE;
+  const known = bits > 0 ? findEncoding(waveEncoding(tag, stored) ?? '') : undefined;
+  if (!known) throw unsupported('WAV', `${waveName(tag)} with ${bits} bits a sample`);
+  const id = little ? known.id : known.id.replace(/le$/, 'be');
+  const isExtended = view.getUint16(0, little) === EXTENSIBLE;
   if (isExtended) bits = Math.min(bits, view.getUint16(18, little) || bits);
   const layout = isExtended ? speakersOf(view.getUint32(20, little), channels) : {};
   const encoding = encodingOf(id);
@@ -307,13 +266,12 @@ const SPEAKER_MASKS: Readonly<Record<number, number>> = { 3: 0x7, 4: 0x33, 5: 0x
 
 /** What stands in the format chunk. The extended form only where it is needed: small devices do not know it. */
 function formatBytes({ encoding, sampleRate, channels }: Packing): Uint8Array {
-  const plain = FORMATS.find((entry) => entry.encoding === encoding.id);
-  const block = Object.entries(BLOCK_FORMATS).find(([, entry]) => entry === encoding);
-  if (!plain && !block) throw new RangeError(`WAV does not carry ${encoding.id}`);
+  const tag = waveNumberOf(encoding.id);
+  if (tag === undefined) throw new RangeError(`WAV does not carry ${encoding.id}`);
+  const isBlock = encoding.kind === 'block';
   const layout = layoutOf(encoding, channels, sampleRate);
   const { unitBytes, unitFrames } = codecOf(encoding, layout);
-  const tag = plain?.tag ?? Number(block?.[0]);
-  const isExtended = channels > 2 && plain !== undefined;
+  const isExtended = channels > 2 && !isBlock;
   // After the 16 bytes of plain PCM stands the size of what follows.
   const extension = isExtended
     ? 22
@@ -322,12 +280,12 @@ function formatBytes({ encoding, sampleRate, channels }: Packing): Uint8Array {
       : encoding === msAdpcm
         ? 4 + 4 * MS_COEFFICIENTS.length
         : 0;
-  const isPlain = tag === FORMAT_PCM && !isExtended;
+  const isPlain = tag === PCM && !isExtended;
   const out = new Uint8Array(isPlain ? 16 : 18 + extension);
   const view = viewOf(out);
   const word = (at: number, value: number) => view.setUint16(at, value, true);
-  const bits = plain ? plain.bytes * 8 : 4;
-  word(0, isExtended ? FORMAT_EXTENSIBLE : tag);
+  const bits = isBlock ? encoding.bitDepth : encoding.bytesPerSample * 8;
+  word(0, isExtended ? EXTENSIBLE : tag);
   word(2, channels);
   view.setUint32(4, sampleRate, true);
   view.setUint32(8, Math.round((sampleRate * unitBytes) / unitFrames), true);
@@ -340,7 +298,7 @@ function formatBytes({ encoding, sampleRate, channels }: Packing): Uint8Array {
     view.setUint32(20, SPEAKER_MASKS[channels] ?? 0, true);
     word(24, tag);
     out.set(GUID_TAIL, 26);
-  } else if (block) {
+  } else if (isBlock) {
     word(18, unitFrames);
     if (encoding === msAdpcm) {
       word(20, MS_COEFFICIENTS.length);
@@ -399,7 +357,7 @@ export const wav: Container = {
   describesItself: true,
   holdsTags: true,
   mostBytes: 2 ** 32 - 1,
-  carries: [...FORMATS.map(({ encoding }) => encoding), imaAdpcm.id, msAdpcm.id],
+  carries: CARRIED,
   recognises: (bytes) =>
     ['RIFF', 'RIFX'].includes(latin1(bytes.subarray(0, 4))) &&
     (bytes.length < 12 || latin1(bytes.subarray(8, 12)) === 'WAVE'),

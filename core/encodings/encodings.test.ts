@@ -56,7 +56,9 @@ test.each([
   const samples = codecOf(encoding, layout).decode(encoding.silence(3 * Math.max(40, layout.blockBytes)));
   expect(samples.length).toBeGreaterThan(10);
   // ADPCM and A-law have no zero: the least that they have.
-  expect(Math.max(...samples.map(Math.abs))).toBeLessThanOrEqual('companded' in encoding && encoding.companded ? 2 ** -9 : 0);
+  expect(Math.max(...samples.map(Math.abs))).toBeLessThanOrEqual(
+    'companded' in encoding && encoding.companded ? 2 ** -9 : 0,
+  );
 });
 
 describe('every encoding', () => {

@@ -1,20 +1,9 @@
+import { waveName } from '../containers/index.ts';
 import { bitsWords, bytesWords, type FieldList, type FieldReader, hertzWords } from './field-list.ts';
-
-/** Format tags of WAV (RFC 2361, and the registry that it describes; from memory). */
-const TAGS: Readonly<Record<number, string>> = {
-  1: 'PCM',
-  2: 'Microsoft ADPCM',
-  3: 'floating point',
-  6: 'G.711 A-law',
-  7: 'G.711 mu-law',
-  17: 'IMA ADPCM',
-  85: 'MPEG layer 3',
-  65534: 'extensible',
-};
 
 function format(fields: FieldList, size: number): void {
   const end = fields.at + size;
-  fields.number('format tag', 2, (tag) => `${tag}: ${TAGS[tag] ?? 'another'}`);
+  fields.number('format tag', 2, (tag) => `${tag}: ${waveName(tag)}`);
   fields.number('channels', 2);
   fields.number('sample rate', 4, hertzWords);
   fields.number('bytes a second', 4, bytesWords);
