@@ -11,7 +11,7 @@ import type { Trait } from './standin/index.ts';
 import type { InputError as InputErrorClass } from './words/index.ts';
 
 /**
- * What CONTRIBUTING.md promises: an encoding, a container, a requirement, a way out is one file and one line in its list.
+ * What CONTRIBUTING.md promises: an encoding, a container, a requirement, a way out a station is one file and one line in its list.
  * Here each gets such a line, and nothing else is touched.
  */
 
@@ -34,6 +34,11 @@ vi.mock('./targets/requirements/list.ts', async (original) => {
 vi.mock('./standin/traits/list.ts', async (original) => {
   const list = await original<typeof import('./standin/traits/list.ts')>();
   return { ...list, traits: [...list.traits, backwards] };
+});
+vi.mock('./chain/stations/list.ts', async (original) => {
+  const { stations } = await original<typeof import('./chain/stations/list.ts')>();
+  const { cut, channels, ...others } = stations;
+  return { stations: { cut, channels, turn: await turning(), ...others } };
 });
 vi.mock('./chain/ways/list.ts', async (original) => {
   const list = await original<typeof import('./chain/ways/list.ts')>();
@@ -121,6 +126,35 @@ const backwards: Trait<'backwards', true> = {
   find: (_, { shown, refused }) => ({ shown: [...shown].reverse(), refused }),
 };
 
+/** A station before Rate: turns the sound upside down where that is wished, and shows in which format it came. */
+async function turning() {
+  const { station } = await import('./chain/station.ts');
+  return station({
+    id: 'turn',
+    title: 'Turn',
+    wish: v.strictObject({ over: v.boolean() }),
+    needs: {},
+    settle: (_, wished: { over: boolean } | undefined) => ({
+      plan: { over: wished?.over ?? false },
+      byHand: wished !== undefined,
+      figure: wished?.over ? 'over' : 'as it is',
+      why: 'Made up.',
+    }),
+    steps: ({ over }, format) => [
+      {
+        start() {
+          formats.push(format);
+          return { push: (block) => [over ? block.map((samples) => samples.map((value) => -value)) : block] };
+        },
+      },
+    ],
+    alternatives: () => [{ label: 'over', wish: { over: true } }],
+    inPiece: (plan) => ({ plan, provisional: plan.over ? ['which way up'] : [] }),
+    isAskedFor: () => false,
+  });
+}
+const formats: unknown[] = [];
+
 /** Leads out of everything: the first tenth of a second. */
 const patience: KindOfWay = {
   title: 'Taste only',
@@ -129,6 +163,7 @@ const patience: KindOfWay = {
 
 const core = await import('./index.ts');
 const { requirementsOf } = await import('./targets/index.ts');
+const { Stages } = await import('./chain/index.ts');
 const { plainEncodingOf } = await import('./encodings/index.ts');
 const { cPlayer } = await import('./notes/players/c.ts');
 const { pythonPlayer } = await import('./notes/players/python.ts');
@@ -235,6 +270,31 @@ int main(void) {
       target: sheet,
     });
     expect(obstacles[0].ways[0]).toMatchObject({ label: 'Only a taste: fits with 0.400 s to spare', station: 'cut' });
+  });
+
+  test('the station before Rate is set, heard in the preview, compared, heard in a piece and told by another device', async () => {
+    const stages = new Stages();
+    const settings = (over: boolean) => core.parseSettings({ name: 'x', turn: { over }, rate: { sampleRate: 16_000 } });
+    const target = core.readSheet(sheetText('upside-down'), 'sheet.json');
+    const heard = async (over: boolean) => {
+      const { file } = await makeFrom(sound, settings(over), target, { stages });
+      return core.openSoundFile(core.readPlain(file), file.size).pcm.channels[0];
+    };
+    const [plain, over] = [await heard(false), await heard(true)];
+    expect(plain.some((value) => value > 0.1)).toBe(true);
+    expect(Math.max(...over.map((value, i) => Math.abs(value + plain[i])))).toBeLessThan(0.05);
+    // The format is that of its own place: before Rate.
+    expect(formats.length).toBeGreaterThan(0);
+    for (const format of formats) expect(format).toEqual({ sampleRate: 8000, channels: 1 });
+    const chain = core.settle({ facts: factsFor(sound), settings: settings(true), target });
+    expect(core.pieceOf(chain, { start: 0, end: 4000 }).provisional).toContain('which way up');
+    const turn = 'turn' as 'rate';
+    expect(core.STATIONS_WITH_ALTERNATIVES).toContain(turn);
+    expect(core.alternativesOf(chain, turn).map(({ label }) => label)).toEqual(['automatic', 'over']);
+    const clip = core.withSettings(core.newClip('00000000-0000-4000-8000-000000000001', 'x', 's'), settings(true));
+    const job = { format: 2 as const, ...core.EMPTY_JOB, title: 'x', sheet: target.id, variant: null, clips: [clip] };
+    const { left } = core.forAnotherDevice(job, core.targetOf('archive-copy'), null, () => factsFor(sound));
+    expect(left).toContainEqual({ clip: 'x', what: 'turn' });
   });
 
   test('what is not in a list is not there', () => {

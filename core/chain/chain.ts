@@ -2,8 +2,9 @@ import { containerOf } from '../containers/index.ts';
 import { bytesOf, layoutOf, plainEncodingOf } from '../encodings/index.ts';
 import type { Facts } from '../facts/index.ts';
 import type { Target } from '../targets/index.ts';
-import { type ClipSettings, type Plan, type StationId, stationIds } from './settings.ts';
-import type { Obstacle, SettledStation } from './station.ts';
+import type { RenderReport } from './report.ts';
+import { type ClipSettings, type Plan, type Plans, type StationId, stationIds, stations } from './settings.ts';
+import type { Format, Obstacle, SettledStation } from './station.ts';
 
 /** What one file is to be made of, and for which device. */
 export interface ClipOrder {
@@ -28,14 +29,30 @@ export interface Chain {
   readonly fileName: string;
 }
 
+/** The plans of all stations. */
+export const plansOf = ({ stations: settled }: Chain): Plans =>
+  Object.fromEntries(stationIds.map((id) => [id, settled[id].plan])) as unknown as Plans;
+
+/** The format of the result. */
+export const formatOf = ({ order: { facts }, stations: settled }: Chain): Format =>
+  stationIds.reduce<Format>((format, id) => stations[id].formatIn(settled, format), {
+    sampleRate: facts.sampleRate,
+    channels: facts.channels,
+  });
+
+/** Where in the source a frame of the result comes from, in frames; what was added in front comes from before its cut. */
+export const sourceFrame = ({ stations: settled }: Chain, report: RenderReport, frame: number): number =>
+  stationIds.reduceRight((place, id) => stations[id].placeIn(settled, place, report), frame);
+
 /** True where both make the same file of the same sound. */
 export const makesSame = (a: Chain, b: Chain): boolean =>
   a.fileName === b.fileName &&
   stationIds.every((id) => JSON.stringify(a.stations[id].plan) === JSON.stringify(b.stations[id].plan));
 
 /** Bytes of encoded samples that the chain will make; of compressed ones, about. */
-export function soundBytesOf({ stations: { channels, rate, ends, depth, wrap } }: Chain): number {
-  const count = channels.plan.matrix.length;
+export function soundBytesOf(chain: Chain): number {
+  const { rate, ends, depth, wrap } = chain.stations;
+  const { channels: count } = formatOf(chain);
   const { encoding, compressed } = wrap.plan;
   const { frames } = ends.plan;
   if (compressed?.bitRate) return Math.round((frames * compressed.bitRate) / 8 / rate.plan.to);

@@ -6,7 +6,7 @@ export { limitInEffect } from './length-limits.ts';
 export type { Amendment, EncoderOrder, OpenEncoder, SoundEncoder, StereoMode } from './library.ts';
 export { levelsSum } from './makers/index.ts';
 export { type Block, Stages } from './passage.ts';
-export { type Piece, pieceOf } from './piece.ts';
+export { pieceOf } from './piece.ts';
 export * from './render.ts';
 export type { LoopReport, RenderReport } from './report.ts';
 export * from './settings.ts';

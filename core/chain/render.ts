@@ -2,13 +2,13 @@ import { type PcmReader, portionOf, requireFinite, WORK_FRAMES, type Work, workB
 import { crc32, Room } from '../bytes/index.ts';
 import type { Reading } from '../containers/index.ts';
 import { InputError } from '../words/index.ts';
-import type { Chain } from './chain.ts';
+import { type Chain, formatOf } from './chain.ts';
 import type { FileStore } from './file-store.ts';
 import type { OpenEncoder } from './library.ts';
 import { type FileMaker, openFileMaker } from './makers/index.ts';
-import { type Block, kept, type Pass, type Passage, type Stages, through } from './passage.ts';
+import { type Block, kept, type Pass, type Passage, type Stages, type Step, through } from './passage.ts';
 import type { RenderReport } from './report.ts';
-import { type StationId, stationIds, stations } from './settings.ts';
+import { stationIds, stations } from './settings.ts';
 import type { Format } from './station.ts';
 import { fileTooLarge } from './stations/ends.ts';
 
@@ -81,7 +81,6 @@ export async function render(
   { openEncoder, mostKept = MOST_KEPT, stages }: RenderOptions = {},
 ): Promise<Rendered> {
   const { cut, channels, rate, ends, wrap } = chain.stations;
-  const format: Format = { sampleRate: rate.plan.to, channels: channels.plan.matrix.length };
   const trouble = fileTooLarge(ends.plan.frames, {
     cut: cut.plan,
     channels: channels.plan,
@@ -90,10 +89,18 @@ export async function render(
   });
   if (trouble !== null) throw new InputError('too-large', trouble);
 
-  const stepsOf = (id: StationId) => stations[id].stepsIn(chain.stations, format);
-  const steps = stationIds.flatMap(stepsOf);
-  /** So many steps bring the sound to its new rate. */
-  const atNewRate = stationIds.slice(0, stationIds.indexOf('rate') + 1).flatMap(stepsOf).length;
+  const { facts } = chain.order;
+  let format: Format = { sampleRate: facts.sampleRate, channels: facts.channels };
+  const steps: Step[] = [];
+  /** So many steps bring the sound to its new rate, by these plans. */
+  let atNewRate = 0;
+  const plans: unknown[] = [];
+  for (const id of stationIds) {
+    if (stationIds.indexOf(id) <= stationIds.indexOf('rate')) plans.push(chain.stations[id].plan);
+    steps.push(...stations[id].stepsIn(chain.stations, format));
+    format = stations[id].formatIn(chain.stations, format);
+    if (id === 'rate') atNewRate = steps.length;
+  }
   const passes = 1 + steps.filter((step) => step.survey).length;
   const passWork = (pass: number) => portionOf(work, pass / passes, (pass + 1) / passes);
   const fits = ends.plan.incoming * format.channels <= mostKept;
@@ -101,7 +108,7 @@ export async function render(
   let surveys = 0;
   for (const [i, step] of steps.entries()) {
     const isStage = i === atNewRate && stages !== undefined && fits;
-    if (isStage) sound = stages.keep(JSON.stringify([cut.plan, channels.plan, rate.plan]), sound);
+    if (isStage) sound = stages.keep(JSON.stringify(plans), sound);
     if (step.survey) {
       if (fits && surveys === 0 && !isStage) sound = kept(sound);
       const { survey } = step;
@@ -137,11 +144,10 @@ export async function render(
 }
 
 /** What the bytes of a chain's file are. */
-export const readingOf = ({ stations: { channels, rate, wrap } }: Chain): Reading => ({
-  encoding: wrap.plan.encoding,
-  sampleRate: Math.round(rate.plan.to),
-  channels: channels.plan.matrix.length,
-});
+export function readingOf(chain: Chain): Reading {
+  const { sampleRate, channels } = formatOf(chain);
+  return { encoding: chain.stations.wrap.plan.encoding, sampleRate: Math.round(sampleRate), channels };
+}
 
 /** Uses all of a sound, of so many frames, in blocks of at most `most`; gives how many there were. */
 async function goThrough(

@@ -3,16 +3,9 @@ import { notFinite } from '../audio/index.ts';
 import { issueWords } from '../forms/index.ts';
 import { InputError, oneLine, shortened } from '../words/index.ts';
 import type { PlansOf } from './station.ts';
-import { channels } from './stations/channels.ts';
-import { cut } from './stations/cut.ts';
-import { depth } from './stations/depth.ts';
-import { ends } from './stations/ends.ts';
-import { level } from './stations/level.ts';
-import { rate } from './stations/rate.ts';
-import { wrap } from './stations/wrap.ts';
+import { stations } from './stations/list.ts';
 
-/** The line: every station, in the order in which sound passes. A new one: its file, and its entry here. */
-export const stations = { cut, channels, rate, level, ends, depth, wrap } as const;
+export { stations };
 
 export type StationId = keyof typeof stations;
 

@@ -2,6 +2,7 @@ import type * as v from 'valibot';
 import type { Facts } from '../facts/index.ts';
 import type { SettledDemands } from '../targets/index.ts';
 import type { Step } from './passage.ts';
+import type { RenderReport } from './report.ts';
 
 /** A station after fit: what it will do and why. */
 export interface SettledStation<Plan> {
@@ -38,11 +39,40 @@ export interface Context {
   readonly demands: SettledDemands;
 }
 
-/** The sound as it leaves Rate and everything after it. */
+/** What a sound is like at a place of the line. */
 export interface Format {
   /** Hz. */
   readonly sampleRate: number;
   readonly channels: number;
+}
+
+/** What a station could be set to instead. */
+export interface Candidate {
+  readonly label: string;
+  /** Entries of the station's wish. */
+  readonly wish: object;
+  /** True where it takes the place of all that is set by hand there. */
+  readonly isAlone?: boolean;
+}
+
+/** A piece of a clip: frames of the source, within the cut, and what the source is. */
+export interface Piece {
+  readonly start: number;
+  readonly end: number;
+  readonly facts: Facts;
+}
+
+/** What a station does in a piece, and what of it may come out differently in the whole, in words. */
+export interface InPiece<Plan> {
+  readonly plan: Plan;
+  readonly provisional: readonly string[];
+}
+
+/** What a station says once its work is done. */
+export interface Outcome {
+  /** Its value in figures, as short as it goes. */
+  readonly figure: string;
+  readonly isTrouble: boolean;
 }
 
 /** Any station, as far as its plan goes. */
@@ -71,9 +101,24 @@ interface Description<Id extends string, Wish, Plan, Needs> {
   settle(context: Context, wish: Wish | undefined, before: PlansOf<Needs>): SettledStation<Plan>;
   /** Says what stands in the way, one sentence each. */
   obstacles?(context: Context, plan: Plan, before: PlansOf<Needs>): readonly string[];
-  /** What the station does to the sound, if anything. */
+  /** What the station does to the sound, if anything, which comes to it in this format. */
   steps?(plan: Plan, format: Format): readonly Step[];
+  /** The format in which the sound leaves it; left out where that is the one in which it came. */
+  formatAfter?(plan: Plan, format: Format): Format;
+  /** Where a frame of the sound that leaves it stood in the sound that came; left out where that is the same place. */
+  cameFrom?(frame: number, plan: Plan, report: RenderReport): number;
+  /** What could be done instead, best known first, for a result of this format; left out where there is nothing to compare. */
+  alternatives?(plan: Plan, context: Context, before: PlansOf<Needs>, result: Format): readonly Candidate[];
+  /** What it does in a piece, where that is not what it does in the whole. */
+  inPiece?(plan: Plan, piece: Piece, before: PlansOf<Needs>): InPiece<Plan>;
+  /** False where a sheet asks for something else than a plan that was settled by hand: another device does not keep it. */
+  isAskedFor?(plan: Plan, demands: SettledDemands): boolean;
+  /** What came out of it; left out where the plan says it all. */
+  outcome?(report: RenderReport): Outcome;
 }
+
+/** Stations as the line has them settled. */
+type Own<Id extends string, Plan> = { readonly [Own in Id]: SettledStation<Plan> };
 
 /** One step of the chain, as the line sees it: it picks what is its own out of what there is of all stations. */
 export interface Station<Id extends string, Wish, Plan, Needs> extends Description<Id, Wish, Plan, Needs> {
@@ -84,24 +129,40 @@ export interface Station<Id extends string, Wish, Plan, Needs> extends Descripti
     plans: PlansOf<Needs>,
   ): SettledStation<Plan>;
   obstaclesIn(context: Context, plans: PlansOf<Needs> & { readonly [Own in Id]: Plan }): readonly string[];
-  stepsIn(settled: { readonly [Own in Id]: SettledStation<Plan> }, format: Format): readonly Step[];
+  stepsIn(settled: Own<Id, Plan>, format: Format): readonly Step[];
+  formatIn(settled: Own<Id, Plan>, format: Format): Format;
+  placeIn(settled: Own<Id, Plan>, frame: number, report: RenderReport): number;
+  alternativesIn(settled: Own<Id, Plan>, context: Context, plans: PlansOf<Needs>, result: Format): readonly Candidate[];
+  pieceIn(settled: Own<Id, Plan>, piece: Piece, plans: PlansOf<Needs>): InPiece<Plan>;
+  isAskedForIn(settled: Own<Id, Plan>, demands: SettledDemands): boolean;
 }
 
 /** Makes a station of its description; the plans that it is given follow from what it says it needs. */
 export function station<const Id extends string, Wish, Plan, Needs>(
-  description: Description<Id, Wish, Plan, Needs>,
+  own: Description<Id, Wish, Plan, Needs>,
 ): Station<Id, Wish, Plan, Needs> {
-  const { id } = description;
+  const { id } = own;
   return {
-    ...description,
+    ...own,
     settleIn(context, settings, plans) {
       const wish: 'automatic' | Wish = settings[id];
-      return description.settle(context, wish === 'automatic' ? undefined : wish, plans);
+      return own.settle(context, wish === 'automatic' ? undefined : wish, plans);
     },
-    obstaclesIn: (context, plans) => description.obstacles?.(context, plans[id], plans) ?? [],
-    stepsIn: (settled, format) => description.steps?.(settled[id].plan, format) ?? [],
+    obstaclesIn: (context, plans) => own.obstacles?.(context, plans[id], plans) ?? [],
+    stepsIn: (settled, format) => own.steps?.(settled[id].plan, format) ?? [],
+    formatIn: (settled, format) => own.formatAfter?.(settled[id].plan, format) ?? format,
+    placeIn: (settled, frame, report) => own.cameFrom?.(frame, settled[id].plan, report) ?? frame,
+    alternativesIn: (settled, context, plans, result) =>
+      own.alternatives?.(settled[id].plan, context, plans, result) ?? [],
+    pieceIn: (settled, piece, plans) =>
+      own.inPiece?.(settled[id].plan, piece, plans) ?? { plan: settled[id].plan, provisional: [] },
+    isAskedForIn: (settled, demands) => own.isAskedFor?.(settled[id].plan, demands) ?? true,
   };
 }
+
+/** True where a sheet asks for nothing, or for such a value among others. */
+export const isAmong = <T>(allowed: { readonly value: readonly T[] } | undefined, value: T): boolean =>
+  allowed === undefined || allowed.value.includes(value);
 
 /** "Wanted by the sheet: 8 000 Hz." and the like, so that reasons read alike. */
 export const bySheet = (what: string): string => `The sheet wants ${what}.`;

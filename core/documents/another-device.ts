@@ -1,7 +1,7 @@
 import { type Chain, type ClipSettings, type StationId, settle, stationIds, stations } from '../chain/index.ts';
 import { isPlace } from '../delivery/index.ts';
 import type { Facts } from '../facts/index.ts';
-import { demandsOf, filledIn, type SettledDemands, sheetFor, type Target, type Values } from '../targets/index.ts';
+import { demandsOf, filledIn, sheetFor, type Target, type Values } from '../targets/index.ts';
 import { InputError } from '../words/index.ts';
 import { type ClipDoc, EMPTY_JOB, type JobDoc, settingsOf, sourceOf, type Wishes } from './job.ts';
 
@@ -16,31 +16,6 @@ export interface LeftOut {
 export interface Transferred {
   readonly job: Omit<JobDoc, 'format'>;
   readonly left: readonly LeftOut[];
-}
-
-const isAmong = <T>(allowed: { readonly value: readonly T[] } | undefined, value: T): boolean =>
-  allowed === undefined || allowed.value.includes(value);
-
-/** Whether what a station comes to by hand is among what the sheet asks for. */
-function meets(station: StationId, { stations: settled }: Chain, demands: SettledDemands): boolean {
-  const { rate, channels, wrap } = settled;
-  if (station === 'rate') {
-    const range = demands.rateRange?.value;
-    const { exact, to } = rate.plan;
-    return isAmong(demands.sampleRates, exact) && (range === undefined || (to >= range.least && to <= range.most));
-  }
-  if (station === 'channels') return isAmong(demands.channelCounts, channels.plan.matrix.length);
-  if (station === 'wrap') {
-    const { container, encoding, extension, array, tags } = wrap.plan;
-    return (
-      isAmong(demands.containers, container) &&
-      isAmong(demands.encodings, encoding) &&
-      isAmong(demands.extensions, extension) &&
-      (demands.arrays ? array !== null && isAmong(demands.arrays, array) : array === null) &&
-      !(demands.tags?.value === 'forbidden' && tags.length > 0)
-    );
-  }
-  return true;
 }
 
 function settled(settings: ClipSettings, target: Target, facts: Facts): Chain | null {
@@ -58,7 +33,10 @@ function suits(station: StationId, clip: ClipDoc, all: Wishes, target: Target, f
   const withIt = settled(settings, target, facts);
   if (!withIt) return false;
   const without = settled({ ...settings, [station]: 'automatic' }, target, facts);
-  return meets(station, withIt, demandsOf(target)) && withIt.obstacles.length <= (without?.obstacles.length ?? 0);
+  return (
+    stations[station].isAskedForIn(withIt.stations, demandsOf(target)) &&
+    withIt.obstacles.length <= (without?.obstacles.length ?? 0)
+  );
 }
 
 function isTaken(sheet: Target, variant: string | null, values: Values): boolean {

@@ -1,5 +1,5 @@
-import { type Chain, formatDb, type RenderReport, type StationId, stationIds, stations } from '@tambur/core';
-import { useState } from 'react';
+import { type Chain, type RenderReport, type StationId, stationIds, stations } from '@tambur/core';
+import { type CSSProperties, useState } from 'react';
 import { Button } from '../ui/button.tsx';
 
 interface Props {
@@ -15,16 +15,19 @@ export function Line({ chain, report, opened, onOpen }: Props) {
   const reason = pointedAt && chain?.stations[pointedAt].why;
   return (
     <>
-      <ol aria-label="Stations" className="relative mt-2 grid grid-cols-4 gap-y-1 sm:grid-cols-7">
+      <ol
+        aria-label="Stations"
+        style={{ '--stations': stationIds.length } as CSSProperties}
+        className="relative mt-2 grid grid-cols-4 gap-y-1 sm:grid-cols-[repeat(var(--stations),minmax(0,1fr))]"
+      >
         <li aria-hidden className="absolute inset-x-4 top-[0.6rem] hidden h-px bg-rule sm:block" />
         {stationIds.map((id, index) => {
           const settled = chain?.stations[id];
+          const outcome = report && stations[id].outcome?.(report);
           const inTrouble =
-            !settled ||
-            chain.obstacles.some(({ station }) => station === id) ||
-            (id === 'level' && (report?.clippedFrames ?? 0) > 0);
+            !settled || chain.obstacles.some(({ station }) => station === id) || outcome?.isTrouble === true;
           const state = inTrouble ? 'trouble' : settled.byHand ? 'set by hand' : 'automatic';
-          const figure = id === 'level' && report && settled ? formatDb(report.gainDb, 'dB', true) : settled?.figure;
+          const figure = settled && (outcome?.figure ?? settled.figure);
           return (
             <li key={id} className="relative text-center">
               <Button

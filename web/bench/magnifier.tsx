@@ -1,4 +1,4 @@
-import { formatCount, formatSeconds, fromDb } from '@tambur/core';
+import { formatCount, formatSeconds, fromDb, pieceOf, sourceFrame } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
@@ -42,12 +42,10 @@ export function Magnifier({ preview, source }: Props) {
   const from = Math.min(last, moved ?? Math.max(0, loudest - Math.floor(SHOWN / 2)));
 
   const middle = Math.min(result.length - 1, from + SHOWN / 2);
-  const { cut, rate } = chain.stations;
+  const { rate } = chain.stations;
   const ratio = rate.plan.from / rate.plan.to;
-  // Frames that Ends trimmed at the start were in the source; a piece says where it begins.
-  const ahead = piece ? 0 : (report.trimmed?.front ?? 0) + (report.loop?.front ?? 0);
-  const begin = piece?.start ?? cut.plan.start;
-  const sourceFrom = Math.max(0, Math.min(source.facts.frames - 2, Math.floor(begin + (from + ahead) * ratio)));
+  const place = sourceFrame(piece ? pieceOf(chain, piece).chain : chain, report, from);
+  const sourceFrom = Math.max(0, Math.min(source.facts.frames - 2, Math.floor(place)));
   const count = Math.max(2, Math.min(source.facts.frames - sourceFrom, Math.ceil(SHOWN * ratio) + 1));
   const samples = useQuery({
     queryKey: ['samples', source.id, sourceFrom, count],

@@ -1,4 +1,4 @@
-import { type Chain, clamp, messageOf, type PcmReader, pieceOf } from '@tambur/core';
+import { type Chain, clamp, formatOf, messageOf, type PcmReader, pieceOf } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { LRUCache } from 'lru-cache';
 import type { Cut } from './cut.ts';
@@ -87,18 +87,16 @@ export class Pieces {
   /** The result at the source's rate, piece by piece as it is asked for; frame 0 is the start of the cut. */
   reader(): PcmReader {
     const { start, end } = this.cut;
+    const { channels } = formatOf(this.chain);
     return {
       sampleRate: this.source.facts.sampleRate,
-      channelCount: this.chain.stations.channels.plan.matrix.length,
+      channelCount: channels,
       frames: end - start,
       read: async (from, count) => {
         const first = this.indexAt(start + from);
         const last = this.indexAt(start + from + count - 1);
         const found = await Promise.all(Array.from({ length: last - first + 1 }, (_, i) => this.at(first + i)));
-        const out = Array.from(
-          { length: this.chain.stations.channels.plan.matrix.length },
-          () => new Float32Array(count),
-        );
+        const out = Array.from({ length: channels }, () => new Float32Array(count));
         for (const piece of found) {
           if ('refused' in piece) throw new Error(piece.refused);
           const offset = piece.range.start - start - from;

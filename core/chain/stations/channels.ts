@@ -6,7 +6,7 @@ import type { Facts } from '../../facts/index.ts';
 import { type Range, within } from '../../forms/index.ts';
 import { formatChannels, InputError } from '../../words/index.ts';
 import { eachBlock } from '../passage.ts';
-import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
+import { BY_HAND, bySheet, isAmong, type SettledStation, station } from '../station.ts';
 
 /** What a channel can be weighted with. */
 export const WEIGHT_RANGE: Range = { least: -4, most: 4 };
@@ -177,4 +177,13 @@ export const channels = station({
       },
     },
   ],
+  formatAfter: ({ matrix }, format) => ({ ...format, channels: matrix.length }),
+  alternatives: () => [
+    { label: 'left', wish: { mode: 'left' } },
+    { label: 'right', wish: { mode: 'right' } },
+    { label: 'both mixed', wish: { mode: 'mix' } },
+    { label: 'both mixed, equal power', wish: { mode: 'equal-power' } },
+    { label: 'all kept', wish: { mode: 'keep' } },
+  ],
+  isAskedFor: ({ matrix }, { channelCounts }) => isAmong(channelCounts, matrix.length),
 });

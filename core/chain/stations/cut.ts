@@ -50,4 +50,6 @@ export const cut = station({
       why: wished ? `${BY_HAND} From ${at(start)} to ${at(end)}.` : whole ? 'The whole source.' : '',
     };
   },
+  cameFrom: (frame, { start }) => frame + start,
+  inPiece: (_, { start, end }) => ({ plan: { start, end }, provisional: [] }),
 });

@@ -143,4 +143,21 @@ export const depth = station({
       why: `${wished ? BY_HAND : bySheet(title)} ${words[dither] || plain}${rare}`,
     };
   },
+  alternatives(plan, _, { wrap }) {
+    const better = widelyRead(plan, wrap.encoding);
+    return [
+      ...(better ? [{ label: `${better} bit`, wish: { bits: better } }] : []),
+      ...DITHERS.map((dither) => ({ label: dither === 'none' ? 'no dither' : `${dither} dither`, wish: { dither } })),
+    ];
+  },
+  inPiece: (plan, _, { wrap }) => ({
+    plan,
+    provisional: [
+      ...(plan.dither === 'shaped' ? ['the shaped noise'] : []),
+      // What is lossless has a depth.
+      ...(wrap.compressed && plan.bits === null
+        ? [`what ${encodingTitle(wrap.encoding)} loses, near the ends of a piece`]
+        : []),
+    ],
+  }),
 });

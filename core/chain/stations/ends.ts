@@ -198,6 +198,35 @@ export const ends = station({
     return [`It is ${over} too long: the sheet allows ${limit.text}.`];
   },
   steps: endsSteps,
+  cameFrom(frame, { incoming, frames, front, back, rule }, { trimmed, loop }) {
+    const taken = (trimmed?.front ?? 0) + (loop?.front ?? 0);
+    const isStretched = rule.kind === 'exact' && rule.by === 'stretch';
+    const kept = incoming - taken - (trimmed?.back ?? 0) - (loop?.back ?? 0);
+    // Of silence that was there already, nobody reports how much.
+    const silence = front.atLeast ? 0 : front.frames;
+    return taken + (frame - silence) * (isStretched ? kept / (frames - front.frames - back.frames) : 1);
+  },
+  inPiece(plan, { start, end }, { rate }) {
+    const incoming = framesAtRate(end - start, rate.from, rate.exact);
+    const { rule, trim, loop, fadeIn, fadeOut } = plan;
+    const { multipleOf } = rule.kind === 'blocks' ? rule : { multipleOf: 1 };
+    const none = { frames: 0, atLeast: false };
+    const isStretched = rule.kind === 'exact' && rule.by === 'stretch';
+    return {
+      plan: {
+        ...plan,
+        ...{ incoming, frames: incoming, isOpen: false, trim: null, loop: null, front: none, back: none, limit: null },
+        fadeIn: { ...fadeIn, frames: 0 },
+        fadeOut: { ...fadeOut, frames: 0 },
+        // A part of a block that is left over is filled up, so that no sound is missing at the end of a piece.
+        rule: { kind: 'blocks', multipleOf, least: 1, by: 'pad' } as const,
+      },
+      provisional: [
+        ...(trim || loop || isStretched ? ['where it begins and ends'] : []),
+        ...(fadeIn.frames || fadeOut.frames ? ['fades'] : []),
+      ],
+    };
+  },
 });
 
 /** What is wrong with a file that its container has no room for, as a sentence; null where it has. */

@@ -2,9 +2,10 @@ import * as v from 'valibot';
 import { peakOf, requireFinite } from '../../audio/index.ts';
 import { Room } from '../../bytes/index.ts';
 import { butterworth, FilterCascade, Limiter, LoudnessMeter, TruePeakMeter } from '../../dsp/index.ts';
+import type { Facts } from '../../facts/index.ts';
 import { GOAL_RANGE, within } from '../../forms/index.ts';
 import { scale } from '../../kernel/samples.ts';
-import { fromDb, steadyDigits, toDb } from '../../numbers/index.ts';
+import { clamp, fromDb, steadyDigits, toDb } from '../../numbers/index.ts';
 import { formatDb, formatRate, InputError } from '../../words/index.ts';
 import { type Block, eachBlock, type Step } from '../passage.ts';
 import { BY_HAND, bySheet, type Format, type SettledStation, station } from '../station.ts';
@@ -79,6 +80,9 @@ const MOST_AUTOMATIC_GAIN = 40;
 const MOST_GAIN = 120;
 /** What a loudness may reach in true peak where nothing is said (EBU R 128: -1 dBTP; from memory). */
 const USUAL_CEILING = -1;
+/** Goals to compare, dBFS and LUFS (common practice, no source). */
+const PEAKS = [-1, -3, -6];
+const LOUDNESSES = [-16, -23];
 /** The band of the telephone network, Hz (common practice; ITU-T G.712 measures within it). */
 const TELEPHONE = { low: 300, high: 3400 };
 
@@ -179,7 +183,33 @@ export const level = station({
     gain(goal, format),
     ...(limitDb === null ? [] : [limiting(limitDb, limitTruePeakDb, format)]),
   ],
+  // Goals exclude each other.
+  alternatives: () =>
+    [
+      ...PEAKS.map((peakDb) => ({ label: `peak ${formatDb(peakDb, 'dBFS')}`, wish: { peakDb } })),
+      ...LOUDNESSES.map((loudness) => ({ label: formatDb(loudness, 'LUFS'), wish: { loudness } })),
+      { label: 'as it came', wish: { gainDb: 0 } },
+    ].map((candidate) => ({ ...candidate, isAlone: true })),
+  inPiece: (plan, { facts }) => ({
+    plan: { ...plan, goal: likelyGain(plan.goal, facts) },
+    provisional: plan.goal.kind === 'gain' && !plan.removeDc ? [] : ['the level'],
+  }),
+  outcome: ({ gainDb, clippedFrames }) => ({ figure: formatDb(gainDb, 'dB', true), isTrouble: clippedFrames > 0 }),
 });
+
+/** The gain that a goal comes to, as far as the source's own levels tell. */
+function likelyGain(goal: LevelGoal, { levels, measures }: Facts): LevelGoal {
+  if (goal.kind === 'gain') return goal;
+  const peakDb = toDb(Math.max(...levels.peak));
+  const wanted =
+    goal.kind === 'loudness'
+      ? Math.min(
+          goal.lufs - (measures.loudness ?? goal.lufs),
+          goal.ceilingDb === null ? Number.POSITIVE_INFINITY : goal.ceilingDb - toDb(measures.truePeak),
+        )
+      : goal.db - (goal.kind === 'true-peak' ? toDb(measures.truePeak) : peakDb);
+  return { kind: 'gain', gainDb: Number.isFinite(wanted) ? clamp(wanted, -120, goal.mostGainDb) : 0 };
+}
 
 /** Changes every sample by a gain. */
 const scaled = (block: Block, factor: number, room: Room): Block =>

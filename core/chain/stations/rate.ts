@@ -3,11 +3,11 @@ import { MAX_RATE, MAX_RATIO, QUALITIES, Resampler } from '../../dsp/index.ts';
 import { carriesRate, findCompressed } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
 import { type Range, within } from '../../forms/index.ts';
-import { FRACTION, framesAtRate, hertz, type Rate } from '../../numbers/index.ts';
+import { FRACTION, framesAtRate, hertz, type Rate, USUAL_RATES } from '../../numbers/index.ts';
 import type { SettledDemands } from '../../targets/index.ts';
 import { formatCount, formatRate, InputError } from '../../words/index.ts';
 import { framesInFile } from '../length-limits.ts';
-import { BY_HAND, bySheet, type PlansOf, type SettledStation, station } from '../station.ts';
+import { BY_HAND, bySheet, isAmong, type PlansOf, type SettledStation, station } from '../station.ts';
 import { channels } from './channels.ts';
 import { cut } from './cut.ts';
 import { bitRateTrouble, wrap } from './wrap.ts';
@@ -161,4 +161,19 @@ export const rate = station({
       },
     },
   ],
+  formatAfter: ({ to }, format) => ({ ...format, sampleRate: to }),
+  cameFrom: (frame, { from, to }) => (frame * from) / to,
+  alternatives(_, { facts, demands: { sampleRates, rateRange } }) {
+    const { least = 0, most = Number.POSITIVE_INFINITY } = rateRange?.value ?? {};
+    const highest = Math.max(facts.sampleRate, least);
+    const rates = sampleRates?.value ?? [...USUAL_RATES, facts.sampleRate];
+    return [...new Set(rates)]
+      .filter((rate) => hertz(rate) >= least && hertz(rate) <= Math.min(most, highest))
+      .sort((a, b) => hertz(b) - hertz(a))
+      .map((rate) => ({ label: formatRate(hertz(rate)), wish: { sampleRate: rate } }));
+  },
+  isAskedFor({ exact, to }, { sampleRates, rateRange }) {
+    const { least = 0, most = Number.POSITIVE_INFINITY } = rateRange?.value ?? {};
+    return isAmong(sampleRates, exact) && to >= least && to <= most;
+  },
 });

@@ -15,7 +15,7 @@ import { askedEncodings, fitsLayout, type SettledDemands } from '../../targets/i
 import { formatBitRate, formatChannels, formatChoice, formatRate, InputError, oneLine } from '../../words/index.ts';
 import { LIBRARY_OVERHEAD } from '../length-limits.ts';
 import type { EncoderOrder } from '../library.ts';
-import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
+import { BY_HAND, bySheet, isAmong, type SettledStation, station } from '../station.ts';
 import { cut } from './cut.ts';
 
 /** What may be written into the fields of the station, for whoever offers them. */
@@ -227,4 +227,21 @@ export const wrap = station({
       ].join(' '),
     };
   },
+  alternatives(plan, { demands: { encodings, bitRate } }, _, { sampleRate, channels }) {
+    const { anyOf = null, least = 0, most = Number.POSITIVE_INFINITY } = bitRate?.value ?? {};
+    const rates = possibleBitRates(plan, sampleRate, channels) ?? [];
+    return [
+      ...(encodings?.value ?? []).map((encoding) => ({ label: encodingTitle(encoding), wish: { encoding } })),
+      ...rates
+        .filter((value) => value >= least && value <= most && (anyOf?.includes(value) ?? true))
+        .toReversed()
+        .map((value) => ({ label: formatBitRate(value), wish: { bitRate: value } })),
+    ];
+  },
+  isAskedFor: ({ container, encoding, extension, array, tags }, demands) =>
+    isAmong(demands.containers, container) &&
+    isAmong(demands.encodings, encoding) &&
+    isAmong(demands.extensions, extension) &&
+    (demands.arrays ? array !== null && isAmong(demands.arrays, array) : array === null) &&
+    !(demands.tags?.value === 'forbidden' && tags.length > 0),
 });
