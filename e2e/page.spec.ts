@@ -61,9 +61,11 @@ test('the bytes of the preview, of the build and of the command line are the sam
     await page.getByRole('textbox', { name: 'Out', exact: true }).fill('40');
     await page.getByRole('textbox', { name: 'Out', exact: true }).press('Enter');
     await page.getByRole('button', { name: /^Depth/ }).click();
-    await page.getByRole('radio', { name: 'Noise-shaped' }).click();
+    await page.getByRole('radio', { name: 'to where one hears less' }).click();
     await page.getByRole('button', { name: /^Wrap/ }).click();
     await resultIsCurrent(page);
+    const begins = page.getByRole('button', { name: /begins, and its SHA-256$/ });
+    if ((await begins.getAttribute('aria-expanded')) === 'false') await begins.click();
     const fingerprint = page.getByTestId('fingerprint');
     await expect(fingerprint).toHaveText(/^[0-9a-f]{64}$/);
     const preview = await fingerprint.textContent();
@@ -385,7 +387,7 @@ test('every station says what its choices do: channels, draft, fades and bars, d
   await expect(panel.getByText(/3\.0 dB louder than its inputs/)).toBeVisible();
 
   await station('Rate').click();
-  await page.getByRole('radio', { name: /^Draft/ }).click();
+  await page.getByRole('switch', { name: /^Draft/ }).click();
   await expect(station('Rate')).toContainText('draft');
 
   await station('Ends').click();
@@ -402,8 +404,10 @@ test('every station says what its choices do: channels, draft, fades and bars, d
   await station('Depth').click();
   await page.getByRole('radio', { name: /^4 bit/ }).click();
   await resultIsCurrent(page);
-  await expect(panel.getByText('25.8 dB')).toBeVisible();
-  await expect(panel.getByText(/of 16,/)).toBeVisible();
+  // 6.02 x 4 + 1.76 dB.
+  await expect(page.getByRole('radio', { name: /^4 bit/ })).toContainText('26 dB');
+  await expect(panel.getByText(/of 16$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Look at the samples' }).click();
   await expect(page.getByRole('img', { name: /of the result as steps, over the source/ })).toBeVisible();
 
   // By keyboard: a toggle with the space bar.

@@ -18,7 +18,7 @@ describe('what a station could do instead', () => {
   test.each<[StationId, Target, string[]]>([
     ['channels', wavSheet(mono), ['automatic', 'left', 'right', 'both mixed, equal power', 'all kept']],
     ['rate', wavSheet(rates), ['automatic', '16\u202f000 Hz']],
-    ['depth', wavSheet(eight), ['automatic', 'no dither', 'rectangular dither', 'shaped dither']],
+    ['depth', wavSheet(eight), ['automatic', 'no noise', 'noise, one step', 'noise moved away']],
     [
       'level',
       wavSheet(),

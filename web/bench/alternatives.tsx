@@ -41,7 +41,7 @@ export function Alternatives({ compared, player, target, isOpen, onOpen, onTake 
       title="Compare what else there is"
       isOpen={isOpen}
       onToggle={onOpen}
-      className="mt-3 border-t border-hairline pt-2"
+      className="mt-2 border-t border-hairline pt-1"
     >
       <div className="overflow-x-auto">
         <table className="mt-1 w-full text-sm">

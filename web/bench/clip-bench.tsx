@@ -3,6 +3,8 @@ import {
   type ClipSettings,
   containerTitle,
   encodingTitle,
+  type Facts,
+  findOutContainer,
   formatBytes,
   formatChannels,
   formatCount,
@@ -20,7 +22,7 @@ import {
 } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { AlignHorizontalJustifyStart } from 'lucide-react';
-import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { type CSSProperties, type ReactNode, useEffect, useMemo, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { useStore } from 'zustand';
 import { beginGesture, type JobStore } from '../job/job-store.ts';
@@ -37,6 +39,7 @@ import { useIsSmall } from '../ui/use-narrow.ts';
 import { Alternatives } from './alternatives.tsx';
 import { ClipVerdict } from './clip-verdict.tsx';
 import { KEYS, withKey } from './keys.ts';
+import { LaneDivider } from './lane-divider.tsx';
 import { Line } from './line.tsx';
 import { looks, rememberView, viewOfClip } from './looks.ts';
 import { type Pane, shownOnly } from './pane.ts';
@@ -120,6 +123,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
     />
   );
   const isOpen = opened !== null && chain !== null;
+  const laneHeight = useStore(looks, (state) => state.laneHeight);
   return (
     <>
       <div
@@ -127,7 +131,8 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
       >
         <section
           aria-label="Lanes"
-          className="min-w-0 shrink-0 px-4 pt-2 pb-3 sm:px-6 wide:flex-1 wide:shrink wide:overflow-y-auto"
+          style={{ '--lane': `${laneHeight}px` } as CSSProperties}
+          className={`min-w-0 shrink-0 px-4 pt-2 sm:px-6 wide:flex-1 wide:shrink wide:overflow-y-auto ${isOpen ? 'pb-3 lg:max-wide:pb-1.5' : 'pb-3'}`}
         >
           <div className="flex items-baseline gap-x-4 whitespace-nowrap">
             <h2 className="max-w-[65%] min-w-24 shrink-0">
@@ -161,7 +166,9 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
               `${formatCount(facts.frames)} frames`,
               formatBytes(facts.bytes),
             ]}
-          />
+          >
+            <SourceFacts source={source} onTrack={(other) => store.getState().changeSource(clip.id, other)} />
+          </LaneTitle>
           <SourceLane
             source={source}
             view={view}
@@ -172,8 +179,8 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
             cutWords={cutWords(cut, facts.sampleRate, chain)}
             onCut={setCut}
             onGesture={() => beginGesture(store)}
+            isLow={isOpen}
           />
-          <SourceFacts source={source} onTrack={(other) => store.getState().changeSource(clip.id, other)} />
 
           <Line chain={chain} report={made?.report ?? null} opened={opened} onOpen={setOpened} />
 
@@ -189,9 +196,10 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
                     ...(!saysAll(made)
                       ? plannedWords(made.chain)
                       : [
+                          sizeWords(made.facts),
                           formatSeconds(made.facts.frames / made.facts.sampleRate),
                           `${formatCount(made.facts.frames)} frames`,
-                          formatBytes(made.facts.bytes),
+                          textWords(made.facts),
                         ]),
                   ]
                 : []
@@ -208,10 +216,12 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
             setView={setView}
             bar={units.bar}
             beats={units.beats}
+            isLow={isOpen}
           />
-          <ClipVerdict chain={chain} preview={preview} onWay={takeWay} onSheet={onSheet} />
+          <ClipVerdict chain={chain} preview={preview} isLow={isOpen} onWay={takeWay} onSheet={onSheet} />
           {isSmall ? dock && createPortal(transport, dock) : transport}
         </section>
+        {isOpen && <LaneDivider />}
         {isOpen && (
           <StationPanel
             id={opened}
@@ -267,6 +277,16 @@ function unitsOf(chain: Chain | null, target: Target): Pick<Grid, 'block' | 'bar
     beats: bars?.kind === 'bars' ? bars.beats : 1,
   };
 }
+
+const isSourceCode = ({ array, container }: Facts): boolean =>
+  array !== undefined || findOutContainer(container)?.textOptions !== undefined;
+
+/** How much room a file takes: of source code what the device's memory holds of it. */
+const sizeWords = (facts: Facts): string =>
+  isSourceCode(facts) ? `${formatCount(facts.soundBytes ?? facts.bytes)} bytes in memory` : formatBytes(facts.bytes);
+
+/** How long the text of source code is, which nobody has to make room for. */
+const textWords = (facts: Facts): string | null => (isSourceCode(facts) ? `${formatBytes(facts.bytes)} as text` : null);
 
 /** How long and how large the whole will be, of which only a piece is there yet. */
 function plannedWords(chain: Chain): string[] {

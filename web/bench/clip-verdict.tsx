@@ -6,12 +6,14 @@ import { type PreviewState, saysAll } from './use-preview.ts';
 interface Props {
   readonly chain: Chain | null;
   readonly preview: PreviewState;
+  /** True where a station is open below: that all is well, the sheet beside it says. */
+  readonly isLow: boolean;
   readonly onWay: (station: StationId, wish: unknown) => void;
   readonly onSheet: () => void;
 }
 
 /** Beside the result: whether the clip meets its sheet, and where it does not, what is wrong and the one next step. */
-export function ClipVerdict({ chain, preview: { made, refused }, onWay, onSheet }: Props) {
+export function ClipVerdict({ chain, preview: { made, refused }, isLow, onWay, onSheet }: Props) {
   const obstacle = chain?.obstacles[0];
   const way = obstacle?.ways[0];
   const worst = made ? worstOf(made.findings) : null;
@@ -28,7 +30,7 @@ export function ClipVerdict({ chain, preview: { made, refused }, onWay, onSheet 
       : `${worstFinding.title}: wanted ${worstFinding.wanted}, found ${worstFinding.found}`;
   return (
     <div
-      className="mt-1 flex min-h-7 flex-wrap items-center gap-x-2 gap-y-1 text-sm sm:flex-nowrap sm:whitespace-nowrap"
+      className={`mt-1 flex min-h-7 flex-wrap items-center gap-x-2 gap-y-1 text-sm sm:flex-nowrap sm:whitespace-nowrap ${isLow && isMet ? 'lg:max-wide:hidden' : ''}`}
       data-testid="clip-verdict"
     >
       {verdict && (

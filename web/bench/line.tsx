@@ -13,6 +13,8 @@ interface Props {
 export function Line({ chain, report, opened, onOpen }: Props) {
   const [pointedAt, setPointedAt] = useState<StationId | null>(null);
   const reason = pointedAt && chain?.stations[pointedAt].why;
+  /** An open station says its reason itself, and the others to those who point at them. */
+  const hasLine = opened === null;
   return (
     <>
       <ol
@@ -34,8 +36,10 @@ export function Line({ chain, report, opened, onOpen }: Props) {
                 kind="bare"
                 aria-expanded={opened === id}
                 aria-controls="station"
-                aria-describedby="reason"
-                title={`${stations[id].title} (${index + 1})`}
+                aria-describedby={hasLine ? 'reason' : undefined}
+                title={[`${stations[id].title} (${index + 1})`, ...(hasLine || !settled ? [] : [settled.why])].join(
+                  ': ',
+                )}
                 onFocus={() => setPointedAt(id)}
                 onBlur={() => setPointedAt(null)}
                 onPointerEnter={() => setPointedAt(id)}
@@ -53,13 +57,15 @@ export function Line({ chain, report, opened, onOpen }: Props) {
         })}
       </ol>
       {/* Always there, so that nothing moves when a reason comes and goes. */}
-      <p id="reason" className="min-h-[1.4em] truncate text-sm text-graphite max-lg:whitespace-normal">
-        {reason && (
-          <>
-            <span className="font-semibold text-ink">{stations[pointedAt].title}.</span> {reason}
-          </>
-        )}
-      </p>
+      {hasLine && (
+        <p id="reason" className="min-h-[1.4em] truncate text-sm text-graphite max-lg:whitespace-normal">
+          {reason && (
+            <>
+              <span className="font-semibold text-ink">{stations[pointedAt].title}.</span> {reason}
+            </>
+          )}
+        </p>
+      )}
     </>
   );
 }

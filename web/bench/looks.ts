@@ -11,20 +11,37 @@ interface Looks {
   readonly snap: Snap;
   /** The station whose panel is open. */
   readonly opened: StationId | null;
+  /** Of the source's lane above an open station, in pixels. */
+  readonly laneHeight: number;
 }
 
+/** Of a lane above an open station, in pixels. */
+export const LANE_HEIGHTS = { least: 32, most: 240, usual: 48 } as const;
+
+const laneHeightOf = (value: unknown): number =>
+  typeof value === 'number' && value >= LANE_HEIGHTS.least && value <= LANE_HEIGHTS.most ? value : LANE_HEIGHTS.usual;
+
 export const looks = createStore<Looks>()(
-  persist((): Looks => ({ isAligned: false, snap: 'off', opened: 'cut' }), {
-    name: 'tambur.looks',
-    merge: (stored) => {
-      const { isAligned, snap, opened } = (stored ?? {}) as Readonly<Record<string, unknown>>;
-      return {
-        isAligned: isAligned === true,
-        snap: SNAPS.find((each) => each === snap) ?? 'off',
-        opened: opened === null ? null : (stationIds.find((id) => id === opened) ?? 'cut'),
-      };
+  persist(
+    (): Looks => ({
+      isAligned: false,
+      snap: 'off',
+      opened: 'cut',
+      laneHeight: LANE_HEIGHTS.usual,
+    }),
+    {
+      name: 'tambur.looks',
+      merge: (stored) => {
+        const { isAligned, snap, opened, laneHeight } = (stored ?? {}) as Readonly<Record<string, unknown>>;
+        return {
+          isAligned: isAligned === true,
+          snap: SNAPS.find((each) => each === snap) ?? 'off',
+          opened: opened === null ? null : (stationIds.find((id) => id === opened) ?? 'cut'),
+          laneHeight: laneHeightOf(laneHeight),
+        };
+      },
     },
-  }),
+  ),
 );
 
 /** What the lanes of sources showed last, by clip, as long as the page is open. */

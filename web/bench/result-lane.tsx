@@ -29,6 +29,8 @@ interface Props {
   readonly bar: number | null;
   /** In a bar. */
   readonly beats: number;
+  /** True where a station is open below. */
+  readonly isLow: boolean;
 }
 
 /** Drawn as steps where at least this many pixels fall on a frame. */
@@ -44,6 +46,7 @@ export function ResultLane({
   setView: setSourceView,
   bar,
   beats,
+  isLow,
 }: Props) {
   const { made } = preview;
   const stored = made?.stored ?? null;
@@ -113,8 +116,8 @@ export function ResultLane({
         drawSteps(context, w, h, { from: from - near.from, to: to - near.from }, near.channels, tone);
       } else {
         const peaks = colour('pine-peak');
-        const body = strength && { strength, peakAt: () => peaks };
-        drawWaveform(context, w, h, view, channels, extent, () => tone, body);
+        const ribbon = strength && { strength, peakAt: () => peaks };
+        drawWaveform(context, w, h, view, channels, extent, () => tone, ribbon);
       }
       if (bar) {
         const grid = { from: 0, to: frames, step: bar * perFrame };
@@ -136,7 +139,7 @@ export function ResultLane({
     <>
       <div
         ref={lane}
-        className="relative h-[clamp(4.5rem,10dvh,10rem)] touch-pan-y select-none border-y border-hairline wide:h-[22dvh]"
+        className={`relative h-[clamp(4.5rem,10dvh,10rem)] touch-pan-y select-none border-y border-hairline wide:h-[22dvh] ${isLow ? 'lg:max-wide:h-[calc(0.85*var(--lane))]' : 'lg:max-wide:h-[18dvh]'}`}
         data-testid="result-lane"
         data-current={preview.isCurrent}
         {...handlers}

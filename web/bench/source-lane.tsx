@@ -37,6 +37,8 @@ interface Props {
   readonly onCut: (start: number, end: number) => void;
   /** Called when a drag begins; what it gives back is called when it ends. */
   readonly onGesture: () => () => void;
+  /** True where a station is open below: the lane is as high as it was made, and all that is not needed goes. */
+  readonly isLow: boolean;
 }
 
 /** So near an edge of silence draws. */
@@ -48,7 +50,7 @@ const SEARCH = 2048;
 const SAMPLES_FROM = 3;
 
 /** The source's waveform with the handles of the cut. */
-export function SourceLane({ source, view, setView, cut, player, cutWords, units, onCut, onGesture }: Props) {
+export function SourceLane({ source, view, setView, cut, player, cutWords, units, onCut, onGesture, isLow }: Props) {
   const { frames, sampleRate, channels } = source.facts;
   const lane = useRef<HTMLDivElement>(null);
   const { width } = useSize(lane);
@@ -103,8 +105,7 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
       if (samples && w / span >= SAMPLES_FROM) drawSamples(context, w, h, view, samples, colourAt);
       else {
         const peakAt = (frame: number) => (frame >= cut.start && frame < cut.end ? peaks : outside);
-        const body = strength && { strength, peakAt };
-        drawWaveform(context, w, h, view, channels, extent, colourAt, body);
+        drawWaveform(context, w, h, view, channels, extent, colourAt, strength && { strength, peakAt });
       }
       if (units.bar)
         drawGrid(context, w, h, view, { from: cut.start, to: cut.end, step: units.bar }, colour('saffron-mark'));
@@ -120,7 +121,7 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
     <div>
       <div
         ref={lane}
-        className="relative h-[clamp(5rem,12dvh,12rem)] touch-pan-y select-none border-y border-hairline wide:h-[26dvh]"
+        className={`relative h-[clamp(5rem,12dvh,12rem)] touch-pan-y select-none border-y border-hairline wide:h-[26dvh] ${isLow ? 'lg:max-wide:h-(--lane)' : 'lg:max-wide:h-[20dvh]'}`}
         {...handlers}
         onPointerMove={(event) => {
           setPointed(frameAt(event));
@@ -182,7 +183,7 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
       >
         <Ruler view={view} sampleRate={sampleRate} frames={frames} />
       </div>
-      <div className="flex items-center gap-1 text-sm">
+      <div className={`flex items-center gap-1 text-sm ${isLow ? 'lg:max-wide:hidden' : ''}`}>
         <Overview extent={whole} frames={frames} channels={channels} cut={cut} view={view} onView={setView} />
         <Button kind="quiet" aria-label="Zoom in" title="Zoom in (+, or the wheel)" onClick={zoomIn}>
           <ZoomIn className="size-4" aria-hidden />

@@ -38,7 +38,7 @@ export function StationPanel({ id, onClose, children, ...rest }: Props) {
     <section
       id="station"
       aria-label={stations[id].title}
-      className="@container shrink-0 border-t-2 border-pine bg-sheet px-4 py-2 sm:px-6 lg:min-h-40 lg:flex-1 lg:overflow-y-auto wide:w-[27rem] wide:flex-none wide:border-t-0 wide:border-l wide:border-hairline"
+      className="@container shrink-0 bg-sheet px-4 py-2 max-lg:border-t-2 max-lg:border-pine sm:px-6 lg:min-h-40 lg:flex-1 lg:overflow-y-auto lg:max-wide:pt-0 wide:w-[27rem] wide:flex-none wide:border-l wide:border-hairline"
     >
       <div className="flex flex-wrap items-start gap-x-3">
         <h3 className="flex-1 text-lg leading-tight font-semibold @xl:flex-none">{stations[id].title}</h3>
@@ -50,7 +50,7 @@ export function StationPanel({ id, onClose, children, ...rest }: Props) {
           <X className="size-4" aria-hidden />
         </Button>
       </div>
-      <div className="mt-2">
+      <div className="mt-1.5">
         <Panel {...rest} />
         {children}
       </div>

@@ -11,17 +11,18 @@ export function SourceFacts({ source, onTrack }: { source: SourceView; onTrack: 
   const { facts, name } = source;
   const remarks = remarksOn(facts, name);
   return (
-    <div className="flex min-h-7 items-center gap-x-3">
+    <div className="flex min-w-0 shrink-0 items-center gap-x-3">
       {remarks.length > 0 && (
         <OnDemand
           className="min-w-0 border-l-4 border-saffron-mark bg-saffron-tint px-2"
+          hint={remarks.join(' ')}
           title={
             <>
               <TriangleAlert className="size-3.5 shrink-0 text-saffron" aria-hidden />
               <span className="shrink-0 font-medium">
-                {remarks.length === 1 ? '1 remark' : `${remarks.length} remarks`}
+                {remarks.length}
+                <span className="max-sm:sr-only">{remarks.length === 1 ? ' remark' : ' remarks'}</span>
               </span>
-              <span className="truncate">{remarks[0]}</span>
             </>
           }
         >
@@ -29,7 +30,10 @@ export function SourceFacts({ source, onTrack }: { source: SourceView; onTrack: 
         </OnDemand>
       )}
       <TrackChoice source={source} isLabelHidden onTrack={onTrack} />
-      <OnDemand className="ml-auto shrink-0 text-graphite hover:text-ink" title="All facts">
+      <OnDemand
+        className="ml-auto shrink-0 text-graphite hover:text-ink"
+        title={<span className="max-sm:sr-only">All facts</span>}
+      >
         <FactsLines facts={facts} name={name} />
       </OnDemand>
     </div>
@@ -38,15 +42,17 @@ export function SourceFacts({ source, onTrack }: { source: SourceView; onTrack: 
 
 interface OnDemandProps {
   readonly title: ReactNode;
+  /** Said to those who point at it. */
+  readonly hint?: string;
   readonly className: string;
   readonly children: ReactNode;
 }
 
 /** What is laid over the bench on demand, so that nothing on it moves. */
-function OnDemand({ title, className, children }: OnDemandProps) {
+function OnDemand({ title, hint, className, children }: OnDemandProps) {
   return (
     <Popover className={`flex ${className}`}>
-      <PopoverButton className="flex min-w-0 items-center gap-1.5 py-0.5 text-left text-sm">
+      <PopoverButton title={hint} className="flex min-w-0 items-center gap-1.5 py-0.5 text-left text-sm">
         {title}
         <ChevronDown className="size-3.5 shrink-0" aria-hidden />
       </PopoverButton>

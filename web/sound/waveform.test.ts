@@ -83,22 +83,24 @@ test('a full-scale square fills its band, column by column, in the colours of th
   }
 });
 
-test('from afar a wave has a body as strong as it is, within its peaks; from near it is a line', () => {
-  // A click in a tone of a tenth: the peaks are the click's, the body is the tone's.
-  const sound = Float32Array.from({ length: 1000 }, (_, i) => (i === 500 ? 1 : 0.1 * (i % 2 ? 1 : -1)));
+test('from afar a wave has a ribbon at its foot, as thick as it is loud; from near it is a line', () => {
+  // A square of a tenth, and silence: 20 dB below full scale are 28 of 48 dB above the ribbon's beginning.
+  const sound = Float32Array.from({ length: 1000 }, (_, i) => (i < 500 ? 0.1 * (i % 2 ? 1 : -1) : 0));
   const drawn = (to: number) => {
     const { rects, context } = recorder();
-    const body = { strength: strengthOfSamples([sound]), peakAt: () => 'peak' };
-    drawWaveform(context, 10, 104, { from: 0, to }, 1, extentOfSamples([sound]), () => 'body', body);
+    const ribbon = { strength: strengthOfSamples([sound]), peakAt: () => 'peak' };
+    drawWaveform(context, 10, 104, { from: 0, to }, 1, extentOfSamples([sound]), () => 'ribbon', ribbon);
     return rects;
   };
   const far = drawn(1000);
-  const [peak, body] = far.filter(({ x }) => x === 5);
-  // Of a hundred frames the root of (99 * 0.01 + 1) / 100 upwards; downwards no farther than the peaks, a tenth.
-  expect([peak?.tone, peak?.y]).toEqual(['peak', 2]);
-  expect(body?.height).toBeCloseTo(50 * Math.sqrt(1.99 / 100) + 50 * 0.1, 3);
-  expect(far.filter(({ tone }) => tone === 'body').length).toBe(10);
-  expect(new Set(drawn(100).map(({ tone }) => tone))).toEqual(new Set(['body']));
+  expect(far.filter(({ tone }) => tone === 'peak')).toHaveLength(10);
+  const ribbon = far.filter(({ tone }) => tone === 'ribbon');
+  expect(ribbon.map(({ x }) => x)).toEqual([0, 1, 2, 3, 4]);
+  for (const { y, height } of ribbon) {
+    expect(height).toBeCloseTo(0.14 * 104 * (28 / 48), 4);
+    expect(y + height).toBeCloseTo(104, 6);
+  }
+  expect(new Set(drawn(100).map(({ tone }) => tone))).toEqual(new Set(['ribbon']));
 });
 
 test('powers tell the same as samples, to the bin', () => {

@@ -1,4 +1,4 @@
-import type { Peaks, Powers } from '@tambur/core';
+import { type Peaks, type Powers, toDb } from '@tambur/core';
 import type { View } from './view.ts';
 
 /** Gives the lowest and highest value of one channel between two frames. */
@@ -116,10 +116,19 @@ export function strengthOfSamples(channels: readonly Float32Array[], start = 0):
   };
 }
 
-/** Below so many frames for each pixel a body would only hide the wave. */
-const LEAST_FOR_BODY = 64;
+/** Below so many frames for each pixel the effective value follows single swings of the wave, and says nothing. */
+const LEAST_FOR_RIBBON = 64;
+/** dB below full scale at which the ribbon begins, and its share of a band where it is thickest. */
+const RIBBON_FROM = -48;
+const RIBBON_SHARE = 0.14;
 
-/** Draws each channel in a band of its own, one column for each pixel: its peaks and, inside them, how strong it is. */
+/** How loud it is, as a ribbon along the foot of its band; the peaks above it are drawn in a tone of their own. */
+export interface Ribbon {
+  readonly strength: Strength;
+  readonly peakAt: (frame: number) => string;
+}
+
+/** Draws each channel in a band of its own, one column for each pixel: its peaks and, at the foot of the band, how loud it is. */
 export function drawWaveform(
   context: CanvasRenderingContext2D,
   width: number,
@@ -128,11 +137,11 @@ export function drawWaveform(
   channelCount: number,
   extent: Extent,
   colourAt: (frame: number) => string,
-  body?: { readonly strength: Strength; readonly peakAt: (frame: number) => string } | null,
+  ribbon?: Ribbon | null,
 ): void {
   const band = height / channelCount;
   const perPixel = (to - from) / width;
-  const shown = perPixel >= LEAST_FOR_BODY ? body : null;
+  const shown = perPixel >= LEAST_FOR_RIBBON ? ribbon : null;
   for (let channel = 0; channel < channelCount; channel++) {
     const middle = band * (channel + 0.5);
     const half = band / 2 - 2;
@@ -147,16 +156,18 @@ export function drawWaveform(
       context.fillStyle = shown ? shown.peakAt(start) : colourAt(start);
       context.fillRect(x, top, 1, Math.max(1, bottom - top));
       if (shown) {
-        const strong = Math.min(half, shown.strength(channel, start, start + perPixel) * half);
+        const thick = ribbonShare(shown.strength(channel, start, start + perPixel)) * band;
         context.fillStyle = colourAt(start);
-        // Never beyond the peaks of a sound that lies on one side.
-        const [above, below] = [Math.max(top, middle - strong), Math.min(bottom, middle + strong)];
-        if (below > above) context.fillRect(x, above, 1, below - above);
+        if (thick > 0) context.fillRect(x, band * (channel + 1) - thick, 1, thick);
       }
       before = [low, high];
     }
   }
 }
+
+/** How much of its band the ribbon of an effective value takes: even in dB, nothing for what is hardly heard. */
+export const ribbonShare = (strength: number): number =>
+  strength > 0 ? RIBBON_SHARE * Math.min(1, Math.max(0, 1 - toDb(strength) / RIBBON_FROM)) : 0;
 
 /** Draws few samples as the steps that a converter makes of them. */
 export function drawSteps(

@@ -24,7 +24,7 @@ export function Choice<T>({ name, options, value, onChange }: Props<T>) {
           <Radio
             key={String(option.value)}
             value={option.value}
-            className="flex cursor-pointer items-baseline gap-2 border border-rule px-2.5 py-1 data-checked:border-pine data-checked:bg-pine-tint data-checked:font-semibold data-focus:outline-2 data-focus:outline-offset-2 data-focus:outline-pine"
+            className="flex cursor-pointer items-baseline gap-2 border border-rule px-2.5 py-1 lg:py-0.5 lg:text-[0.9375rem] data-checked:border-pine data-checked:bg-pine-tint data-checked:font-semibold data-focus:outline-2 data-focus:outline-offset-2 data-focus:outline-pine"
           >
             <span className="whitespace-nowrap">{option.label}</span>
             {option.detail && <span className="figure font-normal text-graphite">{option.detail}</span>}

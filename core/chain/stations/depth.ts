@@ -39,9 +39,17 @@ const USUAL_BITS = 16;
 
 const words: Readonly<Record<Dither, string>> = {
   none: '',
-  rectangular: 'Rectangular dither hides distortion, but the hiss follows the sound.',
-  triangular: 'Triangular dither turns rounding errors into even hiss.',
-  shaped: 'Dither whose noise is moved to where the ear notices it less.',
+  rectangular: 'Hiss that follows the sound (rectangular dither).',
+  triangular: 'Even hiss (triangular dither).',
+  shaped: 'Hiss where one hears it less (shaped dither).',
+};
+
+/** What stands in a comparison. */
+const labels: Readonly<Record<Dither, string>> = {
+  none: 'no noise',
+  rectangular: 'noise, one step',
+  triangular: 'noise, two steps',
+  shaped: 'noise moved away',
 };
 
 /** Signal to noise of a full-scale sine at so many bits, in dB: 6.02 N + 1.76, that is 20 N log10 2 + 10 log10 1.5. */
@@ -147,7 +155,7 @@ export const depth = station({
     const better = widelyRead(plan, wrap.encoding);
     return [
       ...(better ? [{ label: `${better} bit`, wish: { bits: better } }] : []),
-      ...DITHERS.map((dither) => ({ label: dither === 'none' ? 'no dither' : `${dither} dither`, wish: { dither } })),
+      ...DITHERS.map((dither) => ({ label: labels[dither], wish: { dither } })),
     ];
   },
   inPiece: (plan, _, { wrap }) => ({

@@ -1,6 +1,14 @@
-import { type ClipSettings, DEPTH_RANGES, type Dither, formatDb, idealSignalToNoise } from '@tambur/core';
+import {
+  type ClipSettings,
+  DEPTH_RANGES,
+  type Dither,
+  formatDb,
+  idealSignalToNoise,
+  type RenderReport,
+} from '@tambur/core';
 import { Choice } from '../../ui/choice.tsx';
-import { Figures } from '../../ui/figures.tsx';
+import { ChoiceTable } from '../../ui/choice-table.tsx';
+import { Fold } from '../../ui/fold.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { Toggle } from '../../ui/toggle.tsx';
 import { Magnifier } from '../magnifier.tsx';
@@ -10,11 +18,12 @@ type Wish = Exclude<ClipSettings['depth'], 'automatic'>;
 
 const BITS = [16, 12, 10, 8, 6, 4, 2, 1];
 
-const DITHERS: readonly { readonly value: Dither; readonly label: string; readonly detail?: string }[] = [
-  { value: 'none', label: 'None' },
-  { value: 'rectangular', label: 'Rectangular' },
-  { value: 'triangular', label: 'Triangular' },
-  { value: 'shaped', label: 'Noise-shaped' },
+/** How much noise is mixed in, by the width of it in steps; where it goes is a second question, of the widest alone. */
+type Noise = 'none' | 'rectangular' | 'triangular';
+const NOISES: readonly { readonly value: Noise; readonly label: string; readonly detail: string }[] = [
+  { value: 'none', label: 'none', detail: 'distortion' },
+  { value: 'rectangular', label: 'one step wide', detail: 'hiss that follows the sound' },
+  { value: 'triangular', label: 'two steps wide', detail: 'even hiss' },
 ];
 
 /** How many levels, how values between them are rounded, and what that costs. */
@@ -24,48 +33,26 @@ export function DepthPanel({ chain, settings, source, preview, onChange }: Panel
   const set = (change: Wish) => onChange({ depth: { ...wish, ...change } });
   const report = preview?.report;
   return (
-    <div className="grid gap-4">
+    <div className="grid gap-2">
       {bits !== null && (
-        <div className="flex flex-wrap gap-x-10 gap-y-4">
-          <div className="grid content-start gap-3">
-            <Choice<number>
-              name="Levels used; signal to noise of a full-scale sine"
+        <div className="grid gap-x-8 gap-y-3 @xl:grid-cols-[auto_minmax(0,1fr)]">
+          <div className="grid content-start gap-2">
+            <ChoiceTable<number>
+              name="Levels used"
+              columns={['best signal to noise']}
               value={bits}
               onChange={(value) => set({ bits: value })}
-              options={[...new Set([...BITS, bits])]
+              rows={[...new Set([...BITS, bits])]
                 .toSorted((a, b) => b - a)
                 .map((value) => ({
                   value,
                   label: `${value} bit`,
-                  detail: `${Math.round(idealSignalToNoise(value))} dB`,
+                  figures: [`${Math.round(idealSignalToNoise(value))} dB`],
                 }))}
             />
-            <Choice<Dither>
-              name="Dither"
-              value={dither}
-              onChange={(value) => set({ dither: value })}
-              options={DITHERS}
-            />
-            <div className="flex flex-wrap items-end gap-x-6 gap-y-2">
-              <Choice<'nearest' | 'down'>
-                name="Rounding"
-                value={rounding}
-                onChange={(value) => set({ rounding: value })}
-                options={[
-                  { value: 'nearest', label: 'To the nearest' },
-                  { value: 'down', label: 'Cut off' },
-                ]}
-              />
-              {dither !== 'none' && (
-                <Toggle
-                  label="Keep digital silence silent"
-                  value={blanks}
-                  onChange={(value) => set({ blanks: value })}
-                />
-              )}
-              <span className="basis-full" />
+            <div className="flex gap-x-4">
               <NumberField
-                label="Other depth"
+                label="Another depth"
                 unit="bit"
                 value={bits}
                 range={DEPTH_RANGES.bits}
@@ -82,26 +69,70 @@ export function DepthPanel({ chain, settings, source, preview, onChange }: Panel
               )}
             </div>
           </div>
-          {report && (
-            <Figures
-              list={[
-                {
-                  label: 'signal to noise',
-                  value: report.signalToNoiseDb === null ? 'exact' : formatDb(report.signalToNoiseDb, 'dB'),
-                },
-                { label: 'of a full-scale sine', value: formatDb(idealSignalToNoise(bits), 'dB') },
-                report.rangeUsed === null
-                  ? null
-                  : {
-                      label: 'levels used',
-                      value: `${Math.max(1, Math.round(report.rangeUsed * 2 ** bits))} of ${2 ** bits}, ${(100 * report.rangeUsed).toFixed(report.rangeUsed < 0.1 ? 1 : 0)} %`,
-                    },
-              ]}
+          <div className="grid content-start gap-2">
+            <ChoiceTable<Noise>
+              name="Noise that hides distortion"
+              columns={['leaves']}
+              value={dither === 'shaped' ? 'triangular' : dither}
+              onChange={(value) => set({ dither: value })}
+              rows={NOISES.map(({ value, label, detail }) => ({ value, label, figures: [detail] }))}
             />
-          )}
+            {(dither === 'triangular' || dither === 'shaped') && (
+              <Choice<Dither>
+                name="Where it goes"
+                value={dither}
+                onChange={(value) => set({ dither: value })}
+                options={[
+                  { value: 'triangular', label: 'everywhere alike' },
+                  { value: 'shaped', label: 'to where one hears less' },
+                ]}
+              />
+            )}
+            <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
+              <Choice<'nearest' | 'down'>
+                name="Between two levels"
+                value={rounding}
+                onChange={(value) => set({ rounding: value })}
+                options={[
+                  { value: 'nearest', label: 'to the nearest' },
+                  { value: 'down', label: 'cut off' },
+                ]}
+              />
+              {dither !== 'none' && (
+                <Toggle label="Silence stays silent" value={blanks} onChange={(value) => set({ blanks: value })} />
+              )}
+            </div>
+            {report && <Outcome report={report} bits={bits} />}
+          </div>
         </div>
       )}
-      {preview && <Magnifier preview={preview} source={source} />}
+      {preview && (
+        <Fold title="Look at the samples" isOpen={bits === null}>
+          <Magnifier preview={preview} source={source} />
+        </Fold>
+      )}
     </div>
   );
 }
+
+/** What came of it: how far the sound stands above the noise, and how many of the levels are used. */
+const Outcome = ({
+  report: { signalToNoiseDb, rangeUsed },
+  bits,
+}: {
+  report: Readonly<RenderReport>;
+  bits: number;
+}) => (
+  <p className="text-sm text-graphite">
+    signal to noise{' '}
+    <span className="figure text-ink">{signalToNoiseDb === null ? 'exact' : formatDb(signalToNoiseDb, 'dB')}</span>
+    {rangeUsed !== null && (
+      <>
+        , levels used{' '}
+        <span className="figure text-ink">
+          {Math.max(1, Math.round(rangeUsed * 2 ** bits))} of {2 ** bits}
+        </span>
+      </>
+    )}
+  </p>
+);

@@ -43,8 +43,8 @@ export function LevelPanel({ settings, source, target, preview, store, saving, o
   };
   const seconds = preview ? preview.facts.frames / preview.facts.sampleRate : 1;
   return (
-    <div className="flex flex-wrap gap-x-10 gap-y-4">
-      <div className="grid content-start gap-4">
+    <div className="flex flex-wrap gap-x-10 gap-y-3">
+      <div className="grid content-start gap-3">
         <Choice<'automatic' | Goal>
           name="Level"
           value={chosen?.goal ?? 'automatic'}
@@ -109,18 +109,18 @@ export function LevelPanel({ settings, source, target, preview, store, saving, o
             />
           )}
         </div>
-        <Choice<number>
-          name="High-pass for small loudspeakers"
-          value={wish.highPass ?? 0}
-          onChange={(hz) => set({ highPass: hz || undefined })}
-          options={[
-            { value: 0, label: 'Off' },
-            ...[...new Set([...CORNERS, ...(wish.highPass ? [wish.highPass] : [])])]
-              .toSorted((a, b) => a - b)
-              .map((hz) => ({ value: hz, label: `${hz} Hz` })),
-          ]}
-        />
-        <div>
+        <div className="flex flex-wrap items-end gap-x-6 gap-y-2">
+          <Choice<number>
+            name="High-pass for small loudspeakers"
+            value={wish.highPass ?? 0}
+            onChange={(hz) => set({ highPass: hz || undefined })}
+            options={[
+              { value: 0, label: 'Off' },
+              ...[...new Set([...CORNERS, ...(wish.highPass ? [wish.highPass] : [])])]
+                .toSorted((a, b) => a - b)
+                .map((hz) => ({ value: hz, label: `${hz} Hz` })),
+            ]}
+          />
           <Button className="text-sm" onClick={() => setIsEvening(true)}>
             Even out all clips …
           </Button>

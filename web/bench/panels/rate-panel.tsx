@@ -2,6 +2,7 @@ import {
   type ClipSettings,
   FRACTION,
   formatBytes,
+  formatDb,
   formatRate,
   hertz,
   InputError,
@@ -16,8 +17,10 @@ import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { lostAt, pointsOf, type Spectrum } from '../../sound/spectrum.ts';
 import { measureWorker } from '../../sound/workers/workers.ts';
-import { Choice } from '../../ui/choice.tsx';
+import { Button } from '../../ui/button.tsx';
+import { ChoiceTable } from '../../ui/choice-table.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
+import { Toggle } from '../../ui/toggle.tsx';
 import type { PanelProps } from './panel.ts';
 import { type Change, wishWith } from './wish.ts';
 
@@ -36,11 +39,7 @@ const HARDLY_MISSED = -40;
 
 /** What a lower rate takes away: whether one would hear that, and how far below the whole it lies. */
 const lostWords = (db: number): string =>
-  db < UNHEARD
-    ? 'loses nothing one hears'
-    : db < HARDLY_MISSED
-      ? 'loses next to nothing'
-      : `duller: loses what lies ${(-db).toFixed(0)} dB below the whole`;
+  db < UNHEARD ? 'nothing heard' : db < HARDLY_MISSED ? 'next to nothing' : formatDb(db, 'dB');
 
 /** The rate, what each common one costs, the exact rate of a timer, and the spectrum before and after. */
 export function RatePanel({ chain, settings, source, preview, onChange }: PanelProps) {
@@ -66,16 +65,15 @@ export function RatePanel({ chain, settings, source, preview, onChange }: PanelP
   const isByTime = look === 'spectrogram';
   const points = useMemo(() => (came.data ? pointsOf(came.data, leaves.data ?? null) : null), [came.data, leaves.data]);
 
-  const costOf = (sampleRate: number) => {
+  const costOf = (sampleRate: number): readonly string[] => {
     try {
       const bytes = formatBytes(
         soundBytesOf(settle({ ...chain.order, settings: { ...settings, rate: { sampleRate } } })),
       );
-      return came.data && sampleRate < source.facts.sampleRate
-        ? `${bytes}, ${lostWords(lostAt(came.data, sampleRate))}`
-        : bytes;
+      const isLower = came.data && sampleRate < source.facts.sampleRate;
+      return [bytes, isLower ? lostWords(lostAt(came.data, sampleRate)) : ''];
     } catch (error) {
-      if (error instanceof InputError) return undefined;
+      if (error instanceof InputError) return ['cannot be', ''];
       throw error;
     }
   };
@@ -84,72 +82,37 @@ export function RatePanel({ chain, settings, source, preview, onChange }: PanelP
   const divider = timer ? Number(timer[2]) : Math.max(1, Math.round(USUAL_CLOCK / to));
   const setTimer = (of: number, by: number) => set({ sampleRate: `${Math.round(of)}/${Math.round(by)}` });
   return (
-    <div className="grid gap-4">
-      <Choice<'automatic' | number | string>
+    <div className="grid gap-x-8 gap-y-3 @xl:grid-cols-[auto_minmax(0,1fr)]">
+      <ChoiceTable<'automatic' | number | string>
         name="Sample rate"
+        columns={['size', 'is lost above it']}
         value={wish.sampleRate ?? 'automatic'}
         onChange={(rate) => set({ sampleRate: rate === 'automatic' ? undefined : rate })}
-        options={[
+        rows={[
           { value: 'automatic', label: 'Automatic' },
-          ...USUAL_RATES.map((rate) => ({ value: rate, label: formatRate(rate), detail: costOf(rate) })),
+          ...USUAL_RATES.map((rate) => ({ value: rate, label: formatRate(rate), figures: costOf(rate) })),
         ]}
       />
-      <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
-        <NumberField
-          label="Another rate"
-          unit="Hz"
-          decimals={Number.isInteger(to) ? 0 : 3}
-          value={to}
-          range={RATE_RANGE}
-          onChange={(value) => set({ sampleRate: Math.round(value * 1000) / 1000 })}
-        />
-        <div className="flex items-end gap-x-3">
-          <NumberField
-            label="Timer: clock"
-            unit="Hz"
-            value={clock}
-            range={TIMER_RANGES.clock}
-            onChange={(of) => setTimer(of, divider)}
-          />
-          <NumberField
-            label="divided by"
-            unit={timer ? `= ${formatRate(hertz(exact))}` : ''}
-            value={divider}
-            range={DIVIDERS}
-            onChange={(by) => setTimer(clock, by)}
-          />
-        </div>
-        <Choice<'standard' | 'draft'>
-          name="Quality"
-          value={quality}
-          onChange={(value) => set({ quality: value === 'draft' ? value : undefined })}
-          options={[
-            { value: 'standard', label: 'Standard', detail: '120 dB' },
-            { value: 'draft', label: 'Draft', detail: '80 dB, for quick looks' },
-          ]}
-        />
-      </div>
       <figure className="min-w-0">
-        <div className="flex flex-wrap items-end gap-x-4 gap-y-1">
-          <Choice<'spectrum' | 'spectrogram'>
-            name="Seen by"
-            value={look}
-            onChange={setLook}
-            options={[
-              { value: 'spectrum', label: 'frequency' },
-              { value: 'spectrogram', label: 'frequency and time' },
-            ]}
-          />
-          <figcaption className="text-sm text-graphite">
+        <div className="flex items-baseline justify-between gap-x-3">
+          <figcaption className="min-w-0 text-sm text-graphite">
             {isByTime ? (
               'the darker, the louder; '
             ) : (
               <>
-                dB of full scale: thin, as it came; <span className="text-pine">green, as it leaves</span>;{' '}
+                thin: as it came; <span className="text-pine">green: as it leaves</span>;{' '}
               </>
             )}
-            <span className="text-brick">dashed, half the new rate</span>
+            <span className="text-brick">dashed: half the new rate</span>
           </figcaption>
+          <Button
+            kind="quiet"
+            className="shrink-0 text-xs"
+            aria-pressed={isByTime}
+            onClick={() => setLook(isByTime ? 'spectrum' : 'spectrogram')}
+          >
+            {isByTime ? 'by frequency alone' : 'by time too'}
+          </Button>
         </div>
         {isByTime && (
           <div className="mt-1">
@@ -179,6 +142,35 @@ export function RatePanel({ chain, settings, source, preview, onChange }: PanelP
           )}
         </div>
       </figure>
+      <div className="flex flex-wrap items-end gap-x-6 gap-y-2 @xl:col-span-2">
+        <NumberField
+          label="Another rate"
+          unit="Hz"
+          decimals={Number.isInteger(to) ? 0 : 3}
+          value={to}
+          range={RATE_RANGE}
+          onChange={(value) => set({ sampleRate: Math.round(value * 1000) / 1000 })}
+        />
+        <NumberField
+          label="Timer: clock"
+          unit="Hz"
+          value={clock}
+          range={TIMER_RANGES.clock}
+          onChange={(of) => setTimer(of, divider)}
+        />
+        <NumberField
+          label="divided by"
+          unit={timer ? `= ${formatRate(hertz(exact))}` : ''}
+          value={divider}
+          range={DIVIDERS}
+          onChange={(by) => setTimer(clock, by)}
+        />
+        <Toggle
+          label="Draft: 80 dB, for quick looks"
+          value={quality === 'draft'}
+          onChange={(isDraft) => set({ quality: isDraft ? 'draft' : undefined })}
+        />
+      </div>
     </div>
   );
 }

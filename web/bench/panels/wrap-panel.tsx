@@ -18,6 +18,7 @@ import {
 import { useEffect, useMemo, useState } from 'react';
 import { Choice } from '../../ui/choice.tsx';
 import { DraftField } from '../../ui/field.tsx';
+import { Fold } from '../../ui/fold.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 import { OtherPcm } from '../../ui/other-pcm.tsx';
 import { Select } from '../../ui/select.tsx';
@@ -70,9 +71,6 @@ type Wish = Exclude<ClipSettings['wrap'], 'automatic'>;
 /** The whole file stands in no array of source code. */
 const NO_ARRAY = 'none';
 
-/** More encodings than these are a list to choose from. */
-const MOST_CHIPS = 9;
-
 /** Container, encoding, extension, tags, and the first bytes of the finished file. */
 export function WrapPanel({ chain, settings, source, preview, onChange }: PanelProps) {
   const { container, encoding, extension, array } = chain.stations.wrap.plan;
@@ -97,22 +95,15 @@ export function WrapPanel({ chain, settings, source, preview, onChange }: PanelP
   const textOptions = array === null ? out.textOptions : outContainerOf(array).textOptions;
   const options = [...new Set([...out.carries, encoding])].map((id) => ({ value: id, label: encodingTitle(id) }));
   return (
-    <div className="grid gap-4">
-      <Choice
-        name="Container"
-        value={container}
-        onChange={choose}
-        options={outContainers().map(({ id, title }) => ({ value: id, label: title }))}
-      />
-      {options.length > MOST_CHIPS ? (
-        <div className="max-w-md">
-          <Select label="Encoding" value={encoding} onChange={(value) => set({ encoding: value })} options={options} />
-        </div>
-      ) : (
-        <Choice name="Encoding" value={encoding} onChange={(value) => set({ encoding: value })} options={options} />
-      )}
-      {out.carriesEvery && <OtherPcm encoding={encoding} onChange={(id) => set({ encoding: id })} />}
-      <div className="flex flex-wrap items-end gap-x-8 gap-y-3">
+    <div className="grid gap-3">
+      <div className="flex flex-wrap items-end gap-x-6 gap-y-3">
+        <Select
+          label="Container"
+          value={container}
+          onChange={choose}
+          options={outContainers().map(({ id, title }) => ({ value: id, label: title }))}
+        />
+        <Select label="Encoding" value={encoding} onChange={(value) => set({ encoding: value })} options={options} />
         <DraftField
           label="Extension"
           value={extension}
@@ -131,20 +122,20 @@ export function WrapPanel({ chain, settings, source, preview, onChange }: PanelP
           />
         )}
         <CompressedFields chain={chain} wish={wish} set={set} />
+        {out.carriesEvery && <OtherPcm encoding={encoding} onChange={(id) => set({ encoding: id })} />}
       </div>
       {textOptions && <TextFields options={textOptions} plan={chain.stations.wrap.plan} set={set} />}
       {out.holdsTags && <TagFields wish={wish} set={set} plan={chain.stations.wrap.plan} facts={source.facts} />}
       {preview && saysAll(preview) && (
-        <figure className="min-w-0">
-          <figcaption className="text-sm text-graphite">{preview.chain.fileName} begins</figcaption>
+        <Fold title={`How ${preview.chain.fileName} begins, and its SHA-256`} isOpen={textOptions === undefined}>
           {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard */}
-          <pre tabIndex={0} className="figure mt-1 max-h-44 overflow-auto border border-hairline bg-paper p-2 text-xs">
+          <pre tabIndex={0} className="figure mt-1 max-h-32 overflow-auto border border-hairline bg-paper p-2 text-xs">
             {head}
           </pre>
           <p className="figure mt-1 text-xs break-all text-graphite">
             SHA-256 <span data-testid="fingerprint">{fingerprint}</span>
           </p>
-        </figure>
+        </Fold>
       )}
     </div>
   );
