@@ -2,7 +2,8 @@ import { defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
 /** Tests of half a minute and more: begun first, so that none of them is left to run alone at the end. */
-const LONG = /(cli\/matrix|codecs\/(robustness|work|matrix|encoders\/offers))\.test\.ts$/;
+const LONG =
+  /(core\/listening\/listening|cli\/matrix|codecs\/(robustness|work|standin|every-rate|encoders\/offers))\.test\.ts$/;
 
 class LongFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {

@@ -55,7 +55,7 @@ async function drop(device, path, title) {
 async function framesWhileDragging() {
   const handle = await page.getByRole('slider', { name: 'End of the cut' }).boundingBox();
   const from = handle.x + handle.width / 2;
-  const y = handle.y + 60;
+  const y = handle.y + 20;
   await page.mouse.move(from, y);
   await page.mouse.down();
   await page.evaluate(() => {

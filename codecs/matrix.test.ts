@@ -23,13 +23,20 @@ import {
 import { describe, expect, test } from 'vitest';
 import { factsFor, sources } from '../core/chain/fixtures/sources.ts';
 import { makeFrom } from '../core/delivery/fixtures/make.ts';
+import { someOf } from './fixtures/some.ts';
 import { library, openSourceStream } from './index.ts';
 
-/** Every sheet, and every variant of it. */
-const editions = targets.flatMap((target) => [
-  { name: target.id, target },
-  ...(target.variants ?? []).map(({ id }) => ({ name: `${target.id}, ${id}`, target: withVariant(target, id) })),
-]);
+/** Every sheet, and every variant of it, with some of the sources. */
+const editions = targets
+  .flatMap((target) => [
+    { name: target.id, target },
+    ...(target.variants ?? []).map(({ id }) => ({ name: `${target.id}, ${id}`, target: withVariant(target, id) })),
+  ])
+  .map((edition, i) => ({ ...edition, from: someOf(Object.entries(sources), i) }));
+
+test('each source comes up', () => {
+  expect(new Set(editions.flatMap(({ from }) => from.map(([name]) => name)))).toEqual(new Set(Object.keys(sources)));
+});
 
 /** What the file is to somebody who has it from anywhere: read again, nothing believed. */
 async function checkAnew(target: Target, bytes: Uint8Array, fileName: string, sourceTags: Facts['tags']) {
@@ -38,11 +45,11 @@ async function checkAnew(target: Target, bytes: Uint8Array, fileName: string, so
   return checkFile(target, facts, fileName, { folder: folderOf(target), sourceTags });
 }
 
-describe.each(editions)('$name', ({ target }) => {
+describe.each(editions)('$name', ({ target, from }) => {
   const [{ stem } = { stem: 'x' }] = plannedFiles([{ id: 'x', name: 'x' }], {}, target);
 
   test.each(
-    Object.entries(sources),
+    from,
   )('from a source that is %s: no break, or an obstacle with ways out that all work', async (_, pcm: Pcm) => {
     const facts = factsFor(pcm);
     const settings = automaticSettings('x');

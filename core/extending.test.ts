@@ -7,11 +7,15 @@ import { describe, expect, test, vi } from 'vitest';
 import type { KindOfWay } from './chain/ways/way.ts';
 import type { Container } from './containers/index.ts';
 import type { BlockEncoding, IntegerEncoding } from './encodings/index.ts';
+import type { FieldReader } from './fields/field-list.ts';
+import type { Note } from './notes/note.ts';
+import type { FaceKind } from './standin/faces/face.ts';
 import type { Trait } from './standin/index.ts';
+import type { Cause } from './symptoms/cause.ts';
 import type { InputError as InputErrorClass } from './words/index.ts';
 
 /**
- * What CONTRIBUTING.md promises: an encoding, a container, a requirement, a way out a station is one file and one line in its list.
+ * What CONTRIBUTING.md promises: each of these is one file and one line in its list.
  * Here each gets such a line, and nothing else is touched.
  */
 
@@ -25,7 +29,27 @@ vi.mock('./encodings/list.ts', async (original) => {
 });
 vi.mock('./containers/list.ts', async (original) => {
   const list = await original<typeof import('./containers/list.ts')>();
-  return { ...list, containers: [tape(list.containers), ...list.containers] };
+  return { ...list, containers: [tape(list.containers), await brackets(), ...list.containers] };
+});
+vi.mock('./fields/list.ts', async (original) => {
+  const list = await original<typeof import('./fields/list.ts')>();
+  return { ...list, fieldReaders: [tapeFields, ...list.fieldReaders] };
+});
+vi.mock('./notes/list.ts', async (original) => {
+  const list = await original<typeof import('./notes/list.ts')>();
+  return { ...list, notes: [...list.notes, postcard] };
+});
+vi.mock('./symptoms/causes/list.ts', async (original) => {
+  const list = await original<typeof import('./symptoms/causes/list.ts')>();
+  return { ...list, causes: [...list.causes, gremlin] };
+});
+vi.mock('./standin/faces/list.ts', async (original) => {
+  const list = await original<typeof import('./standin/faces/list.ts')>();
+  return { ...list, faces: [...list.faces, crank] };
+});
+vi.mock('./targets/sheets/list.ts', async (original) => {
+  const { targets } = await original<typeof import('./targets/sheets/list.ts')>();
+  return { targets: [...targets, { ...targets[0], id: 'cuckoo-clock', name: 'Cuckoo clock' }] };
 });
 vi.mock('./targets/requirements/list.ts', async (original) => {
   const list = await original<typeof import('./targets/requirements/list.ts')>();
@@ -96,6 +120,58 @@ function tape(others: readonly Container[]): Container {
   };
 }
 
+/** A text form: numbers in square brackets. */
+async function brackets(): Promise<Container> {
+  const { textContainer } = await import('./containers/text/text-form.ts');
+  return textContainer({
+    id: 'brackets',
+    title: 'Brackets',
+    extensions: ['brk'],
+    options: [],
+    comment: ['# ', ''],
+    before: ({ name }) => [`${name} = [`],
+    line: () => ({ prefix: '  ', end: ',' }),
+    lastEnd: '',
+    after: () => [']'],
+    opening: /\n\w+ = \[\n/,
+    closing: ']',
+    states: {},
+  });
+}
+
+/** What the bytes of a tape say. */
+const tapeFields: FieldReader = {
+  recognises: (head) => String.fromCharCode(...head.subarray(0, 4)) === 'TAPE',
+  read(fields) {
+    fields.text('a tape', 4);
+  },
+};
+
+const postcard: Note = {
+  id: 'postcard',
+  title: 'Postcard',
+  path: 'postcard.txt',
+  suits: () => true,
+  text: ({ job }) => `Greetings from ${job.title}.`,
+};
+
+/** Is behind everything. */
+const gremlin: Cause = {
+  id: 'gremlin',
+  title: 'A gremlin is in it',
+  tellApart: 'Listen for giggling.',
+  try: () => ({ signs: { dull: 1 }, seen: 'One gremlin.', mend: { words: 'feed it', where: 'device' } }),
+};
+
+const crank: FaceKind = {
+  id: 'crank',
+  title: 'Crank',
+  about: 'Turn it.',
+  schema: v.strictObject({ turns: v.optional(v.number()) }),
+  fields: [{ key: 'turns', label: 'Turns', type: 'number' }],
+  usual: { turns: 3 },
+};
+
 const evenSchema = v.strictObject({ key: v.string(), kind: v.literal('even-frames') });
 
 /** Wants an even number of frames. */
@@ -162,6 +238,7 @@ const patience: KindOfWay = {
 };
 
 const core = await import('./index.ts');
+const { noForeign } = await import('./standin/index.ts');
 const { requirementsOf } = await import('./targets/index.ts');
 const { Stages } = await import('./chain/index.ts');
 const { plainEncodingOf } = await import('./encodings/index.ts');
@@ -295,6 +372,47 @@ int main(void) {
     const job = { format: 2 as const, ...core.EMPTY_JOB, title: 'x', sheet: target.id, variant: null, clips: [clip] };
     const { left } = core.forAnotherDevice(job, core.targetOf('archive-copy'), null, () => factsFor(sound));
     expect(left).toContainEqual({ clip: 'x', what: 'turn' });
+  });
+
+  test('the text form is written and read again, and offered with its extension', () => {
+    const bytes = Uint8Array.of(0, 7, 255);
+    const packing = { encoding: plainEncodingOf('pcm-u8'), sampleRate: 8000, channels: 1, frames: 3, stem: 'bell' };
+    const file = core.packFile(core.containerOf('brackets'), packing, bytes);
+    expect(new TextDecoder().decode(file)).toBe(
+      '# 8-bit unsigned PCM (pcm-u8), 8000 Hz, mono, 3 frames.\nbell = [\n  0, 7, 255\n]\n',
+    );
+    expect([...core.wholeOf(core.readPlain(file).data)]).toEqual([...bytes]);
+    expect(core.outContainerOf('brackets').extensions).toEqual(['brk']);
+  });
+
+  test('the fields of a kind of file are read', () => {
+    const file = core.inMemory(new TextEncoder().encode('TAPE and more'));
+    expect(core.byteFieldsOf(file, false)[0]).toMatchObject({ start: 0, end: 4, name: 'a tape' });
+  });
+
+  test('the note is offered for a delivery, and made of its record', () => {
+    const record = recordFor([], 'wav', 'wav');
+    expect(core.noteFiles(record, ['postcard'])).toEqual([
+      { path: 'postcard.txt', text: 'Greetings from Panel */ of the cabin.' },
+    ]);
+  });
+
+  test('the cause is asked, and said first where it is the surest', async () => {
+    const device = core.targetOf('portable-player');
+    const card = [{ path: 'a.wav', bytes: core.inMemory(core.wavFile(sound, 16)) }];
+    const situation = { device, card, path: 'a.wav', isWhole: true };
+    const { causes } = await core.explain('dull', { ...situation, openForeign: noForeign });
+    expect(causes[0]).toMatchObject({ cause: { id: 'gremlin' }, seen: 'One gremlin.' });
+  });
+
+  test('the face is read from a sheet', () => {
+    const text = sheetText('upside-down').replace('"naming"', '"face":{"id":"crank","options":{"turns":5}},"naming"');
+    expect(core.readSheet(text, 'sheet.json').face).toEqual({ id: 'crank', options: { turns: 5 } });
+  });
+
+  test('the sheet ships, and is found by its id', () => {
+    expect(core.targetOf('cuckoo-clock').name).toBe('Cuckoo clock');
+    expect(() => core.targetOf('cuckoo-cloc')).toThrow('perhaps cuckoo-clock');
   });
 
   test('what is not in a list is not there', () => {

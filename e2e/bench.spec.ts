@@ -63,7 +63,7 @@ async function manyClips(page: Page, count: number): Promise<JobView> {
 test.describe('1280 by 800', () => {
   test.use({ viewport: { width: 1280, height: 800 } });
 
-  test('whatever station is open, lanes, line, transport and its first choices are in sight together', async ({
+  test('whatever station is open, lanes, line, transport and all that is set at it are in sight together', async ({
     page,
   }) => {
     await openJob(page, 'Cabin panel');
@@ -80,19 +80,41 @@ test.describe('1280 by 800', () => {
       const first = await inSight(page, panel.locator('[role=radio], [role=switch], input').first());
       const order = [source, line, made, play, first];
       expect(order.map(({ y }) => y)).toEqual(order.map(({ y }) => y).toSorted((a, b) => a - b));
+      // Nothing of it has to be scrolled to.
+      await expect
+        .poll(() => panel.evaluate(({ scrollHeight, clientHeight }) => scrollHeight - clientHeight))
+        .toBeLessThanOrEqual(0);
       expect(await page.evaluate(() => document.documentElement.scrollHeight)).toBeLessThanOrEqual(800);
     }
   });
 
-  test('the panel scrolls in itself, and the lanes stay', async ({ page }) => {
+  test('the lanes are made higher and lower, and stay so; what has no room then scrolls in itself', async ({
+    page,
+  }) => {
     await openJob(page, 'Cabin panel');
     await resultIsCurrent(page);
     await page.locator('body').press('5');
+    const lane = page.getByRole('img', { name: /^Waveform of doors-closing/ });
+    const height = async () => Math.round((await lane.boundingBox())?.height ?? 0);
+    const divider = page.getByRole('separator', { name: 'Height of the lanes' });
+    const [before, box] = [await height(), await inSight(page, divider)];
+    await page.mouse.move(box.x + 50, box.y + 3);
+    await page.mouse.down();
+    await page.mouse.move(box.x + 50, box.y + 3 + 111);
+    await page.mouse.up();
+    await expect.poll(height).toBe(before + 60);
+    await divider.focus();
+    await page.keyboard.press('ArrowUp');
+    await expect.poll(height).toBe(before + 52);
     const panel = page.getByRole('region', { name: 'Ends', exact: true });
     await panel.getByRole('switch').last().scrollIntoViewIfNeeded();
     expect(await panel.evaluate(({ scrollTop }) => scrollTop)).toBeGreaterThan(0);
-    await inSight(page, page.getByRole('img', { name: /^Waveform of doors-closing/ }));
-    await inSight(page, result(page));
+    await inSight(page, lane);
+    await page.reload();
+    await resultIsCurrent(page);
+    await expect.poll(height).toBe(before + 52);
+    await divider.dblclick();
+    await expect.poll(height).toBe(before);
   });
 
   test('beside the result stand the verdict and the next step, which one click takes', async ({ page }) => {
@@ -227,7 +249,7 @@ test.describe('the lane of the source', () => {
   const laneOf = async (page: Page) => {
     const box = await page.getByRole('img', { name: /^Waveform of doors-closing/ }).boundingBox();
     if (!box) throw new Error('no lane');
-    return { at: (part: number) => [box.x + part * box.width, box.y + 60] as const };
+    return { at: (part: number) => [box.x + part * box.width, box.y + 0.75 * box.height] as const };
   };
   const value = (page: Page, edge: 'Start' | 'End') =>
     page
@@ -675,7 +697,7 @@ test.describe('lanes', () => {
     if (!lane || !handle) throw new Error('there is no lane');
     await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2);
     await page.mouse.down();
-    await page.mouse.move(lane.x + lane.width * part, lane.y + 40, { steps: 5 });
+    await page.mouse.move(lane.x + lane.width * part, lane.y + 0.75 * lane.height, { steps: 5 });
     await page.mouse.up();
   }
   const frames = async (page: Page, name: string) =>

@@ -102,9 +102,9 @@ test('cutting: by dragging, by typing, by arrow keys, undone step by step', asyn
 
   const lane = await page.getByRole('img', { name: /^Waveform of tone/ }).boundingBox();
   if (!lane) throw new Error('no lane');
-  await page.mouse.move(lane.x + 1, lane.y + 60);
+  await page.mouse.move(lane.x + 1, lane.y + 0.75 * lane.height);
   await page.mouse.down();
-  for (const part of [0.1, 0.2, 0.25]) await page.mouse.move(lane.x + lane.width * part, lane.y + 60);
+  for (const part of [0.1, 0.2, 0.25]) await page.mouse.move(lane.x + lane.width * part, lane.y + 0.75 * lane.height);
   await page.mouse.up();
   const dragged = Number(await start.getAttribute('aria-valuenow'));
   expect(Math.abs(dragged - 44_100)).toBeLessThan(400);
@@ -147,13 +147,13 @@ test('a handle that leaves the screen in the middle of a drag leaves undo as it 
   const start = page.getByRole('slider', { name: 'Start of the cut' });
   const lane = await page.getByRole('img', { name: /^Waveform of tone/ }).boundingBox();
   if (!lane) throw new Error('no lane');
-  await page.mouse.move(lane.x + 1, lane.y + 60);
+  await page.mouse.move(lane.x + 1, lane.y + 0.75 * lane.height);
   await page.mouse.down();
-  await page.mouse.move(lane.x + lane.width * 0.1, lane.y + 60);
+  await page.mouse.move(lane.x + lane.width * 0.1, lane.y + 0.75 * lane.height);
   await expect(start).not.toHaveAttribute('aria-valuenow', '0');
   // Seen from near enough, in the middle of the sound, the start is no longer on the screen.
   for (let i = 0; i < 12 && (await start.count()) > 0; i++) await page.keyboard.press('+');
-  await page.mouse.move(lane.x + lane.width * 0.9, lane.y + 60);
+  await page.mouse.move(lane.x + lane.width * 0.9, lane.y + 0.75 * lane.height);
   await page.mouse.up();
   await page.keyboard.press('0');
   const moved = Number(await start.getAttribute('aria-valuenow'));

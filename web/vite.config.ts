@@ -1,3 +1,4 @@
+import { fileURLToPath } from 'node:url';
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
@@ -7,6 +8,7 @@ const external = /^@audio\/decode-(ac3|aiff|amr|ape|avi|caf|dsd|dts|eac3|mod|mpc
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
+  resolve: { alias: { 'node:module': fileURLToPath(new URL('./no-node.ts', import.meta.url)) } },
   build: {
     outDir: '../build/web',
     emptyOutDir: true,

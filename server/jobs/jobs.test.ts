@@ -123,7 +123,7 @@ describe('changes of a job', () => {
           expect(await historyOf('j')).toEqual({ undo: at, redo: states.length - 1 - at });
         }
       }),
-      { numRuns: 12, seed: 24 },
+      { numRuns: Number(process.env.TAMBUR_ROUNDS ?? 5), seed: 24 },
     );
   });
 

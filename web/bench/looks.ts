@@ -16,7 +16,7 @@ interface Looks {
 }
 
 /** Of a lane above an open station, in pixels. */
-export const LANE_HEIGHTS = { least: 32, most: 240, usual: 48 } as const;
+export const LANE_HEIGHTS = { least: 32, most: 240, usual: 40 } as const;
 
 const laneHeightOf = (value: unknown): number =>
   typeof value === 'number' && value >= LANE_HEIGHTS.least && value <= LANE_HEIGHTS.most ? value : LANE_HEIGHTS.usual;

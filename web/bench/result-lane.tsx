@@ -33,6 +33,9 @@ interface Props {
   readonly isLow: boolean;
 }
 
+/** Lanes as high as that have a ruler below the result too. */
+const HIGH_ENOUGH = 64;
+
 /** Drawn as steps where at least this many pixels fall on a frame. */
 const STEPS_FROM = 2;
 
@@ -55,6 +58,7 @@ export function ResultLane({
   const rate = made?.facts.sampleRate ?? source.sampleRate;
   const channels = made?.facts.channels ?? 1;
   const isAligned = useStore(looks, (state) => state.isAligned);
+  const height = useStore(looks, (state) => state.laneHeight);
   const lane = useRef<HTMLDivElement>(null);
   const { width } = useSize(lane);
 
@@ -178,7 +182,11 @@ export function ResultLane({
           )
         )}
       </div>
-      {made && <Ruler view={shown} sampleRate={rate} frames={frames} bars={bars} />}
+      {made && (
+        <div className={isLow && height < HIGH_ENOUGH ? 'lg:max-wide:hidden' : ''}>
+          <Ruler view={shown} sampleRate={rate} frames={frames} bars={bars} />
+        </div>
+      )}
     </>
   );
 }

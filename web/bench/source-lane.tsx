@@ -37,7 +37,7 @@ interface Props {
   readonly onCut: (start: number, end: number) => void;
   /** Called when a drag begins; what it gives back is called when it ends. */
   readonly onGesture: () => () => void;
-  /** True where a station is open below: the lane is as high as it was made, and all that is not needed goes. */
+  /** True where a station is open below: the lane is as high as it was made. */
   readonly isLow: boolean;
 }
 
@@ -183,7 +183,7 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
       >
         <Ruler view={view} sampleRate={sampleRate} frames={frames} />
       </div>
-      <div className={`flex items-center gap-1 text-sm ${isLow ? 'lg:max-wide:hidden' : ''}`}>
+      <div className="flex items-center gap-1 text-sm">
         <Overview extent={whole} frames={frames} channels={channels} cut={cut} view={view} onView={setView} />
         <Button kind="quiet" aria-label="Zoom in" title="Zoom in (+, or the wheel)" onClick={zoomIn}>
           <ZoomIn className="size-4" aria-hidden />
