@@ -61,6 +61,7 @@ test('the bytes of the preview, of the build and of the command line are the sam
     await page.getByRole('textbox', { name: 'Out', exact: true }).fill('40');
     await page.getByRole('textbox', { name: 'Out', exact: true }).press('Enter');
     await page.getByRole('button', { name: /^Depth/ }).click();
+    await page.getByRole('radio', { name: /^two steps wide/ }).click();
     await page.getByRole('radio', { name: 'to where one hears less' }).click();
     await page.getByRole('button', { name: /^Wrap/ }).click();
     await resultIsCurrent(page);
