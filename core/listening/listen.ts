@@ -100,7 +100,9 @@ export async function heardFrom(evidence: Evidence, { sampleRate, channels }: Pc
     return { hypothesis, samples, levels, match: findInBands(levels, inBands) };
   });
   const ranked = ranking(tried, recording);
-  const [best, second] = ranked;
+  const [best] = ranked;
+  // Another rate of the same kind is no other answer.
+  const second = ranked.find(({ hypothesis }) => hypothesis.id !== best?.hypothesis.id);
   const nothing = { best: NO_MATCH, runnerUp: null, sampleRate: null, delay: null, band: null, isClipped };
   if (!best || !isFound(best, ranked)) return nothing;
   const pace = best.placed?.pace ?? 1 / best.match.stretch;

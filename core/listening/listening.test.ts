@@ -15,7 +15,8 @@ test('recordings of made-up devices: what they did in 90 %, at which rate within
   const off: string[] = [];
   for (const recording of made) {
     const { hypothesis, sound, rate } = recording;
-    const { best, sampleRate } = await judgedRecording(recording);
+    const { best, runnerUp, sampleRate } = await judgedRecording(recording);
+    expect(runnerUp?.hypothesis).not.toBe(best.hypothesis);
     if (best.hypothesis !== (OURS[hypothesis] ?? hypothesis)) {
       wrong.push(`${hypothesis}, ${sound}: ${best.hypothesis}`);
     } else if (sampleRate !== null && Math.abs(sampleRate / rate - 1) > 0.002) {
