@@ -1,4 +1,4 @@
-// Takes the pictures of docs/screenshots from the demo data. Run: npm run build && npm run screenshots
+// Takes the pictures of docs/screenshots from the demo data. Run: npm run build && npm run screenshots -- [names of some]
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -10,7 +10,10 @@ const server = await startServer(undefined, { isEmpty: false });
 const { url } = server;
 const browser = await chromium.launch(chromiumOptions);
 
+const wanted = process.argv.slice(2);
+
 async function picture(name, { width = 1280, height = 800, dark = false }, go) {
+  if (wanted.length && !wanted.includes(name)) return;
   const page = await browser.newPage({ viewport: { width, height }, colorScheme: dark ? 'dark' : 'light' });
   await page.goto(url);
   await page.getByRole('heading', { name: 'Start a job' }).waitFor();
@@ -89,8 +92,10 @@ await picture('compare', { height: 900 }, async (page) => {
   await station(page, '6');
   await page.getByRole('button', { name: 'Compare what else there is' }).click();
   await page.getByText('being made').first().waitFor({ state: 'detached' });
-  await page.locator('body').press('2');
-  await page.locator('body').press('Space');
+  // On the button a space would close it again.
+  await page.evaluate(() => document.activeElement?.blur());
+  await page.keyboard.press('2');
+  await page.keyboard.press('Space');
   await toTheEnd(page);
 });
 await picture('targets', {}, async (page) => {

@@ -22,7 +22,7 @@ const BITS = [16, 12, 10, 8, 6, 4, 2, 1];
 type Noise = 'none' | 'rectangular' | 'triangular';
 const NOISES: readonly { readonly value: Noise; readonly label: string; readonly detail: string }[] = [
   { value: 'none', label: 'none', detail: 'distortion' },
-  { value: 'rectangular', label: 'one step wide', detail: 'hiss that follows the sound' },
+  { value: 'rectangular', label: 'one step wide', detail: 'hiss with the sound' },
   { value: 'triangular', label: 'two steps wide', detail: 'even hiss' },
 ];
 
