@@ -24,6 +24,8 @@ export default defineConfig({
               name: 'frame',
               test: /node_modules\/(react|react-dom|react-router|scheduler|@tanstack\/react-query|@tanstack\/query-core|hono|react-dropzone|file-selector)\//,
             },
+            // What the first page chooses with, and no more of its library.
+            { name: 'choice', test: /@headlessui\/react\/dist\/components\/(radio-group|label|description)\// },
           ],
         },
       },
