@@ -121,6 +121,16 @@ test('a card from elsewhere: what is refused is said, and a symptom is explained
   await expect(causes).toContainText('something else is wrong with it: It was made for another rate');
 });
 
+test('what is asked about is the file that was played last', async ({ page }) => {
+  const folder = scratch();
+  writeFiles(folder, { 'one.wav': wavBytes(2, 2, 44_100), 'two.wav': wavBytes(2, 2, 44_100) });
+  await putIn(page, 'loop-player', folder);
+  const file = page.getByRole('region', { name: 'What do you hear or see?' }).getByRole('button', { name: /^File/ });
+  await expect(file).toContainText('one.wav');
+  await page.getByRole('button', { name: 'Loop of slot 2' }).press('Enter');
+  await expect(file).toContainText('two.wav');
+});
+
 test('a fault of a delivery is diagnosed, mended in the job, built again, and gone once the device is restarted', async ({
   page,
 }) => {

@@ -3,6 +3,7 @@ import { messageOf, type SymptomId, symptoms, type Target } from '@tambur/core';
 import { Ear } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { useStore } from 'zustand';
 import { startDelivery } from '../api/queries.ts';
 import { takeMend } from '../job/job-change.ts';
 import { usePcmPlayer } from '../sound/pcm-player.ts';
@@ -42,6 +43,13 @@ export function Symptoms({ seen, target, paths, job, performer }: Props) {
   const [path, setPath] = useState<string | null>(null);
   const [symptom, setSymptom] = useState<SymptomId | null>(null);
   const [known, setKnown] = useState<Known | null>(null);
+  const playing = useStore(performer.store, (state) => state.playing);
+  // What one asks about is what one has just heard.
+  useEffect(() => {
+    if (playing === null) return;
+    setPath(playing);
+    setSymptom(null);
+  }, [playing]);
   const chosen = path !== null && sounds.includes(path) ? path : (sounds[0] ?? null);
   // What was asked of another file, or before the device was restarted, is no answer.
   const isAnswered = known?.seen === seen && known.path === chosen && known.symptom === symptom;
