@@ -107,9 +107,11 @@ export {
   type TextOptions,
   USUAL_CONTAINER,
   USUAL_TEXT,
+  WAVE_EXTENSIBLE,
   type WholeIn,
   waveEncoding,
   waveName,
+  waveSampleBytes,
   wavFile,
   wholeIn,
 } from './containers/index.ts';

@@ -5,8 +5,10 @@ import {
   formatRate,
   type SoundStream,
   viewOf,
+  WAVE_EXTENSIBLE,
   waveEncoding,
   waveName,
+  waveSampleBytes,
   windowed,
 } from '@tambur/core';
 import { decodedStream } from './decoding.ts';
@@ -35,7 +37,6 @@ const DECODED = ['mp3', 'aac', 'ac3'];
 const isRead = (encoding: string): boolean =>
   DECODED.includes(encoding) || (findEncoding(encoding)?.kind ?? 'block') !== 'block';
 
-const EXTENSIBLE = 0xfffe;
 const DESCENDED = ['AVI ', 'hdrl', 'strl'];
 const MOST_CHUNKS = 10_000;
 
@@ -63,7 +64,7 @@ function tracksOf(source: ByteFile): { readonly tracks: readonly Track[]; readon
     if (id === 'strh') kindAt = text(file.read(at + 8, at + 12), 0, 4) === 'auds' ? at + 8 : null;
     if (id === 'strf' && kindAt !== null && size >= 16) {
       const view = viewOf(file.read(at + 8, at + 48));
-      const isExtended = view.getUint16(0, true) === EXTENSIBLE && size >= 40 && view.byteLength >= 26;
+      const isExtended = view.getUint16(0, true) === WAVE_EXTENSIBLE && size >= 40 && view.byteLength >= 26;
       // The extended header keeps the codec's number at the beginning of a longer name.
       const code = view.getUint16(isExtended ? 24 : 0, true);
       const [channels, bits] = [view.getUint16(2, true), view.getUint16(14, true)];
@@ -71,7 +72,7 @@ function tracksOf(source: ByteFile): { readonly tracks: readonly Track[]; readon
       tracks.push({
         stream,
         kindAt,
-        encoding: waveEncoding(code, Math.ceil(bits / 8)) ?? null,
+        encoding: waveEncoding(code, waveSampleBytes(view.getUint16(12, true), channels, bits)) ?? null,
         code,
         channels,
         sampleRate,
@@ -139,7 +140,7 @@ async function open(file: ByteFile, track: number): Promise<SoundStream> {
   const { tracks, headersEnd } = tracksOf(file);
   const found = chosen('AVI', tracks, track);
   const { encoding, channels, sampleRate, bits, rate } = found;
-  if (!encoding || !isRead(encoding)) throw unsupported('AVI', `sound in ${waveName(found.code)}`);
+  if (!encoding || !isRead(encoding)) throw unsupported('AVI', waveName(found.code));
   if (channels === 0 || sampleRate === 0) throw damaged('AVI');
   const plain = depthOf(encoding);
   if (encoding.startsWith('pcm-') && plain.bitDepth === null) throw unsupported('AVI', `PCM of ${bits} bits`);

@@ -1,6 +1,6 @@
 import { demandsOf } from '../targets/index.ts';
 import { InputError } from '../words/index.ts';
-import { type Chain, formatOf, plansOf } from './chain.ts';
+import { type Chain, doesSame, formatOf, plansOf } from './chain.ts';
 import { type ClipSettings, type StationId, stationIds, stations } from './settings.ts';
 import { settle } from './settle.ts';
 import { together } from './ways/index.ts';
@@ -19,9 +19,6 @@ const MOST = 9;
 
 /** Stations whose choices can be compared. */
 export const STATIONS_WITH_ALTERNATIVES: readonly StationId[] = stationIds.filter((id) => stations[id].alternatives);
-
-/** What makes the sound different: the plans of a chain. */
-const planText = ({ stations }: Chain) => JSON.stringify(stationIds.map((id) => stations[id].plan));
 
 /**
  * What a station could do instead, each settled with all else as it is; the first is what it would do by itself. Without
@@ -46,9 +43,7 @@ export function alternativesOf(chain: Chain, id: StationId): Alternative[] {
       throw error;
     }
   });
-  const distinct = settled.filter(
-    (each, i) => settled.findIndex((other) => planText(other.chain) === planText(each.chain)) === i,
-  );
+  const distinct = settled.filter((each, i) => settled.findIndex((other) => doesSame(other.chain, each.chain)) === i);
   const fitting = distinct.filter(({ chain: { obstacles } }) => obstacles.length === 0);
   return (fitting.length > 0 ? fitting : distinct).slice(0, MOST);
 }

@@ -92,11 +92,10 @@ export async function render(
   const { facts } = chain.order;
   let format: Format = { sampleRate: facts.sampleRate, channels: facts.channels };
   const steps: Step[] = [];
-  /** So many steps bring the sound to its new rate, by these plans. */
+  /** So many steps bring the sound to its new rate. */
   let atNewRate = 0;
-  const plans: unknown[] = [];
+  const plans = stationIds.slice(0, stationIds.indexOf('rate') + 1).map((id) => chain.stations[id].plan);
   for (const id of stationIds) {
-    if (stationIds.indexOf(id) <= stationIds.indexOf('rate')) plans.push(chain.stations[id].plan);
     steps.push(...stations[id].stepsIn(chain.stations, format));
     format = stations[id].formatIn(chain.stations, format);
     if (id === 'rate') atNewRate = steps.length;

@@ -47,7 +47,7 @@ export interface Format {
 }
 
 /** What a station could be set to instead. */
-export interface Candidate {
+export interface AlternativeWish {
   readonly label: string;
   /** Entries of the station's wish. */
   readonly wish: object;
@@ -108,7 +108,7 @@ interface Description<Id extends string, Wish, Plan, Needs> {
   /** Where a frame of the sound that leaves it stood in the sound that came; left out where that is the same place. */
   cameFrom?(frame: number, plan: Plan, report: RenderReport): number;
   /** What could be done instead, best known first, for a result of this format; left out where there is nothing to compare. */
-  alternatives?(plan: Plan, context: Context, before: PlansOf<Needs>, result: Format): readonly Candidate[];
+  alternatives?(plan: Plan, context: Context, before: PlansOf<Needs>, result: Format): readonly AlternativeWish[];
   /** What it does in a piece, where that is not what it does in the whole. */
   inPiece?(plan: Plan, piece: Piece, before: PlansOf<Needs>): InPiece<Plan>;
   /** False where a sheet asks for something else than a plan that was settled by hand: another device does not keep it. */
@@ -132,7 +132,12 @@ export interface Station<Id extends string, Wish, Plan, Needs> extends Descripti
   stepsIn(settled: Own<Id, Plan>, format: Format): readonly Step[];
   formatIn(settled: Own<Id, Plan>, format: Format): Format;
   placeIn(settled: Own<Id, Plan>, frame: number, report: RenderReport): number;
-  alternativesIn(settled: Own<Id, Plan>, context: Context, plans: PlansOf<Needs>, result: Format): readonly Candidate[];
+  alternativesIn(
+    settled: Own<Id, Plan>,
+    context: Context,
+    plans: PlansOf<Needs>,
+    result: Format,
+  ): readonly AlternativeWish[];
   pieceIn(settled: Own<Id, Plan>, piece: Piece, plans: PlansOf<Needs>): InPiece<Plan>;
   isAskedForIn(settled: Own<Id, Plan>, demands: SettledDemands): boolean;
 }

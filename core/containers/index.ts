@@ -27,7 +27,7 @@ export { safeIdentifier, type TextOptions, USUAL_TEXT } from './text/options.ts'
 export { soundsIn } from './text/several.ts';
 export { LARGEST_WHOLE, type WholeIn } from './text/whole-file.ts';
 export { wavFile } from './wav-file.ts';
-export { waveEncoding, waveName } from './wave-numbers.ts';
+export { WAVE_EXTENSIBLE, waveEncoding, waveName, waveSampleBytes } from './wave-numbers.ts';
 
 const byId = new Map(containers.map((container) => [container.id, container]));
 

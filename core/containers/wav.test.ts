@@ -6,7 +6,7 @@ import { encodingOf, plainEncodingOf } from '../encodings/index.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
 import { readPlain } from '../facts/index.ts';
 import { InputError } from '../words/index.ts';
-import { containerOf, packFile } from './index.ts';
+import { containerOf, packFile, waveEncoding, waveSampleBytes } from './index.ts';
 
 const { WaveFile } = wavefile as unknown as typeof import('wavefile');
 const wav = containerOf('wav');
@@ -113,6 +113,29 @@ function extensible(tag: number, bits: number, data: number[]): Uint8Array {
   out.set(data, 68);
   return out;
 }
+
+describe('in how many bytes a sample stands, and what it then is', () => {
+  test.each([
+    // Frame, channels, bits; the bytes; the number, the encoding.
+    [4, 2, 16, 2, 1, 'pcm-s16le'],
+    [4, 2, 12, 2, 1, 'pcm-s16le'],
+    [6, 2, 20, 3, 1, 'pcm-s24le'],
+    [1, 1, 8, 1, 6, 'a-law'],
+    // Headers that state the bits of what is decoded.
+    [2, 2, 0, 1, 7, 'mu-law'],
+    [0, 2, 16, 2, 1, 'pcm-s16le'],
+    [5, 2, 16, 2, 1, 'pcm-s16le'],
+    [0, 0, 0, 0, 1, undefined],
+    [4, 1, 16, 4, 7, undefined],
+  ])('frames of %i bytes, %i channels, %i bits: %i bytes, number %i, %s', (frame, channels, bits, bytes, number, id) => {
+    expect(waveSampleBytes(frame, channels, bits)).toBe(bytes);
+    expect(waveEncoding(number, bytes)).toBe(id);
+  });
+});
+
+test('samples of five bytes and more are read and not written', () => {
+  expect(() => pack('pcm-s40le', new Uint8Array(10))).toThrow('WAV does not carry pcm-s40le');
+});
 
 describe('what real files contain', () => {
   test('the extensible header names the encoding in its sub-format', () => {

@@ -32,7 +32,7 @@ import {
   type Tag,
 } from './container.ts';
 import { checkFormat, cutOffWarning, damagedHeader, headerCutOff, noFrames, unsupported } from './refusals.ts';
-import { EXTENSIBLE, waveEncoding, waveName, waveNumberOf } from './wave-numbers.ts';
+import { WAVE_EXTENSIBLE, waveEncoding, waveName, waveNumberOf, waveSampleBytes } from './wave-numbers.ts';
 
 /**
  * RIFF/WAVE as in "Multimedia Programming Interface and Data Specifications 1.0" and the notes on
@@ -47,7 +47,7 @@ const GUID_TAIL = [0x00, 0x00, 0x00, 0x00, 0x10, 0x00, 0x80, 0x00, 0x00, 0xaa, 0
 /** The same in big-endian, where the first three numbers of the name are stored the other way round. */
 const GUID_TAIL_BIG = [0x00, 0x00, 0x00, 0x10, ...GUID_TAIL.slice(6)];
 
-/** What is written: of what is read, what fits whole numbers of bytes that devices take. */
+/** What is written. Samples of five bytes and more are only read. */
 const CARRIED: readonly string[] = [
   ...['pcm-u8', 'pcm-s16le', 'pcm-s24le', 'pcm-s32le', 'float-32le', 'float-64le', 'mu-law', 'a-law'],
   ...[imaAdpcm.id, msAdpcm.id],
@@ -137,7 +137,7 @@ function readFormat(bytes: Uint8Array, little: boolean): Format {
   const frameBytes = view.getUint16(12, little);
   let bits = view.getUint16(14, little);
   let tag = view.getUint16(0, little);
-  if (tag === EXTENSIBLE) {
+  if (tag === WAVE_EXTENSIBLE) {
     if (bytes.length < 40) throw headerCutOff('WAV', 'inside its extended header');
     // The codec's number is the lower half of the name's first number of 32 bits.
     const [numberAt, tail] = little ? [24, GUID_TAIL] : [26, GUID_TAIL_BIG];
@@ -149,13 +149,11 @@ function readFormat(bytes: Uint8Array, little: boolean): Format {
   if (blocks?.kind === 'block') {
     return readBlockFormat(blocks, bytes, little, { channels, sampleRate, blockBytes: frameBytes });
   }
-  // Samples of odd depth stand left-justified in whole bytes; how many, the size of a frame tells.
-  const stored =
-    frameBytes % channels === 0 && frameBytes * 8 >= bits * channels ? frameBytes / channels : Math.ceil(bits / 8);
+  const stored = waveSampleBytes(frameBytes, channels, bits);
   const known = bits > 0 ? findEncoding(waveEncoding(tag, stored) ?? '') : undefined;
   if (!known) throw unsupported('WAV', `${waveName(tag)} with ${bits} bits a sample`);
   const id = little ? known.id : known.id.replace(/le$/, 'be');
-  const isExtended = view.getUint16(0, little) === EXTENSIBLE;
+  const isExtended = view.getUint16(0, little) === WAVE_EXTENSIBLE;
   if (isExtended) bits = Math.min(bits, view.getUint16(18, little) || bits);
   const layout = isExtended ? speakersOf(view.getUint32(20, little), channels) : {};
   const encoding = encodingOf(id);
@@ -267,7 +265,7 @@ const SPEAKER_MASKS: Readonly<Record<number, number>> = { 3: 0x7, 4: 0x33, 5: 0x
 /** What stands in the format chunk. The extended form only where it is needed: small devices do not know it. */
 function formatBytes({ encoding, sampleRate, channels }: Packing): Uint8Array {
   const tag = waveNumberOf(encoding.id);
-  if (tag === undefined) throw new RangeError(`WAV does not carry ${encoding.id}`);
+  if (tag === undefined || !CARRIED.includes(encoding.id)) throw new RangeError(`WAV does not carry ${encoding.id}`);
   const isBlock = encoding.kind === 'block';
   const layout = layoutOf(encoding, channels, sampleRate);
   const { unitBytes, unitFrames } = codecOf(encoding, layout);
@@ -285,7 +283,7 @@ function formatBytes({ encoding, sampleRate, channels }: Packing): Uint8Array {
   const view = viewOf(out);
   const word = (at: number, value: number) => view.setUint16(at, value, true);
   const bits = isBlock ? encoding.bitDepth : encoding.bytesPerSample * 8;
-  word(0, isExtended ? EXTENSIBLE : tag);
+  word(0, isExtended ? WAVE_EXTENSIBLE : tag);
   word(2, channels);
   view.setUint32(4, sampleRate, true);
   view.setUint32(8, Math.round((sampleRate * unitBytes) / unitFrames), true);

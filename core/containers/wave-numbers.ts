@@ -4,7 +4,8 @@ interface WaveNumber {
   readonly encodings: Readonly<Record<number, string>>;
 }
 
-export const EXTENSIBLE = 0xfffe;
+/** The codec's number stands further on, in the extended header. */
+export const WAVE_EXTENSIBLE = 0xfffe;
 
 /**
  * Codec numbers as RIFF/WAVE, AVI and ASF state them (RFC 2361, appendix A; 10, 255, 352 to 355 and from 8192 on common practice, no
@@ -43,12 +44,18 @@ const WAVE_NUMBERS: Readonly<Record<number, WaveNumber>> = {
   355: { name: 'WMA Lossless', encodings: {} },
   8192: { name: 'AC-3', encodings: { 0: 'ac3' } },
   8193: { name: 'DTS', encodings: {} },
-  [EXTENSIBLE]: { name: 'extensible', encodings: {} },
+  [WAVE_EXTENSIBLE]: { name: 'extensible', encodings: {} },
 };
 
 /** What a codec number is called; the number itself where it has no name here. */
 export const waveName = (number: number): string =>
   WAVE_NUMBERS[number]?.name ?? `codec number 0x${number.toString(16).padStart(4, '0')}`;
+
+/** Bytes in which a sample stands: the size of a frame tells, as samples of odd depth are left-justified in whole bytes. */
+export const waveSampleBytes = (frameBytes: number, channels: number, bits: number): number =>
+  channels > 0 && frameBytes % channels === 0 && frameBytes * 8 >= bits * channels
+    ? frameBytes / channels
+    : Math.ceil(bits / 8);
 
 /** The encoding of a codec number with samples of so many bytes; undefined where it is none that is read. */
 export const waveEncoding = (number: number, bytes: number): string | undefined =>

@@ -17,6 +17,8 @@ test('of a list that is larger than any device has, the beginning is read by the
   const { shown, refused } = await insert(card, phone);
   expect(shown.map(({ name }) => name)).toEqual(['Bell number 0']);
   expect(refused[0]).toMatchObject({ path: 'ring-tones.txt', word: 'too large' });
+  // No row is cut in two.
+  expect(refused.slice(1).map(({ path }) => path)).toEqual(refused.slice(1).map((_, i) => `bell${i + 1}.raw`));
   // What a row takes, 1 000 000 bytes of them.
   expect(refused.length).toBeGreaterThan(20_000);
   expect(refused.length).toBeLessThan(50_000);

@@ -49,9 +49,12 @@ const linesOf = (text: string) => text.split(/\r\n|\r|\n/);
  * footer are skipped.
  */
 export function readListFile(file: ByteFile, list: ListFile): ReadList {
+  const isTooLarge = file.size > LARGEST_LIST;
   const bytes = file.read(0, Math.min(file.size, LARGEST_LIST));
   const around = new Set([list.header, list.footer].flatMap(linesOf));
   const all = linesOf(textOf(bytes, list.text));
+  // Where the reading stops, a line is cut in two.
+  if (isTooLarge) all.pop();
   const pattern = rowPattern(list);
   const tall = linesOf(list.row).length;
   const rows: ReadRow[] = [];
@@ -68,7 +71,7 @@ export function readListFile(file: ByteFile, list: ListFile): ReadList {
       i++;
     }
   }
-  return { rows, strange, isTooLarge: file.size > LARGEST_LIST };
+  return { rows, strange, isTooLarge };
 }
 
 const stemOf = (name: string) => name.replace(/\.[^.]*$/, '');

@@ -21,6 +21,8 @@ export function ClipVerdict({ chain, preview: { made, refused }, isLow, onWay, o
   const worstFinding = made?.findings.find((finding) => finding.verdict === worst);
   const troubles = made?.findings.filter((finding) => finding.verdict === worst).length ?? 0;
   const isMet = verdict === 'meets';
+  /** All is well, and all of it is known. */
+  const isSettled = isMet && made !== null && saysAll(made) && made.report.clippedFrames === 0;
   const words = obstacle
     ? obstacle.text
     : isMet || !worstFinding
@@ -30,7 +32,7 @@ export function ClipVerdict({ chain, preview: { made, refused }, isLow, onWay, o
       : `${worstFinding.title}: wanted ${worstFinding.wanted}, found ${worstFinding.found}`;
   return (
     <div
-      className={`mt-1 flex min-h-7 flex-wrap items-center gap-x-2 gap-y-1 text-sm sm:flex-nowrap sm:whitespace-nowrap ${isLow && isMet ? 'lg:max-wide:hidden' : ''}`}
+      className={`mt-1 flex min-h-7 flex-wrap items-center gap-x-2 gap-y-1 text-sm sm:flex-nowrap sm:whitespace-nowrap ${isLow && isSettled ? 'lg:max-wide:hidden' : ''}`}
       data-testid="clip-verdict"
     >
       {verdict && (

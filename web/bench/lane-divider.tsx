@@ -3,7 +3,7 @@ import { useRef } from 'react';
 import { useStore } from 'zustand';
 import { LANE_HEIGHTS, looks } from './looks.ts';
 
-/** The result's lane is so much as high as the source's. */
+/** Both lanes together, in heights of the source's. */
 const BOTH = 1.85;
 const KEY_STEP = 8;
 
@@ -33,7 +33,7 @@ export function LaneDivider() {
       onPointerMove={({ clientY }) =>
         grip.current && setHeight(grip.current.height + (clientY - grip.current.y) / BOTH)
       }
-      onPointerUp={() => {
+      onLostPointerCapture={() => {
         grip.current = null;
       }}
       onDoubleClick={() => setHeight(LANE_HEIGHTS.usual)}

@@ -41,20 +41,20 @@ export function Symptoms({ seen, target, paths, job, performer }: Props) {
   const lists = new Set(target.lists.map(({ path }) => path));
   const sounds = paths.filter((path) => !lists.has(path));
   const [path, setPath] = useState<string | null>(null);
-  const [symptom, setSymptom] = useState<SymptomId | null>(null);
+  const [asked, setAsked] = useState<Pick<Known, 'path' | 'symptom'> | null>(null);
   const [known, setKnown] = useState<Known | null>(null);
   const playing = useStore(performer.store, (state) => state.playing);
   // What one asks about is what one has just heard.
   useEffect(() => {
-    if (playing === null) return;
-    setPath(playing);
-    setSymptom(null);
+    if (playing !== null) setPath(playing);
   }, [playing]);
   const chosen = path !== null && sounds.includes(path) ? path : (sounds[0] ?? null);
+  const symptom = asked?.path === chosen ? asked.symptom : null;
   // What was asked of another file, or before the device was restarted, is no answer.
   const isAnswered = known?.seen === seen && known.path === chosen && known.symptom === symptom;
   const ask = async (file: string | null, wanted: SymptomId | null) => {
     if (file === null || wanted === null) return;
+    setAsked({ path: file, symptom: wanted });
     const of = { seen, path: file, symptom: wanted };
     try {
       const found = await tryoutWorker.run((remote) => remote.explain(file, wanted));
@@ -94,10 +94,7 @@ export function Symptoms({ seen, target, paths, job, performer }: Props) {
                     kind="bare"
                     aria-pressed={symptom === id}
                     className={`border px-2.5 py-1 ${symptom === id ? 'border-pine bg-pine-tint font-semibold' : 'border-rule hover:border-ink'}`}
-                    onClick={() => {
-                      setSymptom(id);
-                      void ask(chosen, id);
-                    }}
+                    onClick={() => void ask(chosen, id)}
                   >
                     {title}
                   </Button>

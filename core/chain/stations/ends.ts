@@ -204,7 +204,8 @@ export const ends = station({
     const kept = incoming - taken - (trimmed?.back ?? 0) - (loop?.back ?? 0);
     // Of silence that was there already, nobody reports how much.
     const silence = front.atLeast ? 0 : front.frames;
-    return taken + (frame - silence) * (isStretched ? kept / (frames - front.frames - back.frames) : 1);
+    const sound = frames - front.frames - back.frames;
+    return taken + (frame - silence) * (isStretched && sound > 0 ? kept / sound : 1);
   },
   inPiece(plan, { start, end }, { rate }) {
     const incoming = framesAtRate(end - start, rate.from, rate.exact);

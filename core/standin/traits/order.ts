@@ -42,7 +42,7 @@ function byLists({ shown, refused }: Listing, card: Card, lists: readonly ListFi
     const folder = folderIn(list.path);
     const there = shown.filter((entry) => folderIn(entry.file.path) === folder);
     const entries = new Map(there.toReversed().map((entry) => [nameIn(entry.file.path), entry]));
-    const fileOf = rowFinder([...entries.keys()].toReversed());
+    const fileOf = rowFinder(there.map((entry) => nameIn(entry.file.path)));
     const { rows, isTooLarge } = readListFile(file.bytes, list);
     if (isTooLarge) {
       missing.push({

@@ -102,7 +102,7 @@ export function DepthPanel({ chain, settings, source, preview, onChange }: Panel
                 <Toggle label="Silence stays silent" value={blanks} onChange={(value) => set({ blanks: value })} />
               )}
             </div>
-            {report && <Outcome report={report} bits={bits} />}
+            {report && <MeasuredDepth report={report} bits={bits} />}
           </div>
         </div>
       )}
@@ -116,7 +116,7 @@ export function DepthPanel({ chain, settings, source, preview, onChange }: Panel
 }
 
 /** What came of it: how far the sound stands above the noise, and how many of the levels are used. */
-const Outcome = ({
+const MeasuredDepth = ({
   report: { signalToNoiseDb, rangeUsed },
   bits,
 }: {

@@ -39,7 +39,7 @@ const HARDLY_MISSED = -40;
 
 /** What a lower rate takes away: whether one would hear that, and how far below the whole it lies. */
 const lostWords = (db: number): string =>
-  db < UNHEARD ? 'nothing heard' : db < HARDLY_MISSED ? 'next to nothing' : formatDb(db, 'dB');
+  db < UNHEARD ? 'none heard' : db < HARDLY_MISSED ? 'hardly any' : formatDb(db, 'dB');
 
 /** The rate, what each common one costs, the exact rate of a timer, and the spectrum before and after. */
 export function RatePanel({ chain, settings, source, preview, onChange }: PanelProps) {
@@ -61,8 +61,7 @@ export function RatePanel({ chain, settings, source, preview, onChange }: PanelP
     placeholderData: (before: Spectrum | null | undefined) => before,
     gcTime: 0,
   });
-  const [look, setLook] = useState<'spectrum' | 'spectrogram'>('spectrum');
-  const isByTime = look === 'spectrogram';
+  const [isByTime, setByTime] = useState(false);
   const points = useMemo(() => (came.data ? pointsOf(came.data, leaves.data ?? null) : null), [came.data, leaves.data]);
 
   const costOf = (sampleRate: number): readonly string[] => {
@@ -73,7 +72,7 @@ export function RatePanel({ chain, settings, source, preview, onChange }: PanelP
       const isLower = came.data && sampleRate < source.facts.sampleRate;
       return [bytes, isLower ? lostWords(lostAt(came.data, sampleRate)) : ''];
     } catch (error) {
-      if (error instanceof InputError) return ['cannot be', ''];
+      if (error instanceof InputError) return ['not possible', ''];
       throw error;
     }
   };
@@ -85,7 +84,7 @@ export function RatePanel({ chain, settings, source, preview, onChange }: PanelP
     <div className="grid gap-x-8 gap-y-3 @xl:grid-cols-[auto_minmax(0,1fr)]">
       <ChoiceTable<'automatic' | number | string>
         name="Sample rate"
-        columns={['size', 'is lost above it']}
+        columns={['size', 'lost highs']}
         value={wish.sampleRate ?? 'automatic'}
         onChange={(rate) => set({ sampleRate: rate === 'automatic' ? undefined : rate })}
         rows={[
@@ -100,17 +99,12 @@ export function RatePanel({ chain, settings, source, preview, onChange }: PanelP
               'the darker, the louder; '
             ) : (
               <>
-                thin: as it came; <span className="text-pine">green: as it leaves</span>;{' '}
+                dBFS; thin: as it came; <span className="text-pine">green: as it leaves</span>;{' '}
               </>
             )}
             <span className="text-brick">dashed: half the new rate</span>
           </figcaption>
-          <Button
-            kind="quiet"
-            className="shrink-0 text-xs"
-            aria-pressed={isByTime}
-            onClick={() => setLook(isByTime ? 'spectrum' : 'spectrogram')}
-          >
+          <Button kind="quiet" className="shrink-0 text-xs" onClick={() => setByTime(!isByTime)}>
             {isByTime ? 'by frequency alone' : 'by time too'}
           </Button>
         </div>
