@@ -33,7 +33,9 @@ test('a backup of the whole data folder, made while a set is built, is all there
     const building = post(`${server.url}/api/jobs/${job.id}/deliveries`);
     const daily = readdirSync(join(server.data, 'backups'));
     const answer = await fetch(`${server.url}/api/backup`);
-    writeFileSync(file, Buffer.from(await answer.arrayBuffer()));
+    const zip = Buffer.from(await answer.arrayBuffer());
+    expect(answer.status, zip.subarray(0, 300).toString()).toBe(200);
+    writeFileSync(file, zip);
     await building;
     // The copies of other days are what they were, and its own is gone; one that is broken off leaves none either.
     const stop = new AbortController();

@@ -46,9 +46,8 @@ export async function wholeBackup(data: DataFolder, sequelize: Sequelize): Promi
     }
     const entries = [await entryOf('tambur-data.json', data.marker), await entryOf('tambur.sqlite', database)];
     for (const folder of [data.sources, data.deliveries, data.lists]) {
-      for (const file of await filesBelow(folder)) {
-        const path = relative(data.root, file).split(sep);
-        if (!path.some(isUnfinished)) entries.push(await entryOf(path.join('/'), file));
+      for (const file of await filesBelow(folder, isUnfinished)) {
+        entries.push(await entryOf(relative(data.root, file).split(sep).join('/'), file));
       }
     }
     return { entries: withHashes(entries), close };
