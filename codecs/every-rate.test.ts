@@ -6,6 +6,7 @@ import {
   automaticSettings,
   blockEncodings,
   canCarry,
+  carriesRate,
   compressedEncodings,
   encodings,
   findCompressed,
@@ -64,6 +65,9 @@ const written = [...encodings, ...blockEncodings, ...compressedEncodings].flatMa
 const make = (pcm: Pcm, wrap: { encoding: string; container: string }) =>
   makeFrom(pcm, { ...automaticSettings('x'), wrap, rate: { sampleRate: pcm.sampleRate } }, open, { library });
 
+/** Of Opus and Vorbis the encoders' own, of AAC as many as keep their places, of FLAC as RFC 9639 says (9.1.3). */
+const MOST_CHANNELS: Readonly<Record<string, number>> = { mp3: 2, aac: 7, opus: 2, vorbis: 2, flac: 8 };
+
 describe.each(written)('$encoding in $container', ({ encoding, container }) => {
   test('any rate, length and sound is made and read back, or refused in one sentence', async () => {
     const coded = findCompressed(encoding);
@@ -71,21 +75,18 @@ describe.each(written)('$encoding in $container', ({ encoding, container }) => {
     const count = coded?.depths ? 5 * RUNS : coded ? RUNS / 4 : RUNS / 10;
     let made = 0;
     for (let run = 0; run < count; run++) {
-      const rate = coded?.sampleRates ? pick(coded.sampleRates) : anyRate();
-      const [frames, name, channels] = [pick(LENGTHS), pick(Object.keys(SOUNDS)), pick([1, 2])];
+      const rate = pick(coded?.carries?.sampleRates ?? [anyRate()]);
+      const [frames, name, channels] = [pick(LENGTHS), pick(Object.keys(SOUNDS)), pick([1, 1, 2, 2, 6, 9])];
       const what = `${rate} Hz, ${frames} frames of ${name}, ${channels} channels`;
       try {
         const { facts } = await make(soundOf(name, rate, channels, frames), { encoding, container });
-        expect(facts.channels, what).toBe(channels);
+        // More than there is room for come out as two.
+        expect(facts.channels, what).toBe(channels <= (MOST_CHANNELS[encoding] ?? 64) ? channels : 2);
         expect(Math.round(facts.sampleRate), what).toBe(rate);
         made++;
       } catch (error) {
         if (!(error instanceof InputError)) throw new Error(`${what}: ${(error as Error).message}`, { cause: error });
-        if (coded)
-          expect(
-            rate >= coded.leastRate && rate <= coded.mostRate && !coded.bitRates,
-            `${what}: ${error.message}`,
-          ).toBe(false);
+        if (coded) expect(carriesRate(coded, rate) && !coded.bitRates, `${what}: ${error.message}`).toBe(false);
         expect(error.message, what).toMatch(/^[A-Z].*\.$/);
       }
     }

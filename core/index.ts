@@ -232,19 +232,20 @@ export {
   splitFlacFrames,
 } from './encodings/flac/index.ts';
 export {
+  anyEncoding,
   bitRatesAt,
   blockEncodings,
+  carriesRate,
   compressedEncodings,
-  type Encoding,
   encodingOf,
   encodings,
   findCompressed,
   findEncoding,
-  foreignEncodings,
   frameCodec,
   type PcmShape,
   pcmId,
   pcmShapeOf,
+  type SampleEncoding,
   UNROUNDED_ENCODING,
 } from './encodings/index.ts';
 export {

@@ -9,7 +9,7 @@ import { library, openSource } from '../index.ts';
 const SOME_RATES = [8000, 11_025, 22_050, 44_100, 44_101, 96_000];
 
 const offers = compressedEncodings.flatMap((encoding) =>
-  (encoding.sampleRates ?? SOME_RATES).flatMap((sampleRate) =>
+  (encoding.carries?.sampleRates ?? SOME_RATES).flatMap((sampleRate) =>
     ([1, 2] as const).flatMap((channels) =>
       (encoding.id === 'mp3' && channels === 2 ? (['joint', 'stereo'] as const) : (['joint'] as const)).map(
         (stereoMode) => ({ encoding, sampleRate, channels, stereoMode }),

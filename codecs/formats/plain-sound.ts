@@ -1,7 +1,7 @@
 import {
   type ByteFile,
-  type Encoding,
   frameCodec,
+  type SampleEncoding,
   type SoundStream,
   type StatedFacts,
   soundBlocks,
@@ -9,7 +9,7 @@ import {
 import { noSound } from './format.ts';
 
 /** Plain samples out of a container that libraries read: core decodes them, with all of their bits. */
-export function plainSound(stated: StatedFacts, encoding: Encoding, data: ByteFile): SoundStream {
+export function plainSound(stated: StatedFacts, encoding: SampleEncoding, data: ByteFile): SoundStream {
   const { channels, sampleRate, container } = stated;
   const codec = frameCodec(encoding, channels);
   const frames = Math.floor(data.size / codec.unitBytes);

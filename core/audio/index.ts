@@ -1,3 +1,4 @@
+export { driftIn } from './drift.ts';
 export * from './finite.ts';
 export * from './levels.ts';
 export * from './limits.ts';

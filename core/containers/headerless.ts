@@ -2,18 +2,18 @@ import { partOf } from '../bytes/index.ts';
 import {
   blockEncodings,
   codecOf,
-  type Encoding,
   encodings,
   findEncoding,
   frameCodec,
   framesIn,
   layoutOf,
+  type SampleEncoding,
 } from '../encodings/index.ts';
 import { InputError } from '../words/index.ts';
 import { aroundSamples, type Container } from './container.ts';
 
 /** The encoding of samples that use only their low `bits`: taken up to the full range. Unsigned ones have no sign to keep. */
-function lowBits(encoding: Encoding, bits: number): Encoding {
+function lowBits(encoding: SampleEncoding, bits: number): SampleEncoding {
   if (bits === encoding.bitDepth || encoding.kind === 'float') return encoding;
   const gain = 2 ** (encoding.bitDepth - bits);
   const shift = encoding.isUnsigned ? gain - 1 : 0;

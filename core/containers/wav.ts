@@ -12,7 +12,6 @@ import {
   type BlockEncoding,
   type Codec,
   codecOf,
-  type Encoding,
   encodingOf,
   findEncoding,
   frameCodec,
@@ -21,6 +20,7 @@ import {
   layoutOf,
   MS_COEFFICIENTS,
   msAdpcm,
+  type SampleEncoding,
 } from '../encodings/index.ts';
 import {
   aroundSamples,
@@ -111,7 +111,7 @@ function chunksOf(file: ByteFile, little: boolean): Chunk[] {
 }
 
 interface Format {
-  readonly encoding: Encoding | BlockEncoding;
+  readonly encoding: SampleEncoding | BlockEncoding;
   readonly codec: Codec;
   readonly channels: number;
   readonly sampleRate: number;

@@ -72,6 +72,13 @@ describe('the file of a sheet', () => {
       'no file can meet Desk phone ring tone, O: Opus cannot carry 8\u202f000 Hz',
     ],
     [
+      'an edition whose encoding cannot carry so many channels',
+      variant(
+        '"replace": { "requirements": [{ "key": "container", "kind": "container", "anyOf": ["mp3"] }, { "key": "encoding", "kind": "encoding", "anyOf": ["mp3"] }, { "key": "channels", "kind": "channels", "anyOf": [3, 4] }] }',
+      ),
+      'no file can meet Desk phone ring tone, O: MP3 cannot carry 3 channels or 4 channels',
+    ],
+    [
       'a variant that takes away what there is not',
       variant('"without": ["codec"]'),
       /line \d+: variants\.0\.without\.0: the sheet has no part with the key "codec"/,

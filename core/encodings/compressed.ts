@@ -1,18 +1,13 @@
+import type { Encoding } from './encoding.ts';
+
 /**
  * Encodings that only a library writes. Core knows what each of them takes, so that stations can be settled; the library
  * itself is handed in by whoever renders.
  */
-export interface CompressedEncoding {
+export interface CompressedEncoding extends Encoding {
   readonly kind: 'compressed';
-  readonly id: string;
-  readonly title: string;
   /** Id of the container that it is written into. */
   readonly container: string;
-  /** Hz that it can carry; null for any from `leastRate` to `mostRate`. */
-  readonly sampleRates: readonly number[] | null;
-  readonly leastRate: number;
-  readonly mostRate: number;
-  readonly mostChannels: number;
   /** Bits per second that can be chosen; null where the sound decides. */
   readonly bitRates: readonly number[] | null;
   /** Those of them that there are at a rate, for so many channels; all, where nothing is said. */
@@ -46,6 +41,9 @@ const range = (from: number, to: number) => Array.from({ length: to - from + 1 }
 
 const kbit = (rates: readonly number[]) => rates.map((rate) => rate * 1000);
 
+/** Hz of MPEG-1, 2 and 2.5, and the same of AAC up to 48 000. */
+const MPEG_RATES = [8000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000];
+
 const MP3_RATES = kbit([32, 40, 48, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320]);
 
 /** From each rate of MP3 on, the most that the format has (ISO/IEC 11172-3, 13818-3, and its extension to lower rates). */
@@ -68,13 +66,11 @@ const MP3_LEAST_PLAIN = [
 /** MPEG-1, 2 and 2.5 layer III (ISO/IEC 11172-3, 13818-3; from memory). 56 kbit/s is left out: the encoder has it not. */
 const mp3: CompressedEncoding = {
   kind: 'compressed',
+  compression: 'lossy',
   id: 'mp3',
   title: 'MP3',
   container: 'mp3',
-  sampleRates: [8000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000],
-  leastRate: 8000,
-  mostRate: 48_000,
-  mostChannels: 2,
+  carries: { sampleRates: MPEG_RATES, mostChannels: 2 },
   bitRates: MP3_RATES,
   bitRatesAt({ sampleRate, channels, stereoMode }) {
     const at = (table: typeof MP3_MOST) => table.find(({ from }) => sampleRate >= from)?.bitRate ?? 0;
@@ -92,13 +88,12 @@ const mp3: CompressedEncoding = {
 /** AAC-LC (ISO/IEC 14496-3; from memory). */
 const aac: CompressedEncoding = {
   kind: 'compressed',
+  compression: 'lossy',
   id: 'aac',
   title: 'AAC-LC',
   container: 'mp4',
-  sampleRates: [8000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000],
-  leastRate: 8000,
-  mostRate: 48_000,
-  mostChannels: 2,
+  // Of eight the encoder moves some to the places of others (measured).
+  carries: { sampleRates: MPEG_RATES, mostChannels: 7 },
   bitRates: kbit([48, 64, 80, 96, 128, 160, 192, 256]),
   usualBitRate: 128_000,
   depths: null,
@@ -107,14 +102,12 @@ const aac: CompressedEncoding = {
 /** FLAC (RFC 9639): lossless. */
 const flac: CompressedEncoding = {
   kind: 'compressed',
+  compression: 'lossless',
   id: 'flac',
   title: 'FLAC',
   container: 'flac',
-  sampleRates: null,
-  leastRate: 1000,
   // All rates that Tambur makes: a stream's description has 20 bits for it (RFC 9639, 8.2).
-  mostRate: 768_000,
-  mostChannels: 8,
+  carries: { leastRate: 1000, mostRate: 768_000, mostChannels: 8 },
   bitRates: null,
   usualBitRate: 0,
   depths: range(8, 24),
@@ -122,13 +115,11 @@ const flac: CompressedEncoding = {
 
 const vorbis: CompressedEncoding = {
   kind: 'compressed',
+  compression: 'lossy',
   id: 'vorbis',
   title: 'Vorbis',
   container: 'ogg',
-  sampleRates: null,
-  leastRate: 8000,
-  mostRate: 96_000,
-  mostChannels: 2,
+  carries: { leastRate: 8000, mostRate: 96_000, mostChannels: 2 },
   bitRates: kbit([64, 80, 96, 112, 128, 160, 192, 256]),
   usualBitRate: 128_000,
   depths: null,
@@ -137,13 +128,11 @@ const vorbis: CompressedEncoding = {
 /** Opus (RFC 6716) runs at 48 000 Hz inside, whatever came. */
 const opus: CompressedEncoding = {
   kind: 'compressed',
+  compression: 'lossy',
   id: 'opus',
   title: 'Opus',
   container: 'ogg',
-  sampleRates: [48_000],
-  leastRate: 48_000,
-  mostRate: 48_000,
-  mostChannels: 2,
+  carries: { sampleRates: [48_000], mostChannels: 2 },
   bitRates: kbit([16, 24, 32, 48, 64, 96, 128, 192, 256]),
   usualBitRate: 96_000,
   depths: null,
@@ -154,10 +143,6 @@ export const compressedEncodings: readonly CompressedEncoding[] = [mp3, aac, fla
 
 export const findCompressed = (id: string): CompressedEncoding | undefined =>
   compressedEncodings.find((entry) => entry.id === id);
-
-/** True if an encoding can carry so many Hz. */
-export const carriesRate = ({ sampleRates, leastRate, mostRate }: CompressedEncoding, rate: number): boolean =>
-  sampleRates?.includes(rate) ?? (rate >= leastRate && rate <= mostRate);
 
 /** Bits per second that an encoding has for a format; null where the sound decides. */
 export const bitRatesAt = (encoding: CompressedEncoding, format: CodedFormat): readonly number[] | null =>

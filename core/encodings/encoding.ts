@@ -10,12 +10,39 @@ export interface ByteLayout {
   readonly packing: 'bytes' | 'packed' | null;
 }
 
-/** What every encoding has, whether it takes samples one by one or in blocks. */
-interface EncodingBase {
+/** What there is to know of every encoding, whoever reads and writes it. */
+export interface Encoding {
+  /** By what it is made of samples: one by one, in blocks, by a library, or not at all, as it is only read. */
+  readonly kind: 'integer' | 'float' | 'block' | 'compressed' | 'foreign';
   /** Stable name: in settings, sheets and facts. */
   readonly id: string;
   /** For people: "16-bit signed PCM". */
   readonly title: string;
+  /** Left out where every sample takes the same bits. */
+  readonly compression?: 'lossless' | 'lossy';
+  /** What it can carry; left out where that is all that Tambur makes. */
+  readonly carries?: Carried;
+}
+
+/** Rates and channels that an encoding can carry. */
+export interface Carried {
+  /** Hz, rising; left out where it carries all from the least to the most. */
+  readonly sampleRates?: readonly number[];
+  readonly leastRate?: number;
+  readonly mostRate?: number;
+  readonly mostChannels: number;
+}
+
+/** How an encoding is found without a header (common practice, no source). */
+export interface BareHabit {
+  /** Hz at which it usually is. */
+  readonly usualRate: number;
+  /** True where it is found far less often than others. */
+  readonly isRare?: boolean;
+}
+
+/** What core knows of an encoding that it reads and writes itself. */
+interface PlainBase extends Encoding {
   /** Bits stored for one sample. */
   readonly bitDepth: number;
   /** Of encodings whose samples are whole as they stand. */
@@ -24,15 +51,19 @@ interface EncodingBase {
   silence(bytes: number): Uint8Array;
   /** How a device's own program makes samples of it; left out where that takes floating point. */
   decoding?(channels: number, sampleRate: number): Decoding;
+  /** Left out where it is not found without a header. */
+  readonly bare?: BareHabit;
+  /**
+   * Distance from one level to the next at each of some samples, where full range is 2; left out where all levels are
+   * equally far apart, as many as bits can tell.
+   * @param samples what `bytes` come to, from the start of a sound, in storage order
+   */
+  spacing?(samples: Float32Array, bytes: Uint8Array, layout: BlockLayout): Float32Array;
 }
 
 /** How single samples are laid out in bytes. Samples are in storage order: frame by frame, channel by channel. */
-interface SampleEncodingBase extends EncodingBase {
+interface SampleBase extends PlainBase {
   readonly bytesPerSample: number;
-  /** Hz at which it is usually found without a header (common practice, no source); left out where it is not. */
-  readonly usualRate?: number;
-  /** True where it is found far less often than others. */
-  readonly isRare?: boolean;
   /**
    * Bytes to samples, nominal range -1..1. Bytes after the last whole sample are left alone.
    * @param room where they are put, at place 0
@@ -43,7 +74,7 @@ interface SampleEncodingBase extends EncodingBase {
 }
 
 /** An encoding of whole numbers. */
-export interface IntegerEncoding extends SampleEncodingBase {
+export interface IntegerEncoding extends SampleBase {
   readonly kind: 'integer';
   /** Bits of the linear signed integers that `encode` takes: the sample's own depth, 16 for companded encodings. */
   readonly linearBits: number;
@@ -55,13 +86,13 @@ export interface IntegerEncoding extends SampleEncodingBase {
 }
 
 /** An encoding of floating-point numbers. */
-export interface FloatEncoding extends SampleEncodingBase {
+export interface FloatEncoding extends SampleBase {
   readonly kind: 'float';
   encode(samples: Float32Array): Uint8Array;
 }
 
 /** An encoding of single samples. */
-export type Encoding = IntegerEncoding | FloatEncoding;
+export type SampleEncoding = IntegerEncoding | FloatEncoding;
 
 /** How the blocks of one file are laid out. */
 export interface BlockLayout {
@@ -73,7 +104,7 @@ export interface BlockLayout {
 }
 
 /** An encoding of several samples at a time, in blocks: ADPCM, and samples whose bits are packed. */
-export interface BlockEncoding extends EncodingBase {
+export interface BlockEncoding extends PlainBase {
   readonly kind: 'block';
   /** Bits of the linear signed integers that its encoder takes. */
   readonly linearBits: number;
@@ -90,7 +121,7 @@ export interface BlockEncoding extends EncodingBase {
 }
 
 /** Any encoding that core reads and writes itself. */
-export type PlainEncoding = Encoding | BlockEncoding;
+export type PlainEncoding = SampleEncoding | BlockEncoding;
 
 /** Encodes a sound that comes piece by piece. */
 export interface BlockEncoder {
@@ -154,7 +185,7 @@ export function framesIn(codec: Codec, channels: number, bytes: number): number 
 }
 
 /** Single samples seen as units of one frame. */
-export const frameCodec = (encoding: Encoding, channels: number): Codec => ({
+export const frameCodec = (encoding: SampleEncoding, channels: number): Codec => ({
   unitBytes: encoding.bytesPerSample * channels,
   unitFrames: 1,
   decode: (bytes, room) => encoding.decode(bytes, room),

@@ -7,8 +7,9 @@ function floatPcm(bits: 32 | 64, bigEndian = false): FloatEncoding {
   const bytesPerSample = bits / 8;
   return {
     kind: 'float',
-    ...(bits === 32 ? { usualRate: 48_000 } : {}),
-    isRare: true,
+    ...(bits === 32 ? { bare: { usualRate: 48_000, isRare: true } } : {}),
+    // Of 32 bits 24 are sound.
+    spacing: (samples) => new Float32Array(samples.length).fill(2 ** -23),
     byteLayout: { order: bigEndian ? 'big' : 'little', sign: null, packing: 'bytes' },
     silence: (length) => new Uint8Array(length),
     id: `float-${bits}${bigEndian ? 'be' : 'le'}`,

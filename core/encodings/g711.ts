@@ -89,6 +89,9 @@ const A_LINES = {
   ],
 };
 
+/** Both laws: segments of 16 levels, each segment's twice as far apart as those before (ITU-T G.711). */
+const segmentSpacing = (value: number) => 2 ** (Math.max(0, Math.floor(Math.log2(Math.abs(value) + 1 / 256)) + 8) - 12);
+
 function companded(
   id: string,
   title: string,
@@ -101,7 +104,8 @@ function companded(
   let encode: ByteEncoder | undefined;
   return {
     kind: 'integer',
-    usualRate: 8_000,
+    bare: { usualRate: 8_000 },
+    spacing: (samples) => samples.map(segmentSpacing),
     id,
     title,
     bitDepth: 8,

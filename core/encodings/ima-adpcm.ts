@@ -156,8 +156,13 @@ const framesOf = (blockBytes: number, channels: number) =>
 export const usualBlockBytes = (channels: number, sampleRate: number): number =>
   256 * channels * (sampleRate > 22_050 ? 4 : sampleRate > 11_025 ? 2 : 1);
 
+/** A file states the size of its blocks in 16 bits: as many channels fit at every rate. */
+export const MOST_CHANNELS_OF_BLOCKS = 63;
+
 export const imaAdpcm: BlockEncoding = {
   kind: 'block',
+  compression: 'lossy',
+  carries: { mostChannels: MOST_CHANNELS_OF_BLOCKS },
   id: 'ima-adpcm',
   title: 'IMA ADPCM',
   bitDepth: 4,

@@ -1,5 +1,7 @@
-import type { Encoding, PlainEncoding } from './encoding.ts';
+import { findCompressed } from './compressed.ts';
+import type { Encoding, PlainEncoding, SampleEncoding } from './encoding.ts';
 import { float32 } from './float.ts';
+import { foreignEncodings } from './foreign.ts';
 import { blockEncodings, encodings } from './list.ts';
 import { pcmS16 } from './pcm.ts';
 import { oddPcm } from './pcm-odd.ts';
@@ -7,11 +9,11 @@ import { packedPcm } from './pcm-packed.ts';
 import { pcmShapeOf } from './pcm-shape.ts';
 import { wideEncodings } from './pcm-wide.ts';
 
+export { carriesChannels, carriesRate, nearestRate } from './carried.ts';
 export {
   bitRatesAt,
   type CodedFormat,
   type CompressedEncoding,
-  carriesRate,
   compressedEncodings,
   findCompressed,
 } from './compressed.ts';
@@ -25,9 +27,10 @@ export type {
   FloatEncoding,
   IntegerEncoding,
   PlainEncoding,
+  SampleEncoding,
 } from './encoding.ts';
 export { bytesOf, codecOf, frameCodec, framesIn, layoutOf } from './encoding.ts';
-export { type ForeignEncoding, foreignEncodings } from './foreign.ts';
+export { foreignEncodings } from './foreign.ts';
 export { imaAdpcm } from './ima-adpcm.ts';
 export { blockEncodings, encodings } from './list.ts';
 export { MS_COEFFICIENTS, msAdpcm } from './ms-adpcm.ts';
@@ -49,6 +52,17 @@ export function findEncoding(id: string): PlainEncoding | undefined {
   return made;
 }
 
+/** Any encoding by its id, those that only libraries write or read among them. */
+export const anyEncoding = (id: string): Encoding | undefined =>
+  findEncoding(id) ?? findCompressed(id) ?? foreignEncodings.find((entry) => entry.id === id);
+
+/** @throws RangeError for an id that is not in the list: a mistake of a developer, not of a user. */
+export function writableEncoding(id: string): Encoding {
+  const encoding = anyEncoding(id);
+  if (!encoding || encoding.kind === 'foreign') throw new RangeError(`nobody writes the encoding "${id}"`);
+  return encoding;
+}
+
 /** @throws RangeError for an id that is not in the list: a mistake of a developer, not of a user. */
 export function plainEncodingOf(id: string): PlainEncoding {
   const encoding = findEncoding(id);
@@ -57,7 +71,7 @@ export function plainEncodingOf(id: string): PlainEncoding {
 }
 
 /** @throws RangeError for an id of no encoding of single samples: a mistake of a developer, not of a user. */
-export function encodingOf(id: string): Encoding {
+export function encodingOf(id: string): SampleEncoding {
   const encoding = plainEncodingOf(id);
   if (encoding.kind === 'block') throw new RangeError(`"${id}" is not stored sample by sample`);
   return encoding;

@@ -1,4 +1,4 @@
-import type { BlockEncoding, Encoding } from './encoding.ts';
+import type { BlockEncoding, SampleEncoding } from './encoding.ts';
 import { float32, float32be, float64, float64be } from './float.ts';
 import { aLaw, muLaw } from './g711.ts';
 import { imaAdpcm, imaAdpcmHigh, imaAdpcmLow } from './ima-adpcm.ts';
@@ -26,7 +26,7 @@ import { oddPcm } from './pcm-odd.ts';
 const lowPcm = (bits: number) => oddPcm({ bits, signed: false, bigEndian: false, left: false });
 
 /** Every encoding of single samples that has a name of its own. A new one: its file, and its line here. */
-export const encodings: readonly Encoding[] = [
+export const encodings: readonly SampleEncoding[] = [
   pcmU8,
   pcmS8,
   pcmU16,

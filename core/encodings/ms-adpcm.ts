@@ -1,7 +1,7 @@
 import { viewOf } from '../bytes/index.ts';
 import { clamp } from '../numbers/index.ts';
 import { type BlockEncoding, blockCodec, blockEncoder } from './encoding.ts';
-import { usualBlockBytes } from './ima-adpcm.ts';
+import { MOST_CHANNELS_OF_BLOCKS, usualBlockBytes } from './ima-adpcm.ts';
 
 /**
  * Microsoft ADPCM: 4 bits a sample, in blocks that begin, for each channel, with the number of a pair of coefficients, a
@@ -129,6 +129,8 @@ const framesOf = (blockBytes: number, channels: number) =>
 
 export const msAdpcm: BlockEncoding = {
   kind: 'block',
+  compression: 'lossy',
+  carries: { mostChannels: MOST_CHANNELS_OF_BLOCKS },
   id: 'ms-adpcm',
   title: 'Microsoft ADPCM',
   bitDepth: 4,

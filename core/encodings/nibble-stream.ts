@@ -44,11 +44,18 @@ export function nibbleStream(
 
   return {
     kind: 'block',
+    compression: 'lossy',
     id,
     title,
     bitDepth: 4,
     linearBits: bits,
     companded: true,
+    // High nibble first at the rate of telephones is what was stored without a header most often.
+    bare: { usualRate: 8000, isRare: true },
+    spacing(samples, bytes, { channels }) {
+      const state = coders(channels);
+      return samples.map((_, k) => state[k % channels].spacing((bytes[k >> 1] >> shift(k)) & 15) / scale);
+    },
     // A step up and one down, which are as small as they have become.
     silence: (bytes) => new Uint8Array(bytes).fill(0x08),
     decoding: () => ({ kind: 'nibbles', first, rule, shift: 16 - bits }),

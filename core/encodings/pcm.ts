@@ -48,8 +48,9 @@ function integerPcm({ bits, signed, bigEndian = false }: IntegerLayout): Integer
       return zeroSamples(this.encode(new Int32Array(1)), length);
     },
     decoding: () => wholeDecoding(bits, signed, bigEndian, false),
-    ...(signed || bits <= 16 ? { usualRate: USUAL_RATES[bits] } : {}),
-    isRare: bits > 16 || (bits === 16 && !signed),
+    ...(signed || bits <= 16
+      ? { bare: { usualRate: USUAL_RATES[bits], isRare: bits > 16 || (bits === 16 && !signed) } }
+      : {}),
     decode(bytes, room = new Room()) {
       const out = room.samples(0, Math.floor(bytes.length / bytesPerSample));
       if (isPlain16) {

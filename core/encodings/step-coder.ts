@@ -29,6 +29,14 @@ export class StepCoder {
     this.index = clamp(index, 0, this.rule.steps.length - 1);
   }
 
+  /** From the sample that one code stands for to that of the next: a quarter of the step; 0 where it is cut to the range. */
+  spacing(code: number): number {
+    const { steps, least, most } = this.rule;
+    const quarter = steps[this.index] / 4;
+    const sample = this.decode(code);
+    return sample === least || sample === most ? 0 : quarter;
+  }
+
   /** The sample that a code of four bits stands for: sign, then the step, half of it and a quarter, over an eighth. */
   decode(code: number): number {
     const { steps, least, most } = this.rule;

@@ -1,7 +1,7 @@
 import { type Levels, LONGEST_ENTRY, MOST_ENTRIES, notFinite } from '../audio/index.ts';
 import type { Extra, SoundFile, Tag } from '../containers/index.ts';
 import { checkFormat, findContainer, foreignContainers, outContainers } from '../containers/index.ts';
-import { compressedEncodings, findEncoding, foreignEncodings } from '../encodings/index.ts';
+import { anyEncoding } from '../encodings/index.ts';
 import { InputError, shortened } from '../words/index.ts';
 import type { Measures } from './meter.ts';
 
@@ -153,5 +153,4 @@ export const containerWords = ({ container, array }: Pick<Facts, 'container' | '
 export const containerTitle = (id: string): string => titleIn([...outContainers(), ...foreignContainers], id) ?? id;
 
 /** An encoding's name for people. */
-export const encodingTitle = (id: string): string =>
-  findEncoding(id)?.title ?? titleIn([...compressedEncodings, ...foreignEncodings], id) ?? id;
+export const encodingTitle = (id: string): string => anyEncoding(id)?.title ?? id;

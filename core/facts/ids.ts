@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { findOutContainer, outContainers } from '../containers/index.ts';
-import { blockEncodings, compressedEncodings, encodings, findCompressed, findEncoding } from '../encodings/index.ts';
+import { anyEncoding, blockEncodings, compressedEncodings, encodings } from '../encodings/index.ts';
 
 /** Encodings that have a name of their own; PCM has many more. */
 export const namedEncodings = (): readonly { readonly id: string; readonly title: string }[] => [
@@ -24,7 +24,7 @@ export const containerId = v.pipe(
 export const encodingId = v.pipe(
   v.string(),
   v.check(
-    (id) => findEncoding(id) !== undefined || findCompressed(id) !== undefined,
+    (id) => (anyEncoding(id)?.kind ?? 'foreign') !== 'foreign',
     () => `there is no such encoding; there are ${listed(namedEncodings())}, and PCM of 1 to 32 bits in any layout`,
   ),
 );

@@ -1,7 +1,14 @@
-import { deinterleave } from '../audio/index.ts';
+import { deinterleave, driftIn } from '../audio/index.ts';
 import type { ByteFile } from '../bytes/index.ts';
 import type { Reading } from '../containers/index.ts';
-import { type Encoding, encodings } from '../encodings/index.ts';
+import {
+  type BlockLayout,
+  blockEncodings,
+  codecOf,
+  encodings,
+  layoutOf,
+  type PlainEncoding,
+} from '../encodings/index.ts';
 import { formatCount, formatLevel } from '../words/index.ts';
 
 /**
@@ -18,11 +25,9 @@ export interface LikelyReading {
   readonly why: string;
 }
 
-/** Encodings that occur without a header, at the rates usual for them. */
+/** Encodings that occur without a header, and how. */
 const candidates = () =>
-  encodings.flatMap((encoding) =>
-    encoding.usualRate === undefined ? [] : [{ encoding, sampleRate: encoding.usualRate }],
-  );
+  [...encodings, ...blockEncodings].flatMap((encoding) => (encoding.bare ? [{ encoding, ...encoding.bare }] : []));
 
 /** The bytes are looked at in so many pieces of so many bytes; 24 divides by every size of frame up to stereo. */
 const PIECES = 8;
@@ -46,25 +51,26 @@ interface Judged {
   square: number;
   peak: number;
   repeats: number;
+  /** Samples whose level does not tell the code: cut to the range. */
+  cut: number;
+  /** Of the channel that wanders most, 0..1. */
+  drift: number;
   pairs: number;
   isImpossible: boolean;
 }
 
-/** Distance between neighbouring levels, on a scale where full range is 2; companded ones' depends on the sample. */
-type Steps = number | ((value: number) => number);
-
-function stepsOf(encoding: Encoding): Steps {
-  if (encoding.kind === 'integer' && encoding.companded) {
-    // Both laws: segments of 16 levels, each segment's steps twice as wide as those before (ITU-T G.711).
-    return (value) => 2 ** (Math.max(0, Math.floor(Math.log2(Math.abs(value) + 1 / 256)) + 8) - 12);
-  }
-  // Of 32-bit floating-point numbers 24 bits are sound.
-  const bits = encoding.kind === 'float' ? 24 : encoding.bitDepth;
-  return 2 ** (1 - bits);
-}
-
-/** Bits for one channel's block: the best of three predictors, the residuals' own spread. */
-function blockBits(samples: Float32Array, from: number, to: number, steps: Steps): number {
+/**
+ * Bits for one channel's block: the best of three predictors, the residuals' own spread.
+ * @param spacing from one level to the next: everywhere, or at each sample; 0 where the level does not tell the code
+ * @param most bits that one sample takes
+ */
+function blockBits(
+  samples: Float32Array,
+  from: number,
+  to: number,
+  spacing: number | Float32Array,
+  most: number,
+): number {
   let before = samples[from - 1] ?? 0;
   let slope = before - (samples[from - 2] ?? 0);
   let [plain, first, second] = [0, 0, 0];
@@ -79,14 +85,14 @@ function blockBits(samples: Float32Array, from: number, to: number, steps: Steps
   }
   // Twice e times the mean magnitude, in steps, is what the entropy of a Laplace distribution comes to.
   const spread = (2 * Math.E * Math.min(plain, first, second)) / (to - from);
-  if (typeof steps === 'number') return BLOCK_COST + (to - from) * Math.log2(1 + spread / steps);
+  if (typeof spacing === 'number') return BLOCK_COST + (to - from) * Math.log2(1 + spread / spacing);
   let bits = BLOCK_COST;
-  for (let i = from; i < to; i++) bits += Math.log2(1 + spread / steps(samples[i]));
+  for (let i = from; i < to; i++) bits += spacing[i] > 0 ? Math.log2(1 + spread / spacing[i]) : most;
   return bits;
 }
 
-function judge(encoding: Encoding, channels: number, pieces: readonly Uint8Array[]): Judged {
-  const steps = stepsOf(encoding);
+function judge(encoding: PlainEncoding, channels: number, pieces: readonly Decoded[]): Judged {
+  const even = 2 ** (1 - encoding.bitDepth);
   const judged: Judged = {
     bits: 0,
     samples: 0,
@@ -95,11 +101,16 @@ function judge(encoding: Encoding, channels: number, pieces: readonly Uint8Array
     square: 0,
     peak: 0,
     repeats: 0,
+    cut: 0,
+    drift: 0,
     pairs: 0,
     isImpossible: false,
   };
   for (const piece of pieces) {
-    const sound = deinterleave(encoding.decode(piece), channels);
+    const sound = deinterleave(piece.samples, channels);
+    const spacing = piece.spacing && deinterleave(piece.spacing, channels);
+    for (const levels of spacing ?? [])
+      judged.cut += levels.reduce((sum, distance) => (distance > 0 ? sum : sum + 1), 0);
     sound.forEach((samples, channel) => {
       for (let i = 0; i < samples.length; i++) {
         const value = samples[i];
@@ -108,8 +119,15 @@ function judge(encoding: Encoding, channels: number, pieces: readonly Uint8Array
         judged.peak = Math.max(judged.peak, Math.abs(value));
       }
       judged.samples += samples.length;
+      judged.drift = Math.max(judged.drift, driftIn(samples, FASTEST));
       for (let from = 0; from < samples.length; from += BLOCK) {
-        const bits = blockBits(samples, from, Math.min(samples.length, from + BLOCK), steps);
+        const bits = blockBits(
+          samples,
+          from,
+          Math.min(samples.length, from + BLOCK),
+          spacing?.[channel] ?? even,
+          encoding.bitDepth,
+        );
         judged.bits += bits;
         judged.channelBits[channel] = (judged.channelBits[channel] ?? 0) + bits;
       }
@@ -131,10 +149,35 @@ function judge(encoding: Encoding, channels: number, pieces: readonly Uint8Array
 function piecesOf(file: ByteFile, skip: number): Uint8Array[] {
   const size = Math.max(0, file.size - skip);
   if (size <= PIECES * PIECE_BYTES) return size > 0 ? [file.read(skip, file.size)] : [];
-  const last = size - PIECE_BYTES;
-  return Array.from({ length: PIECES }, (_, i) => {
-    const start = skip + Math.floor((i * last) / (PIECES - 1) / 24) * 24;
-    return file.read(start, start + PIECE_BYTES);
+  return placesIn(size).map((at) => file.read(skip + at, skip + at + PIECE_BYTES));
+}
+
+/** Where pieces begin in so many bytes, evenly spread. */
+const placesIn = (size: number): number[] =>
+  Array.from({ length: PIECES }, (_, i) => Math.floor((i * (size - PIECE_BYTES)) / (PIECES - 1) / 24) * 24);
+
+/** Samples in storage order, and the distances between levels where they are not all the same. */
+interface Decoded {
+  readonly samples: Float32Array;
+  readonly spacing: Float32Array | null;
+}
+
+/** Of a sound whose bytes hang on all before them so many are decoded, from the start. */
+const MOST_DECODED = 8 * PIECES * PIECE_BYTES;
+
+function decodedPieces(encoding: PlainEncoding, layout: BlockLayout, file: ByteFile, skip: number): Decoded[] {
+  const decoded = (bytes: Uint8Array): Decoded => {
+    const samples = codecOf(encoding, layout).decode(bytes);
+    return { samples, spacing: encoding.spacing?.(samples, bytes, layout) ?? null };
+  };
+  if (encoding.kind !== 'block') return piecesOf(file, skip).map(decoded);
+  const size = Math.min(file.size - skip, MOST_DECODED);
+  const { samples, spacing } = decoded(file.read(skip, skip + size));
+  if (size <= PIECES * PIECE_BYTES) return [{ samples, spacing }];
+  const perByte = samples.length / size;
+  return placesIn(size).map((at) => {
+    const [from, to] = [at, at + PIECE_BYTES].map((place) => Math.round(place * perByte));
+    return { samples: samples.subarray(from, to), spacing: spacing?.subarray(from, to) ?? null };
   });
 }
 
@@ -144,7 +187,7 @@ const NOISE_SHARE = 0.85;
 /** Above this, in bits of each byte, there is no telling what the bytes are: noise, or packed data. */
 const NOISE = 7.6;
 
-function explain(encoding: Encoding, judged: Judged, bitsPerByte: number, frames: number, left: number): string {
+function explain(encoding: PlainEncoding, judged: Judged, bitsPerByte: number, frames: number, left: number): string {
   const { samples, sum, square, peak } = judged;
   const rms = Math.sqrt(square / Math.max(1, samples));
   const mean = Math.abs(sum / Math.max(1, samples));
@@ -163,26 +206,37 @@ function explain(encoding: Encoding, judged: Judged, bitsPerByte: number, frames
 
 /** All readings of headerless bytes, the likeliest first. The bytes do not tell the rate: it is the usual one. */
 export function likelyReadings(file: ByteFile, skip = 0): LikelyReading[] {
-  const pieces = piecesOf(file, skip);
-  const sounding = pieces.reduce((sum, piece) => sum + piece.length, 0);
-  if (sounding === 0) return [];
-  const likely = candidates().flatMap(({ encoding, sampleRate }) =>
+  const size = file.size - skip;
+  if (size <= 0) return [];
+  const sounding = Math.min(size, PIECES * PIECE_BYTES);
+  const likely = candidates().flatMap(({ encoding, usualRate, isRare = false }) =>
     [1, 2].map((channels): LikelyReading & { cost: number } => {
-      const frameBytes = encoding.bytesPerSample * channels;
-      const judged = judge(encoding, channels, pieces);
-      const size = file.size - skip;
-      const left = size % frameBytes;
+      const layout = layoutOf(encoding, channels, usualRate);
+      const { unitBytes, unitFrames } = codecOf(encoding, layout);
+      const judged = judge(encoding, channels, decodedPieces(encoding, layout, file, skip));
+      const left = size % unitBytes;
       const bitsPerByte = Math.min(8, judged.bits / sounding);
-      const cost = bitsPerByte + penalty(encoding, channels, judged, left);
-      const why = explain(encoding, judged, bitsPerByte, Math.floor(size / frameBytes), left);
-      return { reading: { encoding: encoding.id, sampleRate, channels, skip }, bitsPerByte, why, cost };
+      // Rare kinds have to be clearly better.
+      const cost = bitsPerByte + (isRare ? 0.2 : 0) + penalty(encoding, channels, judged, left);
+      const why = explain(encoding, judged, bitsPerByte, Math.floor(size / unitBytes) * unitFrames, left);
+      return { reading: { encoding: encoding.id, sampleRate: usualRate, channels, skip }, bitsPerByte, why, cost };
     }),
   );
   return likely.sort((a, b) => a.cost - b.cost).map(({ reading, bitsPerByte, why }) => ({ reading, bitsPerByte, why }));
 }
 
+/** Hz: nothing is said of the rate, and what is slow at this one is slow at any. */
+const FASTEST = 80_000;
+
+/** So much of a sound may be slower than any tone: rumble, wind. */
+const USUAL_DRIFT = 0.05;
+/** What it counts, in bits of each byte, if a sound does nothing but wander. */
+const MOST_DRIFT_COST = 6;
+/** The same if all of it were cut to the range: an encoder hardly ever comes there. */
+const CUT_COST = 50;
+
 /** What counts against a reading beside its bits, in bits of each byte. */
-function penalty(encoding: Encoding, channels: number, judged: Judged, left: number): number {
+function penalty(encoding: PlainEncoding, channels: number, judged: Judged, left: number): number {
   const { samples, sum, square, channelBits, bits, repeats, pairs } = judged;
   const mean = Math.abs(sum / Math.max(1, samples));
   const rms = Math.sqrt(square / Math.max(1, samples));
@@ -199,8 +253,11 @@ function penalty(encoding: Encoding, channels: number, judged: Judged, left: num
     (rms > 0 ? Math.min(1, mean / rms) : 0) +
     (isHalfNoise ? 1.5 : 0) +
     (isTwice ? 1 : 0) +
-    // Rare kinds have to be clearly better.
-    (encoding.isRare ? 0.2 : 0) +
+    // A decoder whose codes tell by how much the sound goes up or down wanders off where they are not its own.
+    (encoding.kind === 'block'
+      ? MOST_DRIFT_COST * Math.max(0, judged.drift - USUAL_DRIFT) +
+        Math.min(1, (CUT_COST * judged.cut) / Math.max(1, samples))
+      : 0) +
     (channels > 1 ? 0.02 : 0)
   );
 }

@@ -68,7 +68,7 @@ export async function hypothesesOf(evidence: Evidence, recording: Listened): Pro
   ];
   if (truth.plain) {
     const real = truth.plain.encoding;
-    for (const { id } of encodings.filter(({ usualRate }) => usualRate !== undefined)) {
+    for (const { id } of encodings.filter(({ bare }) => bare)) {
       const mistake = mistakeBetween(real.id, id);
       const pcm = mistake && (await heard(evidence, { encoding: id }));
       if (!pcm) continue;

@@ -1,4 +1,4 @@
-import type { Pcm } from '../audio/index.ts';
+import { driftIn, type Pcm } from '../audio/index.ts';
 import { type ByteFile, partOf } from '../bytes/index.ts';
 import { headerless, type Reading, type SoundFile, wholeIn } from '../containers/index.ts';
 import { blockEncodings } from '../encodings/index.ts';
@@ -31,7 +31,7 @@ import {
   takenAs,
 } from '../standin/index.ts';
 import { InputError } from '../words/index.ts';
-import { driftIn, predictability } from './measures.ts';
+import { predictability } from './measures.ts';
 
 /** A file of a card, and the device that it is for. */
 export interface Situation {

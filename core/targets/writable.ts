@@ -1,8 +1,8 @@
 import { canCarry, type OutContainer, outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
-import { carriesRate, findCompressed, USUAL_ENCODING } from '../encodings/index.ts';
+import { carriesChannels, carriesRate, USUAL_ENCODING, writableEncoding } from '../encodings/index.ts';
 import { encodingTitle } from '../facts/index.ts';
 import { hertz } from '../numbers/index.ts';
-import { formatChoice, formatRate } from '../words/index.ts';
+import { formatChannels, formatChoice, formatRate } from '../words/index.ts';
 import type { SettledDemands } from './demands.ts';
 
 /** Encodings that a sheet asks for, the preferred one first; the usual one and what the container carries, if it does not. */
@@ -18,10 +18,15 @@ export function unwritable(demands: SettledDemands): string | null {
   const carried = asked.filter((encoding) => canCarry(container, encoding));
   if (carried.length === 0) return `${container.title} cannot carry ${formatChoice(asked.map(encodingTitle))}`;
   const rates = demands.sampleRates?.value.map(hertz);
-  const hasRate = (id: string) => {
-    const library = findCompressed(id);
-    return !library || !rates || rates.some((rate) => carriesRate(library, rate));
-  };
-  if (!rates || carried.some(hasRate)) return null;
-  return `${formatChoice(carried.map(encodingTitle))} cannot carry ${formatChoice(rates.map(formatRate))}`;
+  const counts = demands.channelCounts?.value;
+  const can = carried.map(writableEncoding);
+  const what = [
+    ...(rates && !can.some((encoding) => rates.some((rate) => carriesRate(encoding, rate)))
+      ? rates.map(formatRate)
+      : []),
+    ...(counts && !can.some((encoding) => counts.some((count) => carriesChannels(encoding, count)))
+      ? counts.map(formatChannels)
+      : []),
+  ];
+  return what.length === 0 ? null : `${formatChoice(carried.map(encodingTitle))} cannot carry ${formatChoice(what)}`;
 }

@@ -1,12 +1,10 @@
 import {
+  anyEncoding,
   CORE_VERSION,
   describeFacts,
   FACTS_VERSION,
   type Facts,
-  findCompressed,
-  findEncoding,
   foreignContainers,
-  foreignEncodings,
   inLatin,
   kindWords,
   remarksOn,
@@ -16,10 +14,7 @@ import type { SourceKind } from '../answers/views.ts';
 export function kindOf({ container, encoding, certainty }: Facts): SourceKind {
   if (certainty === 'assumed') return 'bare';
   if (foreignContainers.find(({ id }) => id === container)?.holdsPictures) return 'video';
-  const plain = findEncoding(encoding);
-  if (plain) return plain.kind === 'block' && plain.companded ? 'lossy' : 'plain';
-  const isLossless = findCompressed(encoding)?.depths ?? foreignEncodings.find(({ id }) => id === encoding)?.isLossless;
-  return isLossless ? 'lossless' : 'lossy';
+  return anyEncoding(encoding)?.compression ?? 'plain';
 }
 
 /** Small letters, and figures without their thin spaces: so they are found with them and without. */

@@ -2,11 +2,13 @@ import * as v from 'valibot';
 import { deadChannels } from '../../audio/index.ts';
 import { Room } from '../../bytes/index.ts';
 import { keepOne, type MixMatrix, meanOfAll, mix, passThrough, spread, surroundMix } from '../../dsp/index.ts';
+import { carriesChannels, type Encoding, writableEncoding } from '../../encodings/index.ts';
 import type { Facts } from '../../facts/index.ts';
 import { type Range, within } from '../../forms/index.ts';
 import { formatChannels, InputError } from '../../words/index.ts';
 import { eachBlock } from '../passage.ts';
-import { BY_HAND, bySheet, isAmong, type SettledStation, station } from '../station.ts';
+import { BY_HAND, bySheet, type Context, isAmong, type SettledStation, station } from '../station.ts';
+import { wrap } from './wrap.ts';
 
 /** What a channel can be weighted with. */
 export const WEIGHT_RANGE: Range = { least: -4, most: 4 };
@@ -109,65 +111,87 @@ function stereoOf({ channels: inputs, layout }: Facts): Omit<Choice, 'figure'> {
 const mostGain = (matrix: MixMatrix): number =>
   20 * Math.log10(Math.max(...matrix.map((row) => row.reduce((sum, weight) => sum + Math.abs(weight), 0))));
 
+/** What the user set. */
+function settledByHand(wished: Wish, facts: Facts): SettledStation<ChannelsPlan> {
+  const { matrix, figure } = byHand(wished, facts);
+  const { correlation } = facts.levels;
+  const cancels = ['mix', 'equal-power'].includes(wished.mode) && correlation !== null && correlation < OUT_OF_PHASE;
+  const louder = mostGain(matrix);
+  const why = [
+    BY_HAND,
+    ...(cancels ? ['The sides are out of phase: the mix is thin.'] : []),
+    ...(louder > 0.005
+      ? [`It may come out up to ${louder.toFixed(1)} dB louder than its inputs: watch the headroom.`]
+      : []),
+  ];
+  return {
+    plan: { matrix },
+    byHand: true,
+    figure: facts.channels === 1 && matrix.length === 1 ? 'mono' : figure,
+    why: why.join(' '),
+  };
+}
+
+/** As the sheet and the encoding have it. */
+function settledAutomatically({ facts, demands: { channelCounts } }: Context, encoding: Encoding) {
+  const inputs = facts.channels;
+  const settled = (choice: Omit<Choice, 'because'> & { why: string }): SettledStation<ChannelsPlan> => ({
+    plan: { matrix: choice.matrix },
+    byHand: false,
+    figure: choice.figure,
+    why: choice.why,
+  });
+  const dead = channelCounts && inputs === 2 ? deadChannels(facts.levels) : [];
+  if (dead.length === 1 && channelCounts?.value.includes(2)) {
+    // A device would play one side alone; a sheet that takes one channel needs no second.
+    const live = 1 - dead[0];
+    const counts = channelCounts.value.includes(1) ? 1 : 2;
+    return settled({
+      matrix: Array.from({ length: counts }, () => keepOne(inputs, live)[0]),
+      figure: `${live === 0 ? 'left' : 'right'}, ${formatChannels(counts)}`,
+      why: `The ${live === 0 ? 'right' : 'left'} side is silent, so the other is ${counts === 1 ? 'kept' : 'put on both'}.`,
+    });
+  }
+  if (!channelCounts && !carriesChannels(encoding, inputs)) {
+    const { matrix, because } = stereoOf(facts);
+    return settled({ matrix, figure: 'stereo', why: `${tooMany(encoding)}. ${because}` });
+  }
+  if (!channelCounts || channelCounts.value.includes(inputs)) {
+    const why = channelCounts
+      ? `The source is ${formatChannels(inputs)}, as the sheet wants.`
+      : 'The sheet does not ask for a number of channels.';
+    return settled({ matrix: passThrough(inputs), figure: formatChannels(inputs), why });
+  }
+  const wanted = channelCounts.value[0];
+  const sheet = bySheet(formatChannels(wanted));
+  if (wanted === 1) {
+    const { matrix, figure, because } = chooseMono(facts);
+    return settled({ matrix, figure, why: `${sheet} ${because}` });
+  }
+  const { matrix, because } =
+    wanted === 2
+      ? stereoOf(facts)
+      : { matrix: spread(wanted).map(() => meanOfAll(inputs)[0]), because: 'Each gets the same sound.' };
+  return settled({ matrix, figure: formatChannels(wanted), why: `${sheet} ${because}` });
+}
+
+/** What an encoding can carry, where that is not enough. */
+const tooMany = ({ title, carries }: Encoding): string =>
+  `${title} carries at most ${formatChannels(carries?.mostChannels ?? 0)}`;
+
 /** How many channels leave, and what they are made of. */
 export const channels = station({
   id: 'channels',
   title: 'Channels',
   wish,
-  needs: {},
-  settle({ facts, demands: { channelCounts } }, wished: Wish | undefined): SettledStation<ChannelsPlan> {
-    const inputs = facts.channels;
-    if (wished) {
-      const { matrix, figure } = byHand(wished, facts);
-      const { correlation } = facts.levels;
-      const cancels =
-        ['mix', 'equal-power'].includes(wished.mode) && correlation !== null && correlation < OUT_OF_PHASE;
-      const louder = mostGain(matrix);
-      const why = [
-        BY_HAND,
-        ...(cancels ? ['The sides are out of phase: the mix is thin.'] : []),
-        ...(louder > 0.005
-          ? [`It may come out up to ${louder.toFixed(1)} dB louder than its inputs: watch the headroom.`]
-          : []),
-      ];
-      return {
-        plan: { matrix },
-        byHand: true,
-        figure: inputs === 1 && matrix.length === 1 ? 'mono' : figure,
-        why: why.join(' '),
-      };
+  needs: { wrap },
+  settle(context, wished: Wish | undefined, before): SettledStation<ChannelsPlan> {
+    const encoding = writableEncoding(before.wrap.encoding);
+    const settled = wished ? settledByHand(wished, context.facts) : settledAutomatically(context, encoding);
+    if (!carriesChannels(encoding, settled.plan.matrix.length)) {
+      throw new InputError('bad-setting', `Channels: ${tooMany(encoding)}; choose fewer, or another encoding at Wrap.`);
     }
-    const dead = channelCounts && inputs === 2 ? deadChannels(facts.levels) : [];
-    if (dead.length === 1 && channelCounts?.value.includes(2)) {
-      // A device would play one side alone; a sheet that takes one channel needs no second.
-      const live = 1 - dead[0];
-      const counts = channelCounts.value.includes(1) ? 1 : 2;
-      const why = `The ${live === 0 ? 'right' : 'left'} side is silent, so the other is ${counts === 1 ? 'kept' : 'put on both'}.`;
-      const matrix = Array.from({ length: counts }, () => keepOne(inputs, live)[0]);
-      return {
-        plan: { matrix },
-        byHand: false,
-        figure: `${live === 0 ? 'left' : 'right'}, ${formatChannels(counts)}`,
-        why,
-      };
-    }
-    if (!channelCounts || channelCounts.value.includes(inputs)) {
-      const why = channelCounts
-        ? `The source is ${formatChannels(inputs)}, as the sheet wants.`
-        : 'The sheet does not ask for a number of channels.';
-      return { plan: { matrix: passThrough(inputs) }, byHand: false, figure: formatChannels(inputs), why };
-    }
-    const wanted = channelCounts.value[0];
-    const sheet = bySheet(formatChannels(wanted));
-    if (wanted === 1) {
-      const { matrix, figure, because } = chooseMono(facts);
-      return { plan: { matrix }, byHand: false, figure, why: `${sheet} ${because}` };
-    }
-    const { matrix, because } =
-      wanted === 2
-        ? stereoOf(facts)
-        : { matrix: spread(wanted).map(() => meanOfAll(inputs)[0]), because: 'Each gets the same sound.' };
-    return { plan: { matrix }, byHand: false, figure: formatChannels(wanted), why: `${sheet} ${because}` };
+    return settled;
   },
   steps: ({ matrix }) => [
     {

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { MAX_RATE, MAX_RATIO, QUALITIES, Resampler } from '../../dsp/index.ts';
-import { carriesRate, findCompressed } from '../../encodings/index.ts';
+import { carriesRate, nearestRate, writableEncoding } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
 import { type Range, within } from '../../forms/index.ts';
 import { FRACTION, framesAtRate, hertz, type Rate, USUAL_RATES } from '../../numbers/index.ts';
@@ -58,12 +58,7 @@ interface Choice {
 
 /** Of rates that an encoding can carry, the source's own, or the next above, or the highest. */
 function carried(from: number, encoding: string): Choice {
-  const library = findCompressed(encoding);
-  if (!library) return { rate: from };
-  const { sampleRates, leastRate, mostRate } = library;
-  const rate = sampleRates
-    ? (sampleRates.find((entry) => entry >= from) ?? mostRate)
-    : Math.min(mostRate, Math.max(leastRate, from));
+  const rate = nearestRate(writableEncoding(encoding), from);
   if (rate === from) return { rate };
   return { rate, because: `${encodingTitle(encoding)} carries ${formatRate(rate)}, the nearest to the source's rate.` };
 }
@@ -117,8 +112,7 @@ export const rate = station({
         `Rate: ${formatRate(to)} is too far from the source's ${formatRate(from)}; choose a rate nearer to it.`,
       );
     }
-    const library = findCompressed(before.wrap.encoding);
-    if (library && !carriesRate(library, to)) {
+    if (!carriesRate(writableEncoding(before.wrap.encoding), to)) {
       throw new InputError(
         'bad-setting',
         `Rate: ${encodingTitle(before.wrap.encoding)} cannot carry ${formatRate(to)}; ${formatRate(hertz(carried(to, before.wrap.encoding).rate))} is the nearest that it can.`,

@@ -278,6 +278,24 @@ describe('what stations settle from a sheet', () => {
     ).toThrow('Rate: Opus cannot carry 22\u202f050 Hz; 48\u202f000 Hz is the nearest that it can.');
   });
 
+  test('more channels than an encoding can carry come out as two, and are refused where they are kept by hand', () => {
+    const six: Pcm = {
+      sampleRate: 48_000,
+      channels: Array.from({ length: 6 }, (_, i) => Float32Array.of(0.1 * i, 0.2)) as [Float32Array],
+    };
+    const target = sheet({ key: 'peak', kind: 'peak', goal: -1 });
+    const wrap = { encoding: 'mp3', container: 'mp3' } as const;
+    const { channels } = settled(six, target, { wrap }).stations;
+    expect(channels.plan.matrix).toHaveLength(2);
+    expect(channels.why).toMatch(/^MP3 carries at most stereo[.] The 6 channels are mixed/);
+    expect(() => settled(six, target, { wrap, channels: { mode: 'keep' } })).toThrow(
+      'Channels: MP3 carries at most stereo; choose fewer, or another encoding at Wrap.',
+    );
+    expect(
+      settled(six, target, { wrap: { encoding: 'flac', container: 'flac' } }).stations.channels.plan.matrix,
+    ).toHaveLength(6);
+  });
+
   test("tags: none, those of the source, or the user's own", () => {
     const facts = { ...factsFor(sources.quiet), tags: [{ name: 'title', value: 'Bell' }] };
     const tagsOf = (requirements: Requirement[], tags?: Exclude<ClipSettings['wrap'], 'automatic'>['tags']) =>
