@@ -8,6 +8,7 @@ import type { KindOfWay } from './chain/ways/way.ts';
 import type { Container } from './containers/index.ts';
 import type { BlockEncoding, IntegerEncoding } from './encodings/index.ts';
 import type { FieldReader } from './fields/field-list.ts';
+import { inForm } from './forms/index.ts';
 import type { Note } from './notes/note.ts';
 import type { FaceKind } from './standin/faces/face.ts';
 import type { Trait } from './standin/index.ts';
@@ -167,9 +168,7 @@ const crank: FaceKind = {
   id: 'crank',
   title: 'Crank',
   about: 'Turn it.',
-  schema: v.strictObject({ turns: v.optional(v.number()) }),
-  fields: [{ key: 'turns', label: 'Turns', type: 'number' }],
-  usual: { turns: 3 },
+  schema: v.strictObject({ turns: v.optional(inForm(v.number(), { label: 'Turns', usual: 3 })) }),
 };
 
 const evenSchema = v.strictObject({ key: v.string(), kind: v.literal('even-frames') });
@@ -178,8 +177,6 @@ const evenSchema = v.strictObject({ key: v.string(), kind: v.literal('even-frame
 const evenFrames = {
   kind: 'even-frames',
   scope: 'file',
-  usual: { kind: 'even-frames' },
-  fields: [],
   schema: evenSchema,
   title: 'even frames',
   wanted: () => 'an even number of frames',
@@ -195,8 +192,6 @@ const backwards: Trait<'backwards', true> = {
   id: 'backwards',
   title: 'Goes backwards',
   schema: v.literal(true),
-  usual: true,
-  fields: [],
   words: () => 'goes backwards',
   implies: () => [{ kind: 'even-frames' }],
   find: (_, { shown, refused }) => ({ shown: [...shown].reverse(), refused }),

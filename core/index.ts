@@ -294,12 +294,14 @@ export {
 } from './findings/index.ts';
 export {
   BAR_RANGES,
-  type Field,
+  type FormField,
+  formFields,
   freeId,
   GOAL_RANGE,
   insteadOf,
   type Range,
   schemaEntries,
+  usualIn,
   within,
 } from './forms/index.ts';
 export { type Heard, heardFrom, listen, MOST_SECONDS } from './listening/index.ts';
@@ -393,8 +395,10 @@ export {
   isObservable,
   kindOf,
   mendingStation,
+  newRequirement,
   type Places,
   partsPerMillion,
+  placesSchema,
   type Requirement,
   requirementKinds,
   requirementSchema,

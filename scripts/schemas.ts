@@ -4,7 +4,16 @@ import type * as v from 'valibot';
 
 /** The JSON Schema of a document, made from the schema that reads it. Checks between two entries cannot be said in it. */
 function schemaText(schema: v.GenericSchema<unknown, unknown>, title: string, description: string): string {
-  const made = toJsonSchema(schema, { errorMode: 'ignore', typeMode: 'input' });
+  const made = toJsonSchema(schema, {
+    errorMode: 'ignore',
+    typeMode: 'input',
+    // What forms say is none of a file's business.
+    overrideAction({ valibotAction, jsonSchema }) {
+      if (valibotAction.type !== 'metadata') return undefined;
+      const { form: _form, options: _options, ...rest } = jsonSchema as Record<string, unknown>;
+      return rest;
+    },
+  });
   return `${JSON.stringify({ ...made, title, description }, null, 2)}\n`;
 }
 

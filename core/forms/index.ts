@@ -1,4 +1,4 @@
-export * from './field.ts';
+export * from './form-field.ts';
 export * from './ids.ts';
 export * from './range.ts';
 export * from './schema-entries.ts';

@@ -1,8 +1,8 @@
-import * as v from 'valibot';
+import type * as v from 'valibot';
 import type { ByteFile } from '../bytes/index.ts';
 import { headerless, type Reading, type SoundFile } from '../containers/index.ts';
 import { plainStream, type SoundStream, type StatedFacts } from '../facts/index.ts';
-import { choicesOf, type Field } from '../forms/index.ts';
+import { oneOf } from '../forms/index.ts';
 import type { ListFile } from '../lists/index.ts';
 import type { Card, CardFile } from './card.ts';
 import type { SymptomId } from './symptoms.ts';
@@ -97,11 +97,8 @@ export interface Trait<Id extends string, V> {
   readonly id: Id;
   /** For people: what the value is about. */
   readonly title: string;
+  /** What forms ask is said in it. */
   readonly schema: v.GenericSchema<V>;
-  /** What it starts as in a form. */
-  readonly usual: V;
-  /** Its entries in a form; a single one with an empty key is the value itself. */
-  readonly fields: readonly Field[];
   /** What the device does, as a clause: "takes 240 frames at a time". */
   words(value: V): string;
   /** What follows for files; `player` is the value of every trait. */
@@ -182,10 +179,4 @@ export function withFrames(taken: Taken, frames: number): Taken {
 
 /** What a device does with what it does not know. */
 const AS_IF = { refuses: 'are refused', 'as-if': 'are taken for the first of these' } as const;
-export const OTHERS_SCHEMA = v.picklist(['refuses', 'as-if']);
-export const asIfOptions = choicesOf(AS_IF);
-
-/** Fields of a trait that is one choice between words on what the device does. */
-export const choiceFields = (options: NonNullable<Field['options']>): readonly Field[] => [
-  { key: '', label: 'It', type: 'choice', options },
-];
+export const othersSchema = oneOf(AS_IF);

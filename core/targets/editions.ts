@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import type { Field } from '../forms/index.ts';
+import { type FormField, formFields } from '../forms/index.ts';
 import type { Player } from '../standin/index.ts';
 import { InputError, shortened } from '../words/index.ts';
 import type { Blank, Value, Values } from './parts.ts';
@@ -161,11 +161,11 @@ export function withUsual(sheet: Target, values: Values): Target {
 }
 
 /** The field of a sheet's form that a blank fills, by which it is known what kind of value it takes and in which unit. */
-export function fieldOf(sheet: Target, { at }: Blank): Field | undefined {
+export function fieldOf(sheet: Target, { at }: Blank): FormField | undefined {
   for (const { key, pointer } of at) {
     const requirement = sheet.requirements.find((entry) => entry.key === key);
     const [first] = stepsOf(pointer);
-    const field = requirement && kindOf(requirement).fields.find((entry) => entry.key === first);
+    const field = requirement && formFields(kindOf(requirement).schema).find((entry) => entry.key === first);
     if (field) return field;
   }
   return undefined;

@@ -14,6 +14,7 @@ export {
   MOST_VALUES,
   type Places,
   pathTo,
+  placesSchema,
   type Value,
   type Values,
   valuesSchema,

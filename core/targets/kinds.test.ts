@@ -2,8 +2,10 @@ import * as v from 'valibot';
 import { describe, expect, test } from 'vitest';
 import { factsFor, sources } from '../chain/fixtures/sources.ts';
 import { checkFile, checkSet } from '../findings/index.ts';
+import { formFields } from '../forms/index.ts';
 import {
   kindOf,
+  newRequirement,
   type Requirement,
   requirementKinds,
   requirementSchema,
@@ -17,14 +19,15 @@ const facts: Facts = { ...factsFor(sources.quiet), sampleRate: 44_100 };
 const measured = (change: Partial<Facts['measures']>) => ({ measures: { ...facts.measures, ...change } });
 
 describe.each(requirementKinds)('the kind $kind', (kind) => {
+  const usual = newRequirement(kind, kind.kind);
   test('starts as something whole, and its form asks for entries that it has', () => {
-    expect(v.parse(requirementSchema, kind.usual)).toEqual(kind.usual);
-    expect(kindOf(kind.usual)).toBe(kind);
-    expect(requirementText(kind.usual)).toBe(`${kind.title}: ${kind.wanted(kind.usual)}`);
-    expect(kind.wanted(kind.usual)).not.toBe('');
-    for (const field of kind.fields) {
+    expect(v.parse(requirementSchema, usual)).toEqual(usual);
+    expect(kindOf(usual)).toBe(kind);
+    expect(requirementText(usual)).toBe(`${kind.title}: ${kind.wanted(usual)}`);
+    expect(kind.wanted(usual)).not.toBe('');
+    for (const field of formFields(kind.schema)) {
       // A text where it does not belong is refused under the name of the field, so the schema knows it.
-      const wrong = { ...kind.usual, [field.key]: { odd: true } };
+      const wrong = { ...usual, [field.key]: { odd: true } };
       const result = v.safeParse(requirementSchema, wrong);
       expect(result.success).toBe(false);
       expect(result.issues?.some((issue) => issue.path?.[0]?.key === field.key)).toBe(true);
@@ -33,7 +36,7 @@ describe.each(requirementKinds)('the kind $kind', (kind) => {
   });
 
   test('knows no entry beside its own', () => {
-    expect(v.safeParse(requirementSchema, { ...kind.usual, colour: 'red' }).success).toBe(false);
+    expect(v.safeParse(requirementSchema, { ...usual, colour: 'red' }).success).toBe(false);
   });
 });
 

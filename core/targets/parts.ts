@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { idSchema } from '../forms/index.ts';
+import { idSchema, inForm } from '../forms/index.ts';
 import { faces } from '../standin/index.ts';
 
 /** What a blank is filled with. */
@@ -40,11 +40,14 @@ export const blankSchema = v.strictObject({
 /** Where the device keeps sounds: buttons, numbers, channels, switch positions. */
 export const placesSchema = v.strictObject({
   /** What the device calls one: "button"; other words for the same after it. */
-  words: v.pipe(v.array(v.pipe(v.string(), v.nonEmpty(), v.maxLength(30))), v.minLength(1)),
+  words: inForm(v.pipe(v.array(v.pipe(v.string(), v.nonEmpty(), v.maxLength(30))), v.minLength(1)), {
+    label: 'Called',
+    usual: ['slot'],
+  }),
   /** Number of the first. */
-  first: v.pipe(v.number(), v.integer(), v.minValue(0)),
+  first: inForm(v.pipe(v.number(), v.integer(), v.minValue(0)), { label: 'Number of the first', usual: 1 }),
   /** How many there are; left out where it is not known. */
-  count: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
+  count: v.optional(inForm(v.pipe(v.number(), v.integer(), v.minValue(1)), { label: 'How many' })),
   /** Names of places, by their numbers: "4": "horn". */
   labels: v.record(v.pipe(v.string(), v.regex(/^\d{1,6}$/, 'a place is named by its number')), words),
 });

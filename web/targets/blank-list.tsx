@@ -1,4 +1,4 @@
-import { type Blank, freeId, kindOf, type Target, type Value } from '@tambur/core';
+import { type Blank, formFields, freeId, kindOf, type Target, type Value } from '@tambur/core';
 import { Trash2 } from 'lucide-react';
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/field.tsx';
@@ -14,9 +14,9 @@ interface Entry {
 
 function entriesOf({ requirements }: Pick<Target, 'requirements'>): Entry[] {
   return requirements.flatMap((requirement) => {
-    const { title, fields } = kindOf(requirement);
+    const { title, schema } = kindOf(requirement);
     const values = requirement as unknown as Readonly<Record<string, unknown>>;
-    return fields.flatMap(({ key, label }) => {
+    return formFields(schema).flatMap(({ key, label }) => {
       const value = values[key];
       const isAsked = typeof value === 'number' || typeof value === 'string';
       return isAsked ? [{ at: { key: requirement.key, pointer: `/${key}` }, label: `${title}: ${label}`, value }] : [];

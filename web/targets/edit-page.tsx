@@ -1,5 +1,13 @@
 import { valibotResolver } from '@hookform/resolvers/valibot';
-import { type Field, type Requirement, type Target, targetSchema, type Variant, withVariant } from '@tambur/core';
+import {
+  placesSchema,
+  type Requirement,
+  type Target,
+  targetSchema,
+  usualIn,
+  type Variant,
+  withVariant,
+} from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { type KeyboardEvent, useEffect, useState } from 'react';
 import { Controller, type FieldValues, type Resolver, useForm } from 'react-hook-form';
@@ -44,12 +52,6 @@ function cleaned(values: Target): Target {
   const sheet = { ...(Object.fromEntries(known) as Target), variants: withIds(values.variants) };
   return { ...sheet, blanks: withUsualInPlace(sheet) };
 }
-
-const PLACE_FIELDS: readonly Field[] = [
-  { key: 'words', label: 'Called', type: 'list' },
-  { key: 'first', label: 'Number of the first', type: 'number' },
-  { key: 'count', label: 'How many', type: 'number', optional: true },
-];
 
 /** A sheet as a text by which two can be compared. */
 const textOf = (sheet: Target) => JSON.stringify(Object.entries(sheet).sort(([a], [b]) => (a < b ? -1 : 1)));
@@ -196,8 +198,8 @@ function EditSheet({ view }: { view: SheetView }) {
               <>
                 <OptionalPart
                   label="The device has places: buttons, numbers, channels"
-                  fields={PLACE_FIELDS}
-                  usual={{ words: ['slot'], first: 1, labels: {} }}
+                  schema={placesSchema}
+                  usual={{ ...usualIn(placesSchema), labels: {} }}
                   value={field.value}
                   onChange={field.onChange}
                 />

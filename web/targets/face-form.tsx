@@ -1,6 +1,6 @@
-import { type Face, type FaceKind, faces } from '@tambur/core';
+import { type Face, type FaceKind, type FaceOptions, faces, usualIn } from '@tambur/core';
 import { Select } from '../ui/select.tsx';
-import { FieldInput } from './field-input.tsx';
+import { FormEntries } from './form-entries.tsx';
 
 interface Props {
   readonly face: Face | undefined;
@@ -8,7 +8,7 @@ interface Props {
 }
 
 const NONE = '';
-const usualOf = ({ id, usual }: FaceKind): Face => ({ id, options: { ...usual } });
+const usualOf = ({ id, schema }: FaceKind): Face => ({ id, options: usualIn(schema) });
 
 /** How the device is operated, and what is particular to it. */
 export function FaceForm({ face, onChange }: Props) {
@@ -29,15 +29,13 @@ export function FaceForm({ face, onChange }: Props) {
           ]}
         />
       </div>
-      {face &&
-        kind?.fields.map((field) => (
-          <FieldInput
-            key={field.key}
-            field={field}
-            value={face.options[field.key]}
-            onChange={(value) => onChange({ ...face, options: { ...face.options, [field.key]: value as number } })}
-          />
-        ))}
+      {face && kind && (
+        <FormEntries
+          schema={kind.schema}
+          value={face.options}
+          onChange={(options) => onChange({ ...face, options: options as FaceOptions })}
+        />
+      )}
     </fieldset>
   );
 }

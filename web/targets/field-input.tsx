@@ -1,4 +1,4 @@
-import type { Field } from '@tambur/core';
+import type { FormField } from '@tambur/core';
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Button } from '../ui/button.tsx';
@@ -8,7 +8,7 @@ import { Select } from '../ui/select.tsx';
 import { Toggle } from '../ui/toggle.tsx';
 
 interface Props {
-  readonly field: Field;
+  readonly field: FormField;
   readonly value: unknown;
   readonly onChange: (value: unknown) => void;
 }
@@ -22,8 +22,8 @@ const parts = (text: string) =>
     .map((part) => part.trim())
     .filter(Boolean);
 
-function typedValue({ type, optional }: Field, text: string): unknown {
-  if (text.trim() === '' && optional) return undefined;
+function typedValue({ type, isOptional }: FormField, text: string): unknown {
+  if (text.trim() === '' && isOptional) return undefined;
   if (type === 'number') return numberOr(text);
   if (type === 'list') return parts(text).map(numberOr);
   if (type === 'rates') return parts(text).map((part) => (part.includes('/') ? part : numberOr(part)));
@@ -53,7 +53,7 @@ function Typed({ field, value, onChange }: Props) {
       label={
         <>
           {field.label}
-          {field.optional && <span className="font-normal normal-case"> (may be empty)</span>}
+          {field.isOptional && <span className="font-normal normal-case"> (may be empty)</span>}
         </>
       }
       unit={field.unit}
@@ -77,7 +77,7 @@ function OneOf({ field, value, onChange }: Props) {
       label={field.label}
       value={value === undefined ? OPEN : String(value)}
       onChange={(next) => onChange(next === OPEN ? undefined : next)}
-      options={[...(field.optional ? [{ value: OPEN, label: 'does not matter' }] : []), ...(field.options?.() ?? [])]}
+      options={[...(field.isOptional ? [{ value: OPEN, label: 'does not matter' }] : []), ...(field.options?.() ?? [])]}
     />
   );
 }

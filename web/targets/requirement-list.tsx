@@ -1,4 +1,12 @@
-import { freeId, kindOf, type Requirement, requirementKinds, requirementSchema, requirementText } from '@tambur/core';
+import {
+  freeId,
+  kindOf,
+  newRequirement,
+  type Requirement,
+  requirementKinds,
+  requirementSchema,
+  requirementText,
+} from '@tambur/core';
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import * as v from 'valibot';
@@ -6,19 +14,13 @@ import { Button } from '../ui/button.tsx';
 import { Select } from '../ui/select.tsx';
 import { Toggle } from '../ui/toggle.tsx';
 import { ClockHelper } from './clock-helper.tsx';
-import { FieldInput } from './field-input.tsx';
+import { FormEntries } from './form-entries.tsx';
 
 interface Props {
   readonly requirements: readonly Requirement[];
   readonly onChange: (requirements: readonly Requirement[]) => void;
   /** In a variant: what the sheet itself asks, of which each may take the place of one. */
   readonly instead?: readonly Requirement[];
-}
-
-/** An entry with one key changed; a key without a value is left out. */
-function withEntry(requirement: Requirement, key: string, value: unknown): Requirement {
-  const rest = Object.fromEntries(Object.entries(requirement).filter(([name]) => name !== key));
-  return { ...rest, ...(value === undefined || value === false ? {} : { [key]: value }) } as unknown as Requirement;
 }
 
 /** The requirements of a sheet or a variant as a form, each with the sentence that it comes to. */
@@ -62,7 +64,7 @@ export function RequirementList({ requirements, onChange, instead }: Props) {
           options={requirementKinds.map(({ kind, title }) => ({ value: kind, label: title }))}
           onChange={(kind) => {
             const added = requirementKinds.find((entry) => entry.kind === kind);
-            if (added) onChange([...requirements, { ...added.usual, key: keyFor(kind) }]);
+            if (added) onChange([...requirements, newRequirement(added, keyFor(kind))]);
           }}
         />
       </div>
@@ -98,7 +100,6 @@ function RequirementRow({ requirement, places, newKey, onChange, onRemove, onUp,
   const kind = kindOf(requirement);
   const [asksClock, setAsksClock] = useState(false);
   const { text, isWrong } = sentenceOf(requirement);
-  const entries = requirement as unknown as Record<string, unknown>;
   return (
     <li className="py-2.5">
       <div className="flex items-baseline gap-2">
@@ -114,14 +115,11 @@ function RequirementRow({ requirement, places, newKey, onChange, onRemove, onUp,
         </Button>
       </div>
       <div className="mt-1 flex flex-wrap items-end gap-x-6 gap-y-2 text-sm">
-        {kind.fields.map((field) => (
-          <FieldInput
-            key={field.key}
-            field={field}
-            value={entries[field.key]}
-            onChange={(value) => onChange(withEntry(requirement, field.key, value))}
-          />
-        ))}
+        <FormEntries
+          schema={kind.schema}
+          value={requirement}
+          onChange={(changed) => onChange(changed as Requirement)}
+        />
         {places && (
           <Select
             label="In place of"
@@ -136,7 +134,10 @@ function RequirementRow({ requirement, places, newKey, onChange, onRemove, onUp,
         <Toggle
           label="only advised"
           value={requirement.advised === true}
-          onChange={(advised) => onChange(withEntry(requirement, 'advised', advised))}
+          onChange={(advised) => {
+            const { advised: _, ...rest } = requirement;
+            onChange(advised ? { ...rest, advised } : rest);
+          }}
         />
         {requirement.kind === 'sample-rate' && (
           <Button kind="quiet" aria-expanded={asksClock} onClick={() => setAsksClock(!asksClock)}>

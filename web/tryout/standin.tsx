@@ -1,4 +1,13 @@
-import { type Circumstances, deviceOf, faces, folderIn, messageOf, type Target, USUAL_FACE } from '@tambur/core';
+import {
+  type Circumstances,
+  deviceOf,
+  faces,
+  folderIn,
+  messageOf,
+  type Target,
+  USUAL_FACE,
+  usualIn,
+} from '@tambur/core';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { putAt } from '../job/job-change.ts';
@@ -132,7 +141,7 @@ export function Standin({ target, card }: Props) {
           {entries.length > 0 ? (
             <Face
               entries={entries}
-              options={{ ...kind.usual, ...target.face?.options }}
+              options={{ ...usualIn(kind.schema), ...target.face?.options }}
               device={player}
               folders={languagesOf(target, card)}
               onFolder={setFolder}

@@ -1,12 +1,12 @@
 import * as v from 'valibot';
-import { wholeWithin } from '../../forms/index.ts';
+import { inForm, wholeWithin } from '../../forms/index.ts';
 import type { FaceKind } from './face.ts';
 
 export const channels: FaceKind = {
   id: 'channels',
   title: 'Channels and events',
   about: 'Turn a knob through the channels, let events happen, let somebody talk.',
-  schema: v.strictObject({ channels: v.optional(wholeWithin({ least: 1, most: 999 })) }),
-  fields: [{ key: 'channels', label: 'Channels', type: 'number' }],
-  usual: { channels: 16 },
+  schema: v.strictObject({
+    channels: v.optional(inForm(wholeWithin({ least: 1, most: 999 }), { label: 'Channels', usual: 16 })),
+  }),
 };

@@ -1,7 +1,6 @@
 import type * as v from 'valibot';
-import type { Field } from '../../forms/index.ts';
 
-/** What is particular to one device, by the keys of its face's fields. */
+/** What is particular to one device, by the keys of its face's schema. */
 export type FaceOptions = Readonly<Record<string, number | undefined>>;
 
 /** How a class of device is operated in Try-out. */
@@ -11,10 +10,6 @@ export interface FaceKind {
   readonly title: string;
   /** What one does with it, in a sentence. */
   readonly about: string;
-  /** What a sheet may say. */
+  /** What a sheet may say; what is usual in it counts where a sheet says nothing. */
   readonly schema: v.GenericSchema<FaceOptions>;
-  /** The same, as a form asks for it. */
-  readonly fields: readonly Field[];
-  /** What counts where a sheet says nothing. */
-  readonly usual: Readonly<Record<string, number>>;
 }

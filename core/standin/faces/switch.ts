@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { wholeWithin, within } from '../../forms/index.ts';
+import { inForm, wholeWithin, within } from '../../forms/index.ts';
 import type { FaceKind } from './face.ts';
 
 export const switchPositions: FaceKind = {
@@ -7,12 +7,7 @@ export const switchPositions: FaceKind = {
   title: 'Switch positions',
   about: 'Put a sound on each position of a switch; language, quiet mode, repeat.',
   schema: v.strictObject({
-    positions: v.optional(wholeWithin({ least: 1, most: 24 })),
-    repeats: v.optional(within({ least: 0, most: 3600 })),
+    positions: v.optional(inForm(wholeWithin({ least: 1, most: 24 }), { label: 'Positions', usual: 6 })),
+    repeats: v.optional(inForm(within({ least: 0, most: 3600 }), { label: 'Repeats after', unit: 's', usual: 10 })),
   }),
-  fields: [
-    { key: 'positions', label: 'Positions', type: 'number' },
-    { key: 'repeats', label: 'Repeats after', unit: 's', type: 'number' },
-  ],
-  usual: { positions: 6, repeats: 10 },
 };

@@ -3,18 +3,25 @@ import { LARGEST_RATE, MOST_CHANNELS } from '../../audio/index.ts';
 import { headerless } from '../../containers/index.ts';
 import { blockEncodings, encodings, findEncoding } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
-import { wholeWithin, within } from '../../forms/index.ts';
+import { inForm, wholeWithin, within } from '../../forms/index.ts';
 import { formatRate, messageOf } from '../../words/index.ts';
 import type { Trait } from '../trait.ts';
 
 const schema = v.strictObject({
-  encoding: v.pipe(
-    v.string(),
-    v.check((id) => findEncoding(id) !== undefined, 'there is no such encoding of samples'),
+  encoding: inForm(
+    v.pipe(
+      v.string(),
+      v.check((id) => findEncoding(id) !== undefined, 'there is no such encoding of samples'),
+    ),
+    {
+      label: 'Encoding',
+      options: () => [...encodings, ...blockEncodings].map(({ id, title }) => ({ value: id, label: title })),
+      usual: encodings[0]?.id ?? '',
+    },
   ),
   /** Hz. */
-  sampleRate: within({ least: 1, most: LARGEST_RATE }),
-  channels: wholeWithin({ least: 1, most: MOST_CHANNELS }),
+  sampleRate: inForm(within({ least: 1, most: LARGEST_RATE }), { label: 'Rate', unit: 'Hz', usual: 8000 }),
+  channels: inForm(wholeWithin({ least: 1, most: MOST_CHANNELS }), { label: 'Channels', usual: 1 }),
 });
 
 /** What the device takes samples for that come without a header. */
@@ -22,17 +29,6 @@ export const assumes: Trait<'assumes', v.InferOutput<typeof schema>> = {
   id: 'assumes',
   title: 'What it takes bare samples for',
   schema,
-  usual: { encoding: encodings[0]?.id ?? '', sampleRate: 8000, channels: 1 },
-  fields: [
-    {
-      key: 'encoding',
-      label: 'Encoding',
-      type: 'choice',
-      options: () => [...encodings, ...blockEncodings].map(({ id, title }) => ({ value: id, label: title })),
-    },
-    { key: 'sampleRate', label: 'Rate', unit: 'Hz', type: 'number' },
-    { key: 'channels', label: 'Channels', type: 'number' },
-  ],
   words: ({ encoding, sampleRate, channels }) =>
     `takes bare samples for ${encodingTitle(encoding)}, ${formatRate(sampleRate)}, ${channels === 1 ? 'mono' : `${channels} channels`}`,
   implies: ({ encoding, channels }, { reads }) =>

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { type ByteFile, concatenated } from '../../bytes/index.ts';
 import type { SoundFile } from '../../containers/index.ts';
 import { bytesOf, framesIn, layoutOf } from '../../encodings/index.ts';
-import { choicesOf, wholeWithin } from '../../forms/index.ts';
+import { inForm, oneOf, wholeWithin } from '../../forms/index.ts';
 import { formatCount } from '../../words/index.ts';
 import type { Trait } from '../trait.ts';
 
@@ -13,9 +13,13 @@ const FILLS = {
 } as const;
 
 const schema = v.strictObject({
-  frames: wholeWithin({ least: 1, most: 1_000_000 }),
+  frames: inForm(wholeWithin({ least: 1, most: 1_000_000 }), {
+    label: 'It takes at a time',
+    unit: 'frames',
+    usual: 240,
+  }),
   /** What the device plays where a file ends within a block. */
-  fill: v.picklist(['silence', 'previous', 'behind']),
+  fill: inForm(oneOf(FILLS), { label: 'It fills the last one with', usual: 'previous' }),
 });
 
 /** A memory that nothing was written to holds ones (common practice, no source). */
@@ -61,11 +65,6 @@ export const block: Trait<'block', v.InferOutput<typeof schema>> = {
   id: 'block',
   title: 'Blocks',
   schema,
-  usual: { frames: 240, fill: 'previous' },
-  fields: [
-    { key: 'frames', label: 'It takes at a time', unit: 'frames', type: 'number' },
-    { key: 'fill', label: 'It fills the last one with', type: 'choice', options: choicesOf(FILLS) },
-  ],
   words: ({ frames, fill }) =>
     `takes ${formatCount(frames)} frames at a time and fills the last block with ${FILLS[fill]}`,
   implies: ({ frames }) => [{ kind: 'frames', multipleOf: frames }],

@@ -1,9 +1,17 @@
 import * as v from 'valibot';
 import { arrayForms, containers, wholeIn } from '../../containers/index.ts';
 import { containerId, containerTitle, headOf, recognise } from '../../facts/index.ts';
+import { inForm } from '../../forms/index.ts';
 import type { Trait } from '../trait.ts';
 
-const schema = v.strictObject({ anyOf: v.pipe(v.array(containerId), v.minLength(1)) });
+const schema = v.strictObject({
+  anyOf: inForm(v.pipe(v.array(containerId), v.minLength(1)), {
+    label: 'One of',
+    options: () =>
+      containers.filter(({ textOptions }) => textOptions).map(({ id, title }) => ({ value: id, label: title })),
+    usual: arrayForms.slice(0, 1).map(({ id }) => id),
+  }),
+});
 
 const titles = (ids: readonly string[]) => ids.map(containerTitle).join(', ');
 
@@ -12,16 +20,6 @@ export const compiles: Trait<'compiles', v.InferOutput<typeof schema>> = {
   id: 'compiles',
   title: 'Source code that is compiled into it',
   schema,
-  usual: { anyOf: arrayForms.slice(0, 1).map(({ id }) => id) },
-  fields: [
-    {
-      key: 'anyOf',
-      label: 'One of',
-      type: 'choices',
-      options: () =>
-        containers.filter(({ textOptions }) => textOptions).map(({ id, title }) => ({ value: id, label: title })),
-    },
-  ],
   words: ({ anyOf }) => `has its sounds compiled in as ${titles(anyOf)}`,
   implies: ({ anyOf }, { reads }) => [{ kind: reads === 'bare' ? 'container' : 'array', anyOf }],
   take({ anyOf }, taken, { file }) {

@@ -1,8 +1,8 @@
-import * as v from 'valibot';
+import type * as v from 'valibot';
 import { partOf } from '../../bytes/index.ts';
 import { framesIn } from '../../encodings/index.ts';
-import { choicesOf } from '../../forms/index.ts';
-import { choiceFields, type Taken, type Trait } from '../trait.ts';
+import { inForm, oneOf } from '../../forms/index.ts';
+import type { Taken, Trait } from '../trait.ts';
 
 const WORDS = {
   skips: 'skips chunks and tags that it does not know',
@@ -10,7 +10,7 @@ const WORDS = {
   plays: 'plays chunks and tags as if they were sound',
 } as const;
 
-const schema = v.picklist(['skips', 'refuses', 'plays']);
+const schema = inForm(oneOf(WORDS), { label: 'It', usual: 'skips' });
 
 /** A device that looks for nothing begins to play after so many bytes: the shortest header of a WAV file. */
 export const SHORTEST_HEADER = 44;
@@ -26,8 +26,6 @@ export const extraChunks: Trait<'extra-chunks', v.InferOutput<typeof schema>> = 
   id: 'extra-chunks',
   title: 'Chunks and tags beside the sound',
   schema,
-  usual: 'skips',
-  fields: choiceFields(choicesOf(WORDS)),
   words: (value) => WORDS[value],
   // Bare samples have nothing beside them.
   implies: (value, { reads }) => (value === 'skips' || reads === 'bare' ? [] : [{ kind: 'tags', rule: 'forbidden' }]),

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { outContainerOf, USUAL_CONTAINER } from '../../containers/index.ts';
-import { choicesOf } from '../../forms/index.ts';
+import { inForm, oneOf } from '../../forms/index.ts';
 import { extensionIn, isHidden } from '../card.ts';
 import type { Trait } from '../trait.ts';
 
@@ -11,11 +11,14 @@ const OTHERS = {
 } as const;
 
 const schema = v.strictObject({
-  extensions: v.pipe(
-    v.array(v.pipe(v.string(), v.regex(/^[a-z0-9]{1,8}$/, 'an extension is written in lower case, without its dot'))),
-    v.minLength(1, 'a device finds files of one extension at least'),
+  extensions: inForm(
+    v.pipe(
+      v.array(v.pipe(v.string(), v.regex(/^[a-z0-9]{1,8}$/, 'an extension is written in lower case, without its dot'))),
+      v.minLength(1, 'a device finds files of one extension at least'),
+    ),
+    { label: 'Extensions', usual: outContainerOf(USUAL_CONTAINER).extensions.slice(0, 1) },
   ),
-  others: v.picklist(['ignores', 'lists', 'halts']),
+  others: inForm(oneOf(OTHERS), { label: 'It', usual: 'ignores' }),
 });
 
 /** Which files a device takes for sounds, by their extensions, and what others do to it. */
@@ -23,11 +26,6 @@ export const finds: Trait<'finds', v.InferOutput<typeof schema>> = {
   id: 'finds',
   title: 'Which files it takes for sounds',
   schema,
-  usual: { extensions: outContainerOf(USUAL_CONTAINER).extensions.slice(0, 1), others: 'ignores' },
-  fields: [
-    { key: 'extensions', label: 'Extensions', type: 'list' },
-    { key: 'others', label: 'It', type: 'choice', options: choicesOf(OTHERS) },
-  ],
   words: ({ extensions, others }) =>
     `looks for ${extensions.map((extension) => `.${extension}`).join(', ')} and ${OTHERS[others]}`,
   implies: ({ extensions, others }) => [

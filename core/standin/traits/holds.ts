@@ -1,18 +1,18 @@
 import * as v from 'valibot';
 import { compiled } from '../../facts/index.ts';
-import { wholeWithin } from '../../forms/index.ts';
+import { inForm, wholeWithin } from '../../forms/index.ts';
 import { formatCount } from '../../words/index.ts';
 import type { Refusal, Trait } from '../trait.ts';
 
-const schema = v.strictObject({ bytes: wholeWithin({ least: 1, most: 1e12 }) });
+const schema = v.strictObject({
+  bytes: inForm(wholeWithin({ least: 1, most: 1e12 }), { label: 'It holds', unit: 'bytes', usual: 65_536 }),
+});
 
 /** The memory of the device: sounds are loaded in their order while they fit; one that does not is missing. */
 export const holds: Trait<'holds', v.InferOutput<typeof schema>> = {
   id: 'holds',
   title: 'Memory for all sounds',
   schema,
-  usual: { bytes: 65_536 },
-  fields: [{ key: 'bytes', label: 'It holds', unit: 'bytes', type: 'number' }],
   words: ({ bytes }) => `holds ${formatCount(bytes)} bytes of sound, and leaves out what does not fit`,
   implies: ({ bytes }) => [{ kind: 'set-size', most: bytes }],
   find({ bytes }, { shown, refused }) {

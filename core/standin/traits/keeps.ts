@@ -1,21 +1,19 @@
-import * as v from 'valibot';
-import { choicesOf } from '../../forms/index.ts';
-import { choiceFields, type Trait } from '../trait.ts';
+import type * as v from 'valibot';
+import { inForm, oneOf } from '../../forms/index.ts';
+import type { Trait } from '../trait.ts';
 
 const WORDS = {
   list: 'keeps its list until it is restarted',
   files: 'keeps its list and every file until it is restarted, whatever comes under the same name',
 } as const;
 
-const schema = v.picklist(['list', 'files']);
+const schema = inForm(oneOf(WORDS), { label: 'It', usual: 'list' });
 
 /** What the device, or the service that hands it its files, has in its memory until it is restarted. */
 export const keeps: Trait<'keeps', v.InferOutput<typeof schema>> = {
   id: 'keeps',
   title: 'What it keeps until it is restarted',
   schema,
-  usual: 'list',
-  fields: choiceFields(choicesOf(WORDS)),
   words: (value) => WORDS[value],
   step: () => ({
     at: ['old-sound', 'not-listed', 'name-wrong', 'wrong-sound'],

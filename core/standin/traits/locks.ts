@@ -1,17 +1,17 @@
 import * as v from 'valibot';
-import { within } from '../../forms/index.ts';
+import { inForm, within } from '../../forms/index.ts';
 import { formatSeconds } from '../../words/index.ts';
 import type { Trait } from '../trait.ts';
 
-const schema = v.strictObject({ seconds: within({ least: 0.001, most: 60 }) });
+const schema = v.strictObject({
+  seconds: inForm(within({ least: 0.001, most: 60 }), { label: 'It needs to lock on', unit: 's', usual: 0.5 }),
+});
 
 /** A device that follows a stream hears nothing of its beginning: it has to lock on to it first (common practice, no source). */
 export const locks: Trait<'locks', v.InferOutput<typeof schema>> = {
   id: 'locks',
   title: 'What it loses at the start',
   schema,
-  usual: { seconds: 0.5 },
-  fields: [{ key: 'seconds', label: 'It needs to lock on', unit: 's', type: 'number' }],
   words: ({ seconds }) => `loses the first ${formatSeconds(seconds)} while it locks on`,
   step: () => ({
     at: ['start-missing'],

@@ -1,4 +1,4 @@
-import { wholeWithin } from '../../forms/index.ts';
+import { inForm, wholeWithin } from '../../forms/index.ts';
 import { nameIn } from '../card.ts';
 import type { Trait } from '../trait.ts';
 
@@ -6,9 +6,11 @@ import type { Trait } from '../trait.ts';
 export const longestName: Trait<'longest-name', number> = {
   id: 'longest-name',
   title: 'Longest name',
-  schema: wholeWithin({ least: 1, most: 255 }),
-  usual: 12,
-  fields: [{ key: '', label: 'With its extension, at most', unit: 'characters', type: 'number' }],
+  schema: inForm(wholeWithin({ least: 1, most: 255 }), {
+    label: 'With its extension, at most',
+    unit: 'characters',
+    usual: 12,
+  }),
   words: (most) => `sees names of up to ${most} characters`,
   implies: (most) => [{ kind: 'name', mostWithExtension: most }],
   find: (most, { shown, refused }) => ({

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { choicesOf, wholeWithin, within } from '../../forms/index.ts';
+import { inForm, oneOf, wholeWithin, within } from '../../forms/index.ts';
 import { formatCount, formatSeconds } from '../../words/index.ts';
 import { framesOf, statedOf, type Trait, withFrames } from '../trait.ts';
 
@@ -9,11 +9,11 @@ const BEYOND = {
 } as const;
 
 const schema = v.strictObject({
-  seconds: v.optional(within({ least: 0.001, most: 1e6 })),
-  frames: v.optional(wholeWithin({ least: 1, most: 1e12 })),
+  seconds: v.optional(inForm(within({ least: 0.001, most: 1e6 }), { label: 'At most', unit: 's', usual: 10 })),
+  frames: v.optional(inForm(wholeWithin({ least: 1, most: 1e12 }), { label: 'At most', unit: 'frames' })),
   /** Of the file, header and all. */
-  bytes: v.optional(wholeWithin({ least: 1, most: 1e12 })),
-  beyond: v.picklist(['refuses', 'cuts']),
+  bytes: v.optional(inForm(wholeWithin({ least: 1, most: 1e12 }), { label: 'At most', unit: 'bytes' })),
+  beyond: inForm(oneOf(BEYOND), { label: 'Beyond that', usual: 'cuts' }),
 });
 
 type Longest = v.InferOutput<typeof schema>;
@@ -29,13 +29,6 @@ export const longestSound: Trait<'longest-sound', Longest> = {
   id: 'longest-sound',
   title: 'Longest sound',
   schema,
-  usual: { seconds: 10, beyond: 'cuts' },
-  fields: [
-    { key: 'seconds', label: 'At most', unit: 's', type: 'number', optional: true },
-    { key: 'frames', label: 'At most', unit: 'frames', type: 'number', optional: true },
-    { key: 'bytes', label: 'At most', unit: 'bytes', type: 'number', optional: true },
-    { key: 'beyond', label: 'Beyond that', type: 'choice', options: choicesOf(BEYOND) },
-  ],
   words: (value) => `plays ${limits(value).join(', ')} at most; beyond that ${BEYOND[value.beyond]}`,
   implies: ({ seconds, frames, bytes }) => [
     ...(seconds === undefined ? [] : [{ kind: 'duration', most: seconds }]),

@@ -1,13 +1,11 @@
-import { wholeWithin } from '../../forms/index.ts';
+import { inForm, wholeWithin } from '../../forms/index.ts';
 import type { Trait } from '../trait.ts';
 
 /** So many sounds it has room to show; those after them are not there for it. */
 export const mostSounds: Trait<'most-sounds', number> = {
   id: 'most-sounds',
   title: 'Most sounds',
-  schema: wholeWithin({ least: 1, most: 100_000 }),
-  usual: 8,
-  fields: [{ key: '', label: 'It shows at most', unit: 'sounds', type: 'number' }],
+  schema: inForm(wholeWithin({ least: 1, most: 100_000 }), { label: 'It shows at most', unit: 'sounds', usual: 8 }),
   words: (most) => `shows ${most} sounds at most`,
   implies: (most) => [{ kind: 'file-count', most }],
   find: (most, { shown, refused }) => ({ shown: shown.slice(0, most), refused }),

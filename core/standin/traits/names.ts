@@ -1,15 +1,15 @@
 import * as v from 'valibot';
-import { wholeWithin } from '../../forms/index.ts';
+import { inForm, wholeWithin } from '../../forms/index.ts';
 import { stemIn } from '../card.ts';
 import type { Trait } from '../trait.ts';
 
 const schema = v.strictObject({
   /** True: letters, digits, hyphen and underscore, nothing else. */
-  plain: v.optional(v.boolean()),
+  plain: v.optional(inForm(v.boolean(), { label: 'Letters, digits, hyphen and underscore only', usual: true })),
   /** Nothing but so many digits. */
-  digits: v.optional(wholeWithin({ least: 1, most: 10 })),
+  digits: v.optional(inForm(wholeWithin({ least: 1, most: 10 }), { label: 'Exact number of digits', unit: 'digits' })),
   /** True: digits alone are something else to it. */
-  notDigitsOnly: v.optional(v.boolean()),
+  notDigitsOnly: v.optional(inForm(v.boolean(), { label: 'Not digits only' })),
 });
 
 /** Which names the device can deal with; files of others are not there for it. Without their extensions. */
@@ -17,12 +17,6 @@ export const names: Trait<'names', v.InferOutput<typeof schema>> = {
   id: 'names',
   title: 'Names that it sees',
   schema,
-  usual: { plain: true },
-  fields: [
-    { key: 'plain', label: 'Letters, digits, hyphen and underscore only', type: 'flag' },
-    { key: 'digits', label: 'Exact number of digits', unit: 'digits', type: 'number', optional: true },
-    { key: 'notDigitsOnly', label: 'Not digits only', type: 'flag' },
-  ],
   words: ({ plain, digits, notDigitsOnly }) =>
     `sees ${[
       digits ? `names of ${digits} digits` : plain ? 'names of letters, digits, hyphen and underscore' : 'names',

@@ -1,9 +1,9 @@
-import * as v from 'valibot';
-import { choicesOf } from '../../forms/index.ts';
+import type * as v from 'valibot';
+import { inForm, oneOf } from '../../forms/index.ts';
 import { calledIn, LARGEST_LIST, type ListFile, readListFile, rowFinder } from '../../lists/index.ts';
 import { formatBytes } from '../../words/index.ts';
 import { type Card, folderIn, nameIn } from '../card.ts';
-import { choiceFields, type Entry, type Listing, type Trait } from '../trait.ts';
+import type { Entry, Listing, Trait } from '../trait.ts';
 
 const WORDS = {
   name: 'goes by names',
@@ -12,7 +12,7 @@ const WORDS = {
   card: 'goes by the order on the card',
 } as const;
 
-const schema = v.picklist(['name', 'list', 'slot', 'card']);
+const schema = inForm(oneOf(WORDS), { label: 'It', usual: 'name' });
 
 /** Names as most devices compare them: without regard to case, sign by sign. */
 const byName = (a: Entry, b: Entry): number => {
@@ -67,8 +67,6 @@ export const order: Trait<'order', v.InferOutput<typeof schema>> = {
   id: 'order',
   title: 'How it finds sounds',
   schema,
-  usual: 'name',
-  fields: choiceFields(choicesOf(WORDS)),
   words: (value) => WORDS[value],
   find(value, listing, card, lists) {
     if (value === 'list') return byLists(listing, card, lists);

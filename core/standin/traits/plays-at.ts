@@ -1,4 +1,4 @@
-import { within } from '../../forms/index.ts';
+import { inForm, within } from '../../forms/index.ts';
 import { formatRate } from '../../words/index.ts';
 import type { Trait } from '../trait.ts';
 
@@ -6,9 +6,7 @@ import type { Trait } from '../trait.ts';
 export const playsAt: Trait<'plays-at', number> = {
   id: 'plays-at',
   title: 'Rate at which it plays',
-  schema: within({ least: 1, most: 1_000_000 }),
-  usual: 8000,
-  fields: [{ key: '', label: 'Whatever is stated', unit: 'Hz', type: 'number' }],
+  schema: inForm(within({ least: 1, most: 1_000_000 }), { label: 'Whatever is stated', unit: 'Hz', usual: 8000 }),
   words: (hz) => `plays at ${formatRate(hz)} whatever is stated`,
   implies: (hz) => [{ kind: 'sample-rate', anyOf: [hz] }],
   take(sampleRate, taken) {

@@ -1,13 +1,17 @@
 import * as v from 'valibot';
-import { within } from '../../forms/index.ts';
+import { inForm, within } from '../../forms/index.ts';
 import { formatBitRate, formatChoice } from '../../words/index.ts';
 import { refuses, statedOf, type Trait } from '../trait.ts';
 
 const schema = v.strictObject({
   /** Bit/s. */
-  anyOf: v.pipe(v.array(within({ least: 1000, most: 10_000_000 })), v.minLength(1)),
+  anyOf: inForm(v.pipe(v.array(within({ least: 1000, most: 10_000_000 })), v.minLength(1)), {
+    label: 'One of',
+    unit: 'bit/s',
+    usual: [320_000],
+  }),
   /** True: each second has as many bits as the next. */
-  constant: v.boolean(),
+  constant: inForm(v.boolean(), { label: 'Constant', usual: true }),
 });
 
 type BitRates = v.InferOutput<typeof schema>;
@@ -20,11 +24,6 @@ export const playsBitRates: Trait<'plays-bit-rates', BitRates> = {
   id: 'plays-bit-rates',
   title: 'Bit rates that it plays',
   schema,
-  usual: { anyOf: [320_000], constant: true },
-  fields: [
-    { key: 'anyOf', label: 'One of', unit: 'bit/s', type: 'list' },
-    { key: 'constant', label: 'Constant', type: 'flag' },
-  ],
   words: (rates) => `plays ${ratesWords(rates)} and refuses other bit rates`,
   implies: ({ anyOf, constant }) => [{ kind: 'bit-rate', anyOf, ...(constant ? { constant } : {}) }],
   take(rates, taken) {

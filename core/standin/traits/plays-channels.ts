@@ -1,13 +1,16 @@
 import * as v from 'valibot';
 import { MOST_CHANNELS } from '../../audio/index.ts';
-import { wholeWithin } from '../../forms/index.ts';
+import { inForm, wholeWithin } from '../../forms/index.ts';
 import { formatChannels, formatChoice } from '../../words/index.ts';
-import { asIfOptions, OTHERS_SCHEMA, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
+import { othersSchema, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
 
 const schema = v.strictObject({
   /** The first is how others are played. */
-  anyOf: v.pipe(v.array(wholeWithin({ least: 1, most: MOST_CHANNELS })), v.minLength(1)),
-  others: OTHERS_SCHEMA,
+  anyOf: inForm(v.pipe(v.array(wholeWithin({ least: 1, most: MOST_CHANNELS })), v.minLength(1)), {
+    label: 'One of',
+    usual: [1],
+  }),
+  others: inForm(othersSchema, { label: 'Others', usual: 'refuses' }),
 });
 
 const words = (counts: readonly number[]) => formatChoice(counts.map(formatChannels));
@@ -17,11 +20,6 @@ export const playsChannels: Trait<'plays-channels', v.InferOutput<typeof schema>
   id: 'plays-channels',
   title: 'Channels that it plays',
   schema,
-  usual: { anyOf: [1], others: 'refuses' },
-  fields: [
-    { key: 'anyOf', label: 'One of', type: 'list' },
-    { key: 'others', label: 'Others', type: 'choice', options: asIfOptions },
-  ],
   words: ({ anyOf, others }) =>
     others === 'refuses'
       ? `plays ${words(anyOf)} and refuses files of other channels`

@@ -1,9 +1,16 @@
 import * as v from 'valibot';
 import { headerless, outContainers, USUAL_CONTAINER } from '../../containers/index.ts';
 import { containerId, containerTitle } from '../../facts/index.ts';
+import { inForm } from '../../forms/index.ts';
 import { refuses, statedOf, type Trait } from '../trait.ts';
 
-const schema = v.strictObject({ anyOf: v.pipe(v.array(containerId), v.minLength(1)) });
+const schema = v.strictObject({
+  anyOf: inForm(v.pipe(v.array(containerId), v.minLength(1)), {
+    label: 'One of',
+    options: () => outContainers().map(({ id, title }) => ({ value: id, label: title })),
+    usual: [USUAL_CONTAINER],
+  }),
+});
 
 const titles = (ids: readonly string[]) => ids.map(containerTitle).join(', ');
 
@@ -12,15 +19,6 @@ export const playsContainers: Trait<'plays-containers', v.InferOutput<typeof sch
   id: 'plays-containers',
   title: 'Kinds of file that it plays',
   schema,
-  usual: { anyOf: [USUAL_CONTAINER] },
-  fields: [
-    {
-      key: 'anyOf',
-      label: 'One of',
-      type: 'choices',
-      options: () => outContainers().map(({ id, title }) => ({ value: id, label: title })),
-    },
-  ],
   words: ({ anyOf }) => `plays ${titles(anyOf)} and refuses other kinds of file`,
   implies: ({ anyOf }, { reads }) =>
     reads === 'bare' ? [] : [{ kind: 'container', anyOf: reads === 'either' ? [...anyOf, headerless.id] : anyOf }],

@@ -1,12 +1,17 @@
 import * as v from 'valibot';
 import { findEncoding, USUAL_ENCODING } from '../../encodings/index.ts';
 import { encodingId, encodingTitle, namedEncodings } from '../../facts/index.ts';
-import { asIfOptions, OTHERS_SCHEMA, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
+import { inForm } from '../../forms/index.ts';
+import { othersSchema, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
 
 const schema = v.strictObject({
   /** The first is what others are played as. */
-  anyOf: v.pipe(v.array(encodingId), v.minLength(1)),
-  others: OTHERS_SCHEMA,
+  anyOf: inForm(v.pipe(v.array(encodingId), v.minLength(1)), {
+    label: 'One of',
+    options: () => namedEncodings().map(({ id, title }) => ({ value: id, label: title })),
+    usual: [USUAL_ENCODING],
+  }),
+  others: inForm(othersSchema, { label: 'Others', usual: 'refuses' }),
 });
 
 const titles = (ids: readonly string[]) => ids.map(encodingTitle).join(', ');
@@ -16,16 +21,6 @@ export const playsEncodings: Trait<'plays-encodings', v.InferOutput<typeof schem
   id: 'plays-encodings',
   title: 'Encodings that it plays',
   schema,
-  usual: { anyOf: [USUAL_ENCODING], others: 'refuses' },
-  fields: [
-    {
-      key: 'anyOf',
-      label: 'One of',
-      type: 'choices',
-      options: () => namedEncodings().map(({ id, title }) => ({ value: id, label: title })),
-    },
-    { key: 'others', label: 'Others', type: 'choice', options: asIfOptions },
-  ],
   words: ({ anyOf, others }) =>
     others === 'refuses'
       ? `plays ${titles(anyOf)} and refuses other encodings`

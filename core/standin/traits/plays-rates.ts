@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { within } from '../../forms/index.ts';
+import { inForm, within } from '../../forms/index.ts';
 import { formatChoice, formatRate } from '../../words/index.ts';
 import { refuses, statedOf, type Trait } from '../trait.ts';
 
@@ -7,9 +7,9 @@ const hz = within({ least: 100, most: 1_000_000 });
 
 const schema = v.pipe(
   v.strictObject({
-    anyOf: v.optional(v.pipe(v.array(hz), v.minLength(1))),
-    least: v.optional(hz),
-    most: v.optional(hz),
+    anyOf: v.optional(inForm(v.pipe(v.array(hz), v.minLength(1)), { label: 'One of', unit: 'Hz', usual: [44_100] })),
+    least: v.optional(inForm(hz, { label: 'At least', unit: 'Hz' })),
+    most: v.optional(inForm(hz, { label: 'At most', unit: 'Hz' })),
   }),
   v.check(
     ({ anyOf, least, most }) => (anyOf === undefined) !== (least === undefined && most === undefined),
@@ -29,12 +29,6 @@ export const playsRates: Trait<'plays-rates', Rates> = {
   id: 'plays-rates',
   title: 'Rates that it plays',
   schema,
-  usual: { anyOf: [44_100] },
-  fields: [
-    { key: 'anyOf', label: 'One of', unit: 'Hz', type: 'list', optional: true },
-    { key: 'least', label: 'At least', unit: 'Hz', type: 'number', optional: true },
-    { key: 'most', label: 'At most', unit: 'Hz', type: 'number', optional: true },
-  ],
   words: (rates) => `plays ${ratesWords(rates)} as stated and refuses other rates`,
   implies: (rates, { reads }) => (reads === 'bare' ? [] : [{ kind: 'sample-rate', ...rates }]),
   take(rates, taken) {

@@ -1,21 +1,19 @@
-import * as v from 'valibot';
-import { choicesOf } from '../../forms/index.ts';
-import { choiceFields, type Trait } from '../trait.ts';
+import type * as v from 'valibot';
+import { inForm, oneOf } from '../../forms/index.ts';
+import type { Trait } from '../trait.ts';
 
 const WORDS = {
   calls: 'holds its sounds back while there is a call or traffic',
   sounds: 'plays its sounds over calls and traffic',
 } as const;
 
-const schema = v.picklist(['calls', 'sounds']);
+const schema = inForm(oneOf(WORDS), { label: 'It', usual: 'calls' });
 
 /** What goes first: a call, or a sound. */
 export const priority: Trait<'priority', v.InferOutput<typeof schema>> = {
   id: 'priority',
   title: 'Calls and traffic',
   schema,
-  usual: 'calls',
-  fields: choiceFields(choicesOf(WORDS)),
   words: (value) => WORDS[value],
   step: (value) =>
     value === 'calls'

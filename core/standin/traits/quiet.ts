@@ -1,21 +1,19 @@
-import * as v from 'valibot';
-import { choicesOf } from '../../forms/index.ts';
-import { choiceFields, type Trait } from '../trait.ts';
+import type * as v from 'valibot';
+import { inForm, oneOf } from '../../forms/index.ts';
+import type { Trait } from '../trait.ts';
 
 const WORDS = {
   silent: 'has a quiet mode in which nothing is heard',
   softer: 'has a quiet mode in which everything is 20 dB softer',
 } as const;
 
-const schema = v.picklist(['silent', 'softer']);
+const schema = inForm(oneOf(WORDS), { label: 'It', usual: 'silent' });
 
 /** What is heard while the device is to be quiet. */
 export const quiet: Trait<'quiet', v.InferOutput<typeof schema>> = {
   id: 'quiet',
   title: 'Quiet mode',
   schema,
-  usual: 'silent',
-  fields: choiceFields(choicesOf(WORDS)),
   words: (value) => WORDS[value],
   step: () => ({ at: ['silence', 'too-quiet'], words: 'See whether it is in its quiet mode.' }),
   moment(value, { isQuiet }) {

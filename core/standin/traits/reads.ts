@@ -1,7 +1,7 @@
-import * as v from 'valibot';
+import type * as v from 'valibot';
 import { containers, headerless } from '../../containers/index.ts';
-import { choicesOf } from '../../forms/index.ts';
-import { choiceFields, type Trait } from '../trait.ts';
+import { inForm, oneOf } from '../../forms/index.ts';
+import type { Trait } from '../trait.ts';
 
 const WORDS = {
   header: 'reads the header',
@@ -9,15 +9,13 @@ const WORDS = {
   either: 'reads the header where there is one, and else takes every byte as a sample',
 } as const;
 
-const schema = v.picklist(['header', 'bare', 'either']);
+const schema = inForm(oneOf(WORDS), { label: 'It', usual: 'header' });
 
 /** Whether the device reads what a file says of itself, or takes all of its bytes for samples. */
 export const reads: Trait<'reads', v.InferOutput<typeof schema>> = {
   id: 'reads',
   title: 'How it reads files',
   schema,
-  usual: 'header',
-  fields: choiceFields(choicesOf(WORDS)),
   words: (value) => WORDS[value],
   // A text is compiled into bare samples before the device has it.
   implies: (value) =>

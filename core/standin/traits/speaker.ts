@@ -1,13 +1,16 @@
 import * as v from 'valibot';
 import { butterworth, FilterCascade } from '../../dsp/index.ts';
-import { within } from '../../forms/index.ts';
+import { inForm, within } from '../../forms/index.ts';
 import { formatRate } from '../../words/index.ts';
 import type { Trait } from '../trait.ts';
 
 const hz = within({ least: 1, most: 1_000_000 });
 
 const schema = v.pipe(
-  v.strictObject({ low: hz, high: hz }),
+  v.strictObject({
+    low: inForm(hz, { label: 'From', unit: 'Hz', usual: 100 }),
+    high: inForm(hz, { label: 'To', unit: 'Hz', usual: 16_000 }),
+  }),
   v.check(({ low, high }) => low < high, 'a loudspeaker sounds from a lower to a higher frequency'),
 );
 
@@ -16,11 +19,6 @@ export const speaker: Trait<'speaker', v.InferOutput<typeof schema>> = {
   id: 'speaker',
   title: 'Loudspeaker',
   schema,
-  usual: { low: 100, high: 16_000 },
-  fields: [
-    { key: 'low', label: 'From', unit: 'Hz', type: 'number' },
-    { key: 'high', label: 'To', unit: 'Hz', type: 'number' },
-  ],
   words: ({ low, high }) => `reproduces ${formatRate(low)} to ${formatRate(high)}`,
   step: () => ({
     at: ['thin', 'dull', 'too-quiet'],

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { arrayForms } from '../../containers/index.ts';
 import { containerTitle } from '../../facts/index.ts';
+import { inForm } from '../../forms/index.ts';
 import { formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
@@ -9,7 +10,11 @@ const ids = arrayForms.map(({ id }) => id);
 const schema = v.strictObject({
   ...common,
   kind: v.literal('array'),
-  anyOf: v.pipe(v.array(v.picklist(ids)), v.minLength(1)),
+  anyOf: inForm(v.pipe(v.array(v.picklist(ids)), v.minLength(1)), {
+    label: 'Any of',
+    options: () => arrayForms.map(({ id, title }) => ({ value: id, label: title })),
+    usual: ids.slice(0, 1),
+  }),
 });
 
 /** The whole file, header and all, as an array of source code. */
@@ -17,15 +22,6 @@ export const array: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'array',
   scope: 'file',
   station: 'wrap',
-  usual: { key: 'array', kind: 'array', anyOf: ids.slice(0, 1) },
-  fields: [
-    {
-      key: 'anyOf',
-      label: 'Any of',
-      type: 'choices',
-      options: () => arrayForms.map(({ id, title }) => ({ value: id, label: title })),
-    },
-  ],
   schema,
   title: 'array of the file',
   wanted: ({ anyOf }) => `all of the file in ${formatChoice(anyOf.map(containerTitle))}`,

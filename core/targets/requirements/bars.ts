@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { BAR_RANGES, wholeWithin, within } from '../../forms/index.ts';
+import { BAR_RANGES, inForm, wholeWithin, within } from '../../forms/index.ts';
 import { nearestBars } from '../../numbers/index.ts';
 import { formatChoice, formatLength } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
@@ -8,11 +8,14 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('bars'),
   /** Numbers of bars, any of which will do. */
-  anyOf: v.pipe(v.array(wholeWithin(BAR_RANGES.count)), v.minLength(1)),
+  anyOf: inForm(v.pipe(v.array(wholeWithin(BAR_RANGES.count)), v.minLength(1)), {
+    label: 'Numbers of bars',
+    usual: [1, 2, 4],
+  }),
   /** In a bar. */
-  beats: wholeWithin(BAR_RANGES.beats),
+  beats: inForm(wholeWithin(BAR_RANGES.beats), { label: 'Beats in a bar', usual: 4 }),
   /** Beats a minute. */
-  tempo: within(BAR_RANGES.tempo),
+  tempo: inForm(within(BAR_RANGES.tempo), { label: 'Tempo', unit: 'beats a minute', usual: 120 }),
 });
 
 /** The length in whole bars at a tempo, exact to the frame. */
@@ -21,12 +24,6 @@ export const bars: FileRequirementKind<v.InferOutput<typeof schema>> = {
   scope: 'file',
   station: 'ends',
   isOfWhole: true,
-  usual: { key: 'bars', kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 },
-  fields: [
-    { key: 'anyOf', label: 'Numbers of bars', type: 'list' },
-    { key: 'beats', label: 'Beats in a bar', type: 'number' },
-    { key: 'tempo', label: 'Tempo', unit: 'beats a minute', type: 'number' },
-  ],
   schema,
   title: 'bars',
   wanted: ({ anyOf, beats, tempo }) =>

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { inForm } from '../../forms/index.ts';
 import { formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
@@ -6,7 +7,11 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('bit-depth'),
   /** Bits, the preferred one first. */
-  anyOf: v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(64))), v.minLength(1)),
+  anyOf: inForm(v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(64))), v.minLength(1)), {
+    label: 'One of',
+    unit: 'bit',
+    usual: [16],
+  }),
 });
 
 const words = (bits: readonly number[]) => formatChoice(bits.map((count) => `${count} bit`));
@@ -16,8 +21,6 @@ export const bitDepth: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'bit-depth',
   scope: 'file',
   station: 'depth',
-  usual: { key: 'bit-depth', kind: 'bit-depth', anyOf: [16] },
-  fields: [{ key: 'anyOf', label: 'One of', unit: 'bit', type: 'list' }],
   schema,
   title: 'bit depth',
   wanted: ({ anyOf }) => words(anyOf),

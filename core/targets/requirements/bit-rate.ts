@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { inForm } from '../../forms/index.ts';
 import { formatBitRate, formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
@@ -8,11 +9,13 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('bit-rate'),
   /** Bits per second, the preferred one first. */
-  anyOf: v.optional(v.pipe(v.array(bits), v.minLength(1))),
-  least: v.optional(bits),
-  most: v.optional(bits),
+  anyOf: v.optional(
+    inForm(v.pipe(v.array(bits), v.minLength(1)), { label: 'One of', unit: 'bit/s', usual: [192_000] }),
+  ),
+  least: v.optional(inForm(bits, { label: 'At least', unit: 'bit/s' })),
+  most: v.optional(inForm(bits, { label: 'At most', unit: 'bit/s' })),
   /** True: the same in every frame. */
-  constant: v.optional(v.boolean()),
+  constant: v.optional(inForm(v.boolean(), { label: 'Constant', usual: true })),
 });
 
 /** Encoders that keep a rate on the average miss it by a little; a part of the rate wanted. */
@@ -23,13 +26,6 @@ export const bitRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'bit-rate',
   scope: 'file',
   station: 'wrap',
-  usual: { key: 'bit-rate', kind: 'bit-rate', anyOf: [192_000], constant: true },
-  fields: [
-    { key: 'anyOf', label: 'One of', unit: 'bit/s', type: 'list', optional: true },
-    { key: 'least', label: 'At least', unit: 'bit/s', type: 'number', optional: true },
-    { key: 'most', label: 'At most', unit: 'bit/s', type: 'number', optional: true },
-    { key: 'constant', label: 'Constant', type: 'flag' },
-  ],
   schema,
   title: 'bit rate',
   wanted: ({ anyOf, least, most, constant }) =>

@@ -1,15 +1,20 @@
 import * as v from 'valibot';
 import { type ByteLayout, findEncoding } from '../../encodings/index.ts';
+import { inForm, oneOf } from '../../forms/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
+
+const ORDERS = { little: 'little-endian', big: 'big-endian' } as const;
+const SIGNS = { signed: 'signed', unsigned: 'unsigned' } as const;
+const PACKINGS = { bytes: 'each in its own bytes', packed: 'packed' } as const;
 
 const schema = v.pipe(
   v.strictObject({
     ...common,
     kind: v.literal('byte-layout'),
-    order: v.optional(v.picklist(['little', 'big'])),
-    sign: v.optional(v.picklist(['signed', 'unsigned'])),
+    order: v.optional(inForm(oneOf(ORDERS), { label: 'Byte order', usual: 'little' })),
+    sign: v.optional(inForm(oneOf(SIGNS), { label: 'Sign', usual: 'signed' })),
     /** Samples each in its own bytes, or packed across bytes. */
-    packing: v.optional(v.picklist(['bytes', 'packed'])),
+    packing: v.optional(inForm(oneOf(PACKINGS), { label: 'Packing' })),
   }),
   v.check(
     ({ order, sign, packing }) => Boolean(order || sign || packing),
@@ -18,11 +23,8 @@ const schema = v.pipe(
 );
 
 const words = ({ order, sign, packing }: ByteLayout) =>
-  [
-    ...(sign ? [sign] : []),
-    ...(order ? [`${order}-endian`] : []),
-    ...(packing ? [packing === 'packed' ? 'packed' : 'each in its own bytes'] : []),
-  ].join(', ') || 'the encoding does not say';
+  [...(sign ? [sign] : []), ...(order ? [ORDERS[order]] : []), ...(packing ? [PACKINGS[packing]] : [])].join(', ') ||
+  'the encoding does not say';
 
 /** How the samples of an encoding are laid out in bytes. */
 export function byteLayoutOf(id: string): ByteLayout {
@@ -46,37 +48,11 @@ const wantedOf = ({ order, sign, packing }: v.InferOutput<typeof schema>): ByteL
   packing: packing ?? null,
 });
 
-const option = (value: string, label = value) => ({ value, label });
-
 /** Byte order, sign and packing of the samples. */
 export const byteLayout: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'byte-layout',
   scope: 'file',
   station: 'wrap',
-  usual: { key: 'byte-layout', kind: 'byte-layout', order: 'little', sign: 'signed' },
-  fields: [
-    {
-      key: 'order',
-      label: 'Byte order',
-      type: 'choice',
-      optional: true,
-      options: () => [option('little', 'little-endian'), option('big', 'big-endian')],
-    },
-    {
-      key: 'sign',
-      label: 'Sign',
-      type: 'choice',
-      optional: true,
-      options: () => [option('signed'), option('unsigned')],
-    },
-    {
-      key: 'packing',
-      label: 'Packing',
-      type: 'choice',
-      optional: true,
-      options: () => [option('bytes', 'each in its own bytes'), option('packed')],
-    },
-  ],
   schema,
   title: 'byte layout',
   wanted: (requirement) => words(wantedOf(requirement)),

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { MOST_CHANNELS } from '../../audio/index.ts';
-import { wholeWithin } from '../../forms/index.ts';
+import { inForm, wholeWithin } from '../../forms/index.ts';
 import { formatChannels, formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
@@ -8,7 +8,10 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('channels'),
   /** Numbers, the preferred one first. */
-  anyOf: v.pipe(v.array(wholeWithin({ least: 1, most: MOST_CHANNELS })), v.minLength(1)),
+  anyOf: inForm(v.pipe(v.array(wholeWithin({ least: 1, most: MOST_CHANNELS })), v.minLength(1)), {
+    label: 'Numbers, the preferred one first',
+    usual: [1],
+  }),
 });
 
 /** How many channels. */
@@ -16,8 +19,6 @@ export const channels: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'channels',
   scope: 'file',
   station: 'channels',
-  usual: { key: 'channels', kind: 'channels', anyOf: [1] },
-  fields: [{ key: 'anyOf', label: 'Numbers, the preferred one first', type: 'list' }],
   schema,
   title: 'channels',
   wanted: ({ anyOf }) => formatChoice(anyOf.map(formatChannels)),

@@ -1,13 +1,18 @@
 import * as v from 'valibot';
 import { headerless, outContainers, USUAL_CONTAINER } from '../../containers/index.ts';
 import { containerId, containerTitle, containerWords } from '../../facts/index.ts';
+import { inForm } from '../../forms/index.ts';
 import { formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
   ...common,
   kind: v.literal('container'),
-  anyOf: v.pipe(v.array(containerId), v.minLength(1)),
+  anyOf: inForm(v.pipe(v.array(containerId), v.minLength(1)), {
+    label: 'One of',
+    options: () => outContainers().map(({ id, title }) => ({ value: id, label: title })),
+    usual: [USUAL_CONTAINER],
+  }),
 });
 
 const titles = (ids: readonly string[]) => formatChoice(ids.map(containerTitle));
@@ -17,15 +22,6 @@ export const container: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'container',
   scope: 'file',
   station: 'wrap',
-  usual: { key: 'container', kind: 'container', anyOf: [USUAL_CONTAINER] },
-  fields: [
-    {
-      key: 'anyOf',
-      label: 'One of',
-      type: 'choices',
-      options: () => outContainers().map(({ id, title }) => ({ value: id, label: title })),
-    },
-  ],
   schema,
   title: 'container',
   wanted: ({ anyOf }) => titles(anyOf),

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { inForm } from '../../forms/index.ts';
 import { fromDb } from '../../numbers/index.ts';
 import { formatLevel } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
@@ -7,7 +8,7 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('dc-offset'),
   /** dBFS: the mean of no channel is above. */
-  most: v.pipe(v.number(), v.minValue(-120), v.maxValue(0)),
+  most: inForm(v.pipe(v.number(), v.minValue(-120), v.maxValue(0)), { label: 'At most', unit: 'dBFS', usual: -40 }),
 });
 
 /** The mean of the samples: a player that starts on it clicks. */
@@ -17,9 +18,8 @@ export const dcOffset: FileRequirementKind<v.InferOutput<typeof schema>> = {
   station: 'level',
   isOfWhole: true,
   isDoneWhenAdvised: true,
-  usual: { key: 'dc-offset', kind: 'dc-offset', most: -40, advised: true },
-  fields: [{ key: 'most', label: 'At most', unit: 'dBFS', type: 'number' }],
   schema,
+  isUsuallyAdvised: true,
   title: 'DC offset',
   wanted: ({ most }) => `at most ${formatLevel(fromDb(most))}`,
   demands: () => ({ removeDc: true }),

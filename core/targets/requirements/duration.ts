@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { inForm } from '../../forms/index.ts';
 import { formatLength, formatSeconds } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
@@ -8,8 +9,8 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('duration'),
   /** Seconds. */
-  least: v.optional(seconds),
-  most: v.optional(seconds),
+  least: v.optional(inForm(seconds, { label: 'At least', unit: 's' })),
+  most: v.optional(inForm(seconds, { label: 'At most', unit: 's', usual: 4 })),
 });
 
 /** How long the sound may be, in seconds. */
@@ -18,11 +19,6 @@ export const duration: FileRequirementKind<v.InferOutput<typeof schema>> = {
   scope: 'file',
   station: 'cut',
   isOfWhole: true,
-  usual: { key: 'duration', kind: 'duration', most: 4 },
-  fields: [
-    { key: 'least', label: 'At least', unit: 's', type: 'number', optional: true },
-    { key: 'most', label: 'At most', unit: 's', type: 'number', optional: true },
-  ],
   schema,
   title: 'duration',
   wanted: ({ least, most }) =>

@@ -1,13 +1,18 @@
 import * as v from 'valibot';
 import { USUAL_ENCODING } from '../../encodings/index.ts';
 import { encodingId, encodingTitle, namedEncodings } from '../../facts/index.ts';
+import { inForm } from '../../forms/index.ts';
 import { formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.strictObject({
   ...common,
   kind: v.literal('encoding'),
-  anyOf: v.pipe(v.array(encodingId), v.minLength(1)),
+  anyOf: inForm(v.pipe(v.array(encodingId), v.minLength(1)), {
+    label: 'One of',
+    options: () => namedEncodings().map(({ id, title }) => ({ value: id, label: title })),
+    usual: [USUAL_ENCODING],
+  }),
 });
 
 const titles = (ids: readonly string[]) => formatChoice(ids.map(encodingTitle));
@@ -17,15 +22,6 @@ export const encoding: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'encoding',
   scope: 'file',
   station: 'wrap',
-  usual: { key: 'encoding', kind: 'encoding', anyOf: [USUAL_ENCODING] },
-  fields: [
-    {
-      key: 'anyOf',
-      label: 'One of',
-      type: 'choices',
-      options: () => namedEncodings().map(({ id, title }) => ({ value: id, label: title })),
-    },
-  ],
   schema,
   title: 'encoding',
   wanted: ({ anyOf }) => titles(anyOf),

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { outContainerOf, USUAL_CONTAINER } from '../../containers/index.ts';
+import { inForm } from '../../forms/index.ts';
 import { formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
@@ -7,7 +8,10 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('extension'),
   /** Without the dot, the preferred one first. */
-  anyOf: v.pipe(v.array(v.pipe(v.string(), v.regex(/^[a-z0-9]{1,8}$/i))), v.minLength(1)),
+  anyOf: inForm(v.pipe(v.array(v.pipe(v.string(), v.regex(/^[a-z0-9]{1,8}$/i))), v.minLength(1)), {
+    label: 'One of, without the dot',
+    usual: [outContainerOf(USUAL_CONTAINER).extensions[0]],
+  }),
 });
 
 /** The end of the file's name. Compared without regard to case: devices that read cards do not tell cases apart. */
@@ -15,8 +19,6 @@ export const extension: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'extension',
   scope: 'file',
   station: 'wrap',
-  usual: { key: 'extension', kind: 'extension', anyOf: [outContainerOf(USUAL_CONTAINER).extensions[0]] },
-  fields: [{ key: 'anyOf', label: 'One of, without the dot', type: 'list' }],
   schema,
   title: 'extension',
   wanted: ({ anyOf }) => formatChoice(anyOf.map((text) => `.${text}`)),

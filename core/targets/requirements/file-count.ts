@@ -1,11 +1,17 @@
 import * as v from 'valibot';
+import { inForm } from '../../forms/index.ts';
 import { formatCount } from '../../words/index.ts';
 import { common, type SetRequirementKind } from './requirement.ts';
 
-const count = v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(100_000)));
+const count = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(100_000));
 
 const schema = v.pipe(
-  v.strictObject({ ...common, kind: v.literal('file-count'), least: count, most: count }),
+  v.strictObject({
+    ...common,
+    kind: v.literal('file-count'),
+    least: v.optional(inForm(count, { label: 'At least', unit: 'files' })),
+    most: v.optional(inForm(count, { label: 'At most', unit: 'files', usual: 8 })),
+  }),
   v.check(({ least, most }) => Boolean(least || most), 'give a least or a greatest number of files'),
 );
 
@@ -15,11 +21,6 @@ const files = (n: number) => `${formatCount(n)} ${n === 1 ? 'file' : 'files'}`;
 export const fileCount: SetRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'file-count',
   scope: 'set',
-  usual: { key: 'file-count', kind: 'file-count', most: 8 },
-  fields: [
-    { key: 'least', label: 'At least', unit: 'files', type: 'number', optional: true },
-    { key: 'most', label: 'At most', unit: 'files', type: 'number', optional: true },
-  ],
   schema,
   title: 'number of files',
   wanted: ({ least, most }) =>

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { wholeWithin } from '../../forms/index.ts';
+import { inForm, wholeWithin } from '../../forms/index.ts';
 import { formatCount } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
@@ -7,7 +7,7 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('file-size'),
   /** Bytes of the whole file, its header too. */
-  most: wholeWithin({ least: 1, most: 1e12 }),
+  most: inForm(wholeWithin({ least: 1, most: 1e12 }), { label: 'At most', unit: 'bytes', usual: 64_000 }),
 });
 
 /** How large the file may be. */
@@ -16,8 +16,6 @@ export const fileSize: FileRequirementKind<v.InferOutput<typeof schema>> = {
   scope: 'file',
   station: 'rate',
   isOfWhole: true,
-  usual: { key: 'file-size', kind: 'file-size', most: 64_000 },
-  fields: [{ key: 'most', label: 'At most', unit: 'bytes', type: 'number' }],
   schema,
   title: 'file size',
   wanted: ({ most }) => `at most ${formatCount(most)} bytes`,

@@ -1,14 +1,18 @@
 import * as v from 'valibot';
+import { inForm } from '../../forms/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
   ...common,
   kind: v.literal('folder'),
   /** From the top of the card, "sounds/en". */
-  path: v.pipe(
-    v.string(),
-    v.regex(/^[A-Za-z0-9_-]+(\/[A-Za-z0-9_-]+)*$/, 'a folder is written as sounds/en'),
-    v.maxLength(120),
+  path: inForm(
+    v.pipe(
+      v.string(),
+      v.regex(/^[A-Za-z0-9_-]+(\/[A-Za-z0-9_-]+)*$/, 'a folder is written as sounds/en'),
+      v.maxLength(120),
+    ),
+    { label: 'Folder', usual: 'sounds' },
   ),
 });
 
@@ -16,8 +20,6 @@ const schema = v.strictObject({
 export const folder: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'folder',
   scope: 'file',
-  usual: { key: 'folder', kind: 'folder', path: 'sounds' },
-  fields: [{ key: 'path', label: 'Folder', type: 'text' }],
   schema,
   title: 'folder',
   wanted: ({ path }) => path,

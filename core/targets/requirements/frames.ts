@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { LARGEST_FILE } from '../../audio/index.ts';
-import { wholeWithin } from '../../forms/index.ts';
+import { inForm, wholeWithin } from '../../forms/index.ts';
 import { formatCount, formatLength, formatSeconds } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
@@ -10,9 +10,9 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('frames'),
   /** The count divides by this. */
-  multipleOf: v.optional(count),
-  least: v.optional(count),
-  most: v.optional(count),
+  multipleOf: v.optional(inForm(count, { label: 'Blocks of', unit: 'frames', usual: 240 })),
+  least: v.optional(inForm(count, { label: 'At least', unit: 'frames' })),
+  most: v.optional(inForm(count, { label: 'At most', unit: 'frames' })),
 });
 
 /** The length in frames: blocks, least, most. */
@@ -21,12 +21,6 @@ export const frames: FileRequirementKind<v.InferOutput<typeof schema>> = {
   scope: 'file',
   station: 'ends',
   isOfWhole: true,
-  usual: { key: 'frames', kind: 'frames', multipleOf: 240 },
-  fields: [
-    { key: 'multipleOf', label: 'Blocks of', unit: 'frames', type: 'number', optional: true },
-    { key: 'least', label: 'At least', unit: 'frames', type: 'number', optional: true },
-    { key: 'most', label: 'At most', unit: 'frames', type: 'number', optional: true },
-  ],
   schema,
   title: 'length',
   wanted({ multipleOf, least, most }) {

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { usualIn } from '../../forms/index.ts';
 import { kinds } from './list.ts';
 import type { FileRequirementKind, SetRequirementKind } from './requirement.ts';
 
@@ -23,6 +24,13 @@ const byName = new Map<string, Kind>(kinds.map((kind) => [kind.kind, kind as unk
 
 /** Every kind, in the order in which a sheet is best read. */
 export const requirementKinds: readonly Kind[] = [...byName.values()];
+
+/** A requirement as a form begins with it. */
+export const newRequirement = ({ schema, isUsuallyAdvised }: Kind, key: string): Requirement => ({
+  ...usualIn(schema),
+  ...(isUsuallyAdvised ? { advised: true } : {}),
+  key,
+});
 
 /** The kind that `requirement` is of. */
 export function kindOf(requirement: Requirement): Kind {

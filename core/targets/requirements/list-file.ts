@@ -1,18 +1,20 @@
 import * as v from 'valibot';
+import { inForm } from '../../forms/index.ts';
 import { common, type SetRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
   ...common,
   kind: v.literal('list-file'),
-  name: v.pipe(v.string(), v.regex(/^[\w.-]{1,60}$/, 'a name has letters, digits, dots, hyphens and underscores')),
+  name: inForm(
+    v.pipe(v.string(), v.regex(/^[\w.-]{1,60}$/, 'a name has letters, digits, dots, hyphens and underscores')),
+    { label: 'Name', usual: 'sounds.txt' },
+  ),
 });
 
 /** A text file that the device reads to find its sounds has to be there. */
 export const listFile: SetRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'list-file',
   scope: 'set',
-  usual: { key: 'list-file', kind: 'list-file', name: 'sounds.txt' },
-  fields: [{ key: 'name', label: 'Name', type: 'text' }],
   schema,
   title: 'list file',
   wanted: ({ name }) => name,

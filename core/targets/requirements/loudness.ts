@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { GOAL_RANGE, within } from '../../forms/index.ts';
+import { GOAL_RANGE, inForm, within } from '../../forms/index.ts';
 import { formatDb } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
@@ -7,9 +7,11 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('loudness'),
   /** LUFS, integrated. */
-  goal: within(GOAL_RANGE),
+  goal: inForm(within(GOAL_RANGE), { label: 'Goal', unit: 'LUFS', usual: -16 }),
   /** LU that it may be off. */
-  tolerance: v.optional(v.pipe(v.number(), v.minValue(0.1), v.maxValue(20))),
+  tolerance: v.optional(
+    inForm(v.pipe(v.number(), v.minValue(0.1), v.maxValue(20)), { label: 'Tolerance', unit: 'LU', usual: 1 }),
+  ),
 });
 
 const USUAL_TOLERANCE = 1;
@@ -21,12 +23,8 @@ export const loudness: FileRequirementKind<v.InferOutput<typeof schema>> = {
   station: 'level',
   isOfWhole: true,
   isDoneWhenAdvised: true,
-  usual: { key: 'loudness', kind: 'loudness', goal: -16, tolerance: 1, advised: true },
-  fields: [
-    { key: 'goal', label: 'Goal', unit: 'LUFS', type: 'number' },
-    { key: 'tolerance', label: 'Tolerance', unit: 'LU', type: 'number', optional: true },
-  ],
   schema,
+  isUsuallyAdvised: true,
   title: 'loudness',
   wanted: ({ goal, tolerance = USUAL_TOLERANCE }) => `${formatDb(goal, 'LUFS')} \u00b1 ${formatDb(tolerance, 'LU')}`,
   demands: ({ goal }) => ({ loudness: goal }),

@@ -1,24 +1,32 @@
 import * as v from 'valibot';
+import { inForm, oneOf } from '../../forms/index.ts';
 import { formatChoice } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const count = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(255));
 
+const CASES = { lower: 'lower case', upper: 'upper case' } as const;
+
 const schema = v.strictObject({
   ...common,
   kind: v.literal('name'),
   /** Most characters, without the extension or with it and its dot. */
-  most: v.optional(count),
-  mostWithExtension: v.optional(count),
+  most: v.optional(inForm(count, { label: 'At most, without the extension', unit: 'characters' })),
+  mostWithExtension: v.optional(inForm(count, { label: 'At most, with the extension', unit: 'characters', usual: 12 })),
   /** True: letters, digits, hyphen and underscore, nothing else. */
-  plain: v.optional(v.boolean()),
-  letterCase: v.optional(v.picklist(['lower', 'upper'])),
+  plain: v.optional(inForm(v.boolean(), { label: 'Letters, digits, hyphen and underscore only', usual: true })),
+  letterCase: v.optional(inForm(oneOf(CASES), { label: 'Case' })),
   /** Nothing but so many digits: the number of a slot. */
-  digits: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10))),
+  digits: v.optional(
+    inForm(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10)), {
+      label: 'Exact number of digits',
+      unit: 'digits',
+    }),
+  ),
   /** Names that the device keeps for itself, without extensions. */
-  reserved: v.optional(v.array(v.pipe(v.string(), v.nonEmpty()))),
+  reserved: v.optional(inForm(v.array(v.pipe(v.string(), v.nonEmpty())), { label: 'Reserved names' })),
   /** True: digits alone would be taken for a number. */
-  notDigitsOnly: v.optional(v.boolean()),
+  notDigitsOnly: v.optional(inForm(v.boolean(), { label: 'Not digits only' })),
 });
 
 const inCase = (text: string, letterCase: 'lower' | 'upper') =>
@@ -28,31 +36,6 @@ const inCase = (text: string, letterCase: 'lower' | 'upper') =>
 export const name: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'name',
   scope: 'file',
-  usual: { key: 'name', kind: 'name', plain: true, mostWithExtension: 12 },
-  fields: [
-    { key: 'most', label: 'At most, without the extension', unit: 'characters', type: 'number', optional: true },
-    {
-      key: 'mostWithExtension',
-      label: 'At most, with the extension',
-      unit: 'characters',
-      type: 'number',
-      optional: true,
-    },
-    { key: 'plain', label: 'Letters, digits, hyphen and underscore only', type: 'flag' },
-    {
-      key: 'letterCase',
-      label: 'Case',
-      type: 'choice',
-      optional: true,
-      options: () => [
-        { value: 'lower', label: 'lower case' },
-        { value: 'upper', label: 'upper case' },
-      ],
-    },
-    { key: 'notDigitsOnly', label: 'Not digits only', type: 'flag' },
-    { key: 'digits', label: 'Exact number of digits', unit: 'digits', type: 'number', optional: true },
-    { key: 'reserved', label: 'Reserved names', type: 'list', optional: true },
-  ],
   schema,
   title: 'name',
   wanted: ({ most, mostWithExtension, plain, notDigitsOnly, letterCase, digits, reserved }) =>

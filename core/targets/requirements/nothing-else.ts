@@ -1,11 +1,12 @@
 import * as v from 'valibot';
+import { inForm } from '../../forms/index.ts';
 import { common, type SetRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
   ...common,
   kind: v.literal('nothing-else'),
   /** Names that may be there. */
-  but: v.optional(v.array(v.pipe(v.string(), v.nonEmpty()))),
+  but: v.optional(inForm(v.array(v.pipe(v.string(), v.nonEmpty())), { label: 'Except these' })),
 });
 
 const SHOWN = 3;
@@ -14,8 +15,6 @@ const SHOWN = 3;
 export const nothingElse: SetRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'nothing-else',
   scope: 'set',
-  usual: { key: 'nothing-else', kind: 'nothing-else' },
-  fields: [{ key: 'but', label: 'Except these', type: 'list', optional: true }],
   schema,
   title: 'on the card',
   wanted: ({ but = [] }) => ['nothing but the sounds', ...but].join(', '),

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { GOAL_RANGE, within } from '../../forms/index.ts';
+import { GOAL_RANGE, inForm, within } from '../../forms/index.ts';
 import { toDb } from '../../numbers/index.ts';
 import { formatDb, formatLevel } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
@@ -8,7 +8,7 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('peak'),
   /** dBFS. */
-  goal: within(GOAL_RANGE),
+  goal: inForm(within(GOAL_RANGE), { label: 'Goal', unit: 'dBFS', usual: -1 }),
 });
 
 /** dB around the goal that still meet it: coarse encodings move a peak by up to half a level. */
@@ -21,9 +21,8 @@ export const peak: FileRequirementKind<v.InferOutput<typeof schema>> = {
   station: 'level',
   isOfWhole: true,
   isDoneWhenAdvised: true,
-  usual: { key: 'peak', kind: 'peak', goal: -1, advised: true },
-  fields: [{ key: 'goal', label: 'Goal', unit: 'dBFS', type: 'number' }],
   schema,
+  isUsuallyAdvised: true,
   title: 'peak',
   wanted: ({ goal }) => formatDb(goal, 'dBFS'),
   demands: ({ goal }) => ({ peakDb: goal }),

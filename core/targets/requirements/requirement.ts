@@ -2,7 +2,6 @@ import * as v from 'valibot';
 import type { Tag } from '../../containers/index.ts';
 import type { ByteLayout } from '../../encodings/index.ts';
 import type { Facts } from '../../facts/index.ts';
-import type { Field } from '../../forms/index.ts';
 import { idSchema } from '../../forms/index.ts';
 
 /** Entries that every requirement has. */
@@ -104,10 +103,10 @@ export interface Demands {
 
 interface KindBase<R extends { readonly kind: string }> {
   readonly kind: R['kind'];
-  /** What a new one starts as. */
-  readonly usual: R;
-  readonly fields: readonly Field[];
+  /** What forms ask is said in it. */
   readonly schema: v.GenericSchema<R>;
+  /** True where a new one starts as advised. */
+  readonly isUsuallyAdvised?: true;
   /** True where stations do what is only advised, as it costs nothing; otherwise that is said, not done. */
   readonly isDoneWhenAdvised?: true;
   /** What the requirement is about: "sample rate". */

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { LARGEST_RATE } from '../../audio/index.ts';
-import { within } from '../../forms/index.ts';
+import { inForm, within } from '../../forms/index.ts';
 import { FRACTION, hertz, type Rate } from '../../numbers/index.ts';
 import { formatChoice, formatRate } from '../../words/index.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
@@ -21,10 +21,16 @@ const schema = v.pipe(
     ...common,
     kind: v.literal('sample-rate'),
     /** Hz, or an exact fraction such as "16000000/1020"; the preferred one first. */
-    anyOf: v.optional(v.pipe(v.array(v.union([hz, fraction])), v.minLength(1))),
+    anyOf: v.optional(
+      inForm(v.pipe(v.array(v.union([hz, fraction])), v.minLength(1)), {
+        label: 'One of',
+        unit: 'Hz',
+        usual: [16_000],
+      }),
+    ),
     /** Hz: any in between. */
-    least: v.optional(hz),
-    most: v.optional(hz),
+    least: v.optional(inForm(hz, { label: 'Or at least', unit: 'Hz' })),
+    most: v.optional(inForm(hz, { label: 'and at most', unit: 'Hz' })),
   }),
   v.check(
     ({ anyOf, least, most }) => (anyOf === undefined) !== (least === undefined && most === undefined),
@@ -44,12 +50,6 @@ export const sampleRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'sample-rate',
   scope: 'file',
   station: 'rate',
-  usual: { key: 'sample-rate', kind: 'sample-rate', anyOf: [16_000] },
-  fields: [
-    { key: 'anyOf', label: 'One of', unit: 'Hz', type: 'rates', optional: true },
-    { key: 'least', label: 'Or at least', unit: 'Hz', type: 'number', optional: true },
-    { key: 'most', label: 'and at most', unit: 'Hz', type: 'number', optional: true },
-  ],
   schema,
   title: 'sample rate',
   wanted: ({ anyOf, least, most }) =>

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { wholeWithin } from '../../forms/index.ts';
+import { inForm, wholeWithin } from '../../forms/index.ts';
 import { formatCount } from '../../words/index.ts';
 import { common, type SetRequirementKind } from './requirement.ts';
 
@@ -7,15 +7,13 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('set-size'),
   /** Bytes of encoded samples that all files together may take. */
-  most: wholeWithin({ least: 1, most: 1e12 }),
+  most: inForm(wholeWithin({ least: 1, most: 1e12 }), { label: 'At most', unit: 'bytes', usual: 65_536 }),
 });
 
 /** The memory budget of the whole set. */
 export const setSize: SetRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'set-size',
   scope: 'set',
-  usual: { key: 'set-size', kind: 'set-size', most: 65_536 },
-  fields: [{ key: 'most', label: 'At most', unit: 'bytes', type: 'number' }],
   schema,
   title: 'set size',
   wanted: ({ most }) => `at most ${formatCount(most)} bytes`,

@@ -1,16 +1,17 @@
 import * as v from 'valibot';
+import { inForm } from '../../forms/index.ts';
 import { formatSeconds } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
-const seconds = v.optional(v.pipe(v.number(), v.minValue(0.001), v.maxValue(60)));
+const seconds = v.pipe(v.number(), v.minValue(0.001), v.maxValue(60));
 
 const schema = v.pipe(
   v.strictObject({
     ...common,
     kind: v.literal('silence'),
     /** Seconds, at least, below -60 dBFS. */
-    front: seconds,
-    back: seconds,
+    front: v.optional(inForm(seconds, { label: 'At the start', unit: 's', usual: 0.5 })),
+    back: v.optional(inForm(seconds, { label: 'At the end', unit: 's' })),
   }),
   v.check(({ front, back }) => Boolean(front || back), 'say how much silence there is at the start or the end'),
 );
@@ -25,11 +26,6 @@ export const silence: FileRequirementKind<v.InferOutput<typeof schema>> = {
   station: 'ends',
   isOfWhole: true,
   isDoneWhenAdvised: true,
-  usual: { key: 'silence', kind: 'silence', front: 0.5 },
-  fields: [
-    { key: 'front', label: 'At the start', unit: 's', type: 'number', optional: true },
-    { key: 'back', label: 'At the end', unit: 's', type: 'number', optional: true },
-  ],
   schema,
   title: 'silence',
   wanted: ({ front, back }) =>

@@ -1,17 +1,20 @@
 import * as v from 'valibot';
+import { inForm, oneOf } from '../../forms/index.ts';
 import { formatChoice, formatCount } from '../../words/index.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
-const names = v.optional(v.array(v.pipe(v.string(), v.nonEmpty())));
+const names = v.array(v.pipe(v.string(), v.nonEmpty()));
+
+const RULES = { forbidden: 'forbidden', kept: 'kept from the source', allowed: 'allowed' } as const;
 
 const schema = v.strictObject({
   ...common,
   kind: v.literal('tags'),
   /** Forbidden: no tags and no chunk beside the sound; kept: those of the source; allowed: whatever. */
-  rule: v.picklist(['forbidden', 'kept', 'allowed']),
+  rule: inForm(oneOf(RULES), { label: 'Tags and chunks are', usual: 'forbidden' }),
   /** Chunks that may be there although the rest is forbidden, and chunks that must be there. */
-  allowed: names,
-  required: names,
+  allowed: v.optional(inForm(names, { label: 'Chunks allowed anyway' })),
+  required: v.optional(inForm(names, { label: 'Chunks that must be there' })),
 });
 
 const counted = (count: number, one: string, many: string) => `${formatCount(count)} ${count === 1 ? one : many}`;
@@ -26,21 +29,6 @@ export const tags: FileRequirementKind<v.InferOutput<typeof schema>> = {
   kind: 'tags',
   scope: 'file',
   station: 'wrap',
-  usual: { key: 'tags', kind: 'tags', rule: 'forbidden' },
-  fields: [
-    {
-      key: 'rule',
-      label: 'Tags and chunks are',
-      type: 'choice',
-      options: () => [
-        { value: 'forbidden', label: 'forbidden' },
-        { value: 'kept', label: 'kept from the source' },
-        { value: 'allowed', label: 'allowed' },
-      ],
-    },
-    { key: 'allowed', label: 'Chunks allowed anyway', type: 'list', optional: true },
-    { key: 'required', label: 'Chunks that must be there', type: 'list', optional: true },
-  ],
   schema,
   title: 'tags',
   wanted: ({ rule, allowed = [], required = [] }) =>

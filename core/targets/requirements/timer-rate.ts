@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { wholeWithin, within } from '../../forms/index.ts';
+import { inForm, wholeWithin, within } from '../../forms/index.ts';
 import { hertz } from '../../numbers/index.ts';
 import { formatCount, formatRate } from '../../words/index.ts';
 import { centsBetween, TIMER_RANGES, timerRates } from '../clock.ts';
@@ -9,13 +9,16 @@ const schema = v.strictObject({
   ...common,
   kind: v.literal('timer-rate'),
   /** Hz of the processor's clock. */
-  clock: wholeWithin(TIMER_RANGES.clock),
+  clock: inForm(wholeWithin(TIMER_RANGES.clock), { label: 'Processor clock', unit: 'Hz', usual: 16_000_000 }),
   /** What the clock can be divided by before the timer counts. */
-  prescalers: v.pipe(v.array(wholeWithin(TIMER_RANGES.prescaler)), v.minLength(1)),
+  prescalers: inForm(v.pipe(v.array(wholeWithin(TIMER_RANGES.prescaler)), v.minLength(1)), {
+    label: 'Prescalers',
+    usual: [1, 8, 64, 256, 1024],
+  }),
   /** Bits of the timer's counter. */
-  counterBits: wholeWithin(TIMER_RANGES.counterBits),
+  counterBits: inForm(wholeWithin(TIMER_RANGES.counterBits), { label: 'Counter width', unit: 'bits', usual: 8 }),
   /** Hz. */
-  wanted: within(TIMER_RANGES.wanted),
+  wanted: inForm(within(TIMER_RANGES.wanted), { label: 'Wanted rate', unit: 'Hz', usual: 16_000 }),
 });
 type TimerRate = v.InferOutput<typeof schema>;
 
@@ -28,20 +31,6 @@ export const timerRate: FileRequirementKind<TimerRate> = {
   kind: 'timer-rate',
   scope: 'file',
   station: 'rate',
-  usual: {
-    key: 'timer-rate',
-    kind: 'timer-rate',
-    clock: 16_000_000,
-    prescalers: [1, 8, 64, 256, 1024],
-    counterBits: 8,
-    wanted: 16_000,
-  },
-  fields: [
-    { key: 'clock', label: 'Processor clock', unit: 'Hz', type: 'number' },
-    { key: 'prescalers', label: 'Prescalers', type: 'list' },
-    { key: 'counterBits', label: 'Counter width', unit: 'bits', type: 'number' },
-    { key: 'wanted', label: 'Wanted rate', unit: 'Hz', type: 'number' },
-  ],
   schema,
   title: 'timer rate',
   wanted(requirement) {

@@ -1,0 +1,32 @@
+import { formFields } from '@tambur/core';
+import { useMemo } from 'react';
+import type { GenericSchema } from 'valibot';
+import { FieldInput } from './field-input.tsx';
+
+type Values = Readonly<Record<string, unknown>>;
+
+interface Props {
+  readonly schema: GenericSchema;
+  readonly value: unknown;
+  readonly onChange: (value: unknown) => void;
+}
+
+/** A value with one entry changed; what is empty is left out where it may be. */
+function withEntry(value: unknown, key: string, entry: unknown, isOptional: boolean): unknown {
+  if (key === '') return entry;
+  const { [key]: _, ...rest } = value as Values;
+  return entry === undefined || (entry === false && isOptional) ? rest : { ...rest, [key]: entry };
+}
+
+/** What a schema says that a form asks: of a requirement, a trait, a face. */
+export function FormEntries({ schema, value, onChange }: Props) {
+  const fields = useMemo(() => formFields(schema), [schema]);
+  return fields.map((field) => (
+    <FieldInput
+      key={field.key}
+      field={field}
+      value={field.key === '' ? value : (value as Values)[field.key]}
+      onChange={(entry) => onChange(withEntry(value, field.key, entry, field.isOptional))}
+    />
+  ));
+}
