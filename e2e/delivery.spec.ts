@@ -13,12 +13,17 @@ import { expect, test } from './support/server.ts';
 /** From the set to the card: places, names, lists, what is delivered, and the ways out. */
 
 /** A job of sounds of different lengths, for a sheet. */
-async function jobFor(request: APIRequestContext, sheet: string, names: readonly string[]): Promise<JobView> {
+async function jobFor(
+  request: APIRequestContext,
+  sheet: string,
+  names: readonly string[],
+  secondsOf = (i: number) => 0.3 + i / 10,
+): Promise<JobView> {
   const job: JobView = await (await request.post('/api/jobs', { data: { title: 'Ticket hut', sheet } })).json();
   const clips = [];
   for (const [i, name] of names.entries()) {
     const answer = await request.post(`/api/sources?name=${encodeURIComponent(name)}.wav`, {
-      data: wavBytes(0.3 + i / 10, 1, 22_050),
+      data: wavBytes(secondsOf(i), 1, 22_050),
       headers: { 'content-type': 'application/octet-stream' },
     });
     const { id } = await answer.json();
@@ -48,6 +53,17 @@ async function build(page: Page): Promise<DeliveryView> {
   await expect(page.getByRole('link', { name: /Download the set/ })).toBeVisible();
   return (await page.request.get(`/api/deliveries/${page.url().split('/').pop()}`)).json();
 }
+
+test('a line of the set is heard, and says whether it fits', async ({ page, request }) => {
+  const job = await jobFor(request, 'two-way-radio-prompt', ['Short', 'Long'], (i) => (i === 0 ? 0.5 : 30));
+  await page.goto(`/jobs/${job.id}/set`);
+  const lines = page.getByRole('list', { name: 'Places of the set' }).getByRole('listitem');
+  await expect(lines.first()).toContainText('fits');
+  await expect(lines.nth(1)).toContainText(/too long: the sheet allows/);
+  await page.getByRole('button', { name: 'Play Long' }).press('Enter');
+  await page.getByRole('button', { name: 'Stop Long' }).press('Enter');
+  await expect(page.getByRole('button', { name: 'Play Long' })).toBeVisible();
+});
 
 test.describe('places', () => {
   test('by number, by key, by drag, at several, and back to the order; names follow', async ({ page, request }) => {

@@ -95,9 +95,16 @@ test('of two loops one takes over from the other, and what an event says is chos
   await slot(2).press('Enter');
   await expect(slot(2)).toHaveAttribute('aria-pressed', 'true');
   await expect(slot(1)).toHaveAttribute('aria-pressed', 'false');
+  // The display shows what sounds: its name, its wave, and the place in it, which moves.
+  const display = page.getByTestId('display');
+  await expect(display).toContainText('two');
+  await expect(display.locator('canvas')).toBeVisible();
+  const place = await display.getByText(/\d s$/).textContent();
+  await expect(display.getByText(/\d s$/)).not.toHaveText(place ?? '');
   await expect(log(page).getByRole('listitem').last()).toContainText(/two\.wav.*played at/);
   await slot(2).press('Enter');
   await expect(page.getByText('Ready')).toBeVisible();
+  await expect(display).toContainText('silent');
 
   await putIn(page, 'two-way-radio-prompt', madeFor('two-way-radio-prompt'));
   await page.getByRole('button', { name: 'Prompt of the event: battery low' }).click();

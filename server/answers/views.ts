@@ -13,7 +13,7 @@ export interface SourceView {
 /** A source as the shelf shows it. */
 export interface ShelfView extends SourceView {
   readonly createdAt: string;
-  /** The waveform in small: base64 of signed bytes, pairs of lowest and highest sample, 127 being full scale. */
+  /** The waveform in small: see storage/waveform.ts. */
   readonly waveform: string;
   /** Jobs with clips of it. */
   readonly usedBy: readonly { readonly jobId: string; readonly title: string; readonly clips: number }[];

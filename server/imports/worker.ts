@@ -99,7 +99,8 @@ export default async function decodeUpload({ files, reading, track, progress }: 
         told = performance.now();
         tell(frames, expectedFrames);
       });
-      return { facts, waveform: smallWaveform(await keeper.end(), channels) };
+      const { peaks, powers } = await keeper.end();
+      return { facts, waveform: smallWaveform(peaks, powers, channels) };
     } finally {
       await keeper.close();
     }

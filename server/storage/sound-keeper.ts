@@ -34,13 +34,13 @@ export class SoundKeeper {
     await this.writer?.add(block);
   }
 
-  /** Puts everything safely on the disk; gives the finest peaks. */
-  async end(): Promise<Float32Array> {
+  /** Puts everything safely on the disk; gives the finest peaks and powers. */
+  async end(): Promise<{ readonly peaks: Float32Array; readonly powers: Float32Array }> {
     await this.writer?.end();
     await this.sound?.sync();
-    const levels = this.peaks.levels();
-    await writeNumbers(this.files.peaks, [...levels, ...this.powers.levels()]);
-    return levels[0] ?? new Float32Array(0);
+    const [peaks, powers] = [this.peaks.levels(), this.powers.levels()];
+    await writeNumbers(this.files.peaks, [...peaks, ...powers]);
+    return { peaks: peaks[0] ?? new Float32Array(0), powers: powers[0] ?? new Float32Array(0) };
   }
 
   async close(): Promise<void> {

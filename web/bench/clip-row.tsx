@@ -3,7 +3,7 @@ import { formatBytes, formatPercent, formatSeconds, type RankedClip, soundBytesO
 import { GripVertical, X } from 'lucide-react';
 import { useSource } from '../api/shelf.ts';
 import type { SettledClip } from '../job/set.ts';
-import { SmallWaveform } from '../shelf/small-waveform.tsx';
+import { SmallWaveform } from '../sound/small-waveform.tsx';
 import { Button } from '../ui/button.tsx';
 
 /** Pixels that a row takes. */

@@ -2,11 +2,13 @@ import { clamp } from '@tambur/core';
 import { useCallback } from 'react';
 import { Canvas } from '../sound/canvas.tsx';
 import { moved, type View } from '../sound/view.ts';
-import { drawWaveform, type Extent } from '../sound/waveform.ts';
+import { drawWaveform, type Extent, type Strength } from '../sound/waveform.ts';
 import { colour } from '../ui/theme.ts';
 
 interface Props {
   readonly extent: Extent | undefined;
+  /** Null where that has not been measured. */
+  readonly strength: Strength | null;
   readonly frames: number;
   readonly channels: number;
   readonly cut: { readonly start: number; readonly end: number };
@@ -15,23 +17,29 @@ interface Props {
 }
 
 /** The whole source in small, with what the lane shows of it; a press or a drag moves that there. */
-export function Overview({ extent, frames, channels, cut, view, onView }: Props) {
+export function Overview({ extent, strength, frames, channels, cut, view, onView }: Props) {
   const draw = useCallback(
     (context: CanvasRenderingContext2D, width: number, height: number) => {
       context.fillStyle = colour('sheet');
       context.fillRect(0, 0, width, height);
       if (!extent) return;
-      const [inside, outside] = [colour('graphite'), colour('rule')];
+      const [inside, outside, peaks] = [colour('graphite'), colour('rule'), colour('ink-peak')];
+      const isInside = (frame: number) => frame >= cut.start && frame < cut.end;
       // All channels in one band.
       const all: Extent = (_, from, to) => {
         const found = Array.from({ length: channels }, (__, channel) => extent(channel, from, to));
         return [Math.min(...found.map(([low]) => low)), Math.max(...found.map(([, high]) => high))];
       };
-      drawWaveform(context, width, height, { from: 0, to: frames }, 1, all, (frame) =>
-        frame >= cut.start && frame < cut.end ? inside : outside,
-      );
+      const loudest: Strength = (_, from, to) =>
+        Math.max(...Array.from({ length: channels }, (__, channel) => strength?.(channel, from, to) ?? 0));
+      const ribbon = strength && {
+        strength: loudest,
+        peakAt: (frame: number) => (isInside(frame) ? peaks : outside),
+      };
+      const colourAt = (frame: number) => (isInside(frame) ? inside : outside);
+      drawWaveform(context, width, height, { from: 0, to: frames }, 1, all, colourAt, ribbon);
     },
-    [extent, frames, channels, cut.start, cut.end],
+    [extent, strength, frames, channels, cut.start, cut.end],
   );
   const bring = ({ clientX, currentTarget }: { clientX: number; currentTarget: HTMLElement }) => {
     const { left, width } = currentTarget.getBoundingClientRect();

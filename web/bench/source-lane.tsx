@@ -58,7 +58,7 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
   const { selection, frameAt, handlers } = useLaneView(lane, { view, setView, frames, onSeek });
   const { zoomIn, zoomOut, showCut, showAll } = useViewKeys({ view, setView, frames, cut });
   const snap = useStore(looks, (state) => state.snap);
-  const { extent, strength, whole, samples, error } = useLaneData(soundOfSource(source), view, width);
+  const { extent, strength, whole, wholeStrength, samples, error } = useLaneData(soundOfSource(source), view, width);
   const [pointed, setPointed] = useState<number | null>(null);
   /** A handle has the focus; and it is being dragged. */
   const [isHeld, setHeld] = useState(false);
@@ -184,7 +184,15 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
         <Ruler view={view} sampleRate={sampleRate} frames={frames} />
       </div>
       <div className="flex items-center gap-1 text-sm">
-        <Overview extent={whole} frames={frames} channels={channels} cut={cut} view={view} onView={setView} />
+        <Overview
+          extent={whole}
+          strength={wholeStrength}
+          frames={frames}
+          channels={channels}
+          cut={cut}
+          view={view}
+          onView={setView}
+        />
         <Button kind="quiet" aria-label="Zoom in" title="Zoom in (+, or the wheel)" onClick={zoomIn}>
           <ZoomIn className="size-4" aria-hidden />
         </Button>

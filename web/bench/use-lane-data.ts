@@ -60,9 +60,13 @@ export function useLaneData(sound: StoredSound | null, view: View, width: number
   );
   const extent = useMemo(() => (seen ? extentOfSamples(seen.channels, seen.from) : whole), [seen, whole]);
   /** How strong it is; null where that has not been measured, or is on its way. */
-  const strength = useMemo(() => {
-    if (seen) return strengthOfSamples(seen.channels, seen.from);
-    return powers.data && powers.data.values.length > 0 ? strengthOfPowers(powers.data) : null;
-  }, [seen, powers.data]);
-  return { extent, strength, whole, samples: seen, error: peaks.error ?? (near ? samples.error : null) };
+  const wholeStrength = useMemo(
+    () => (powers.data && powers.data.values.length > 0 ? strengthOfPowers(powers.data) : null),
+    [powers.data],
+  );
+  const strength = useMemo(
+    () => (seen ? strengthOfSamples(seen.channels, seen.from) : wholeStrength),
+    [seen, wholeStrength],
+  );
+  return { extent, strength, whole, wholeStrength, samples: seen, error: peaks.error ?? (near ? samples.error : null) };
 }

@@ -1,9 +1,21 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
-import { formatBytes, formatSeconds, type RankedClip, soundBytesOf, stemOfName, type Target } from '@tambur/core';
-import { CopyPlus, GripVertical, X } from 'lucide-react';
+import {
+  formatBytes,
+  formatSeconds,
+  type Plan,
+  type RankedClip,
+  soundBytesOf,
+  sourceOf,
+  stemOfName,
+  type Target,
+} from '@tambur/core';
+import type { SourceView } from '@tambur/server';
+import { Check, CopyPlus, GripVertical, Play, Square, X } from 'lucide-react';
 import { type KeyboardEvent, useState } from 'react';
 import { Link } from 'react-router';
+import { useSource } from '../api/shelf.ts';
 import type { SettledClip } from '../job/set.ts';
+import { SmallWaveform } from '../sound/small-waveform.tsx';
 import { Button } from '../ui/button.tsx';
 import { useDraft } from '../ui/draft.ts';
 import { type SetRow as Row, TAG_NAMES, type TagName, tagsIn } from './rows.ts';
@@ -15,7 +27,7 @@ export const LINE_HEIGHT = 46;
 export const columnsOf = (hasTags: boolean): string =>
   hasTags
     ? 'grid-cols-[1.75rem_4.5rem_minmax(9rem,2fr)_minmax(8rem,1.5fr)_repeat(4,minmax(6rem,1fr))_4.75rem]'
-    : 'grid-cols-[1.75rem_4.5rem_minmax(9rem,2fr)_minmax(8rem,2fr)_5.5rem_4.75rem] max-sm:grid-cols-[1.75rem_4rem_minmax(0,1fr)_4.5rem]';
+    : 'grid-cols-[1.75rem_4.5rem_8rem_minmax(8rem,3fr)_minmax(8rem,3fr)_5.5rem_minmax(6rem,4fr)_4.75rem] max-lg:grid-cols-[1.75rem_4.5rem_6rem_minmax(8rem,2fr)_minmax(8rem,2fr)_5.5rem_2rem_4.75rem] max-sm:grid-cols-[1.75rem_4rem_minmax(0,1fr)_4.5rem]';
 
 interface Props {
   readonly row: Row;
@@ -24,6 +36,10 @@ interface Props {
   readonly jobId: string;
   readonly settled: SettledClip | undefined;
   readonly seconds: number | undefined;
+  /** What keeps it from meeting the sheet. */
+  readonly trouble: string | undefined;
+  readonly isPlaying: boolean;
+  readonly onPlay: (source: SourceView, part: Plan<'cut'> | undefined) => void;
   /** Its name in the delivery, with its extension. */
   readonly file: string | null;
   /** Tags are shown, and can be written. */
@@ -43,8 +59,8 @@ const cell =
 
 /** A place, or a clip in its order: what plays there, and what its file is called. */
 export function SetLine(props: Props) {
-  const { row, top, target, settled, seconds, file, hasTags, onPlace, onMove, onAlso, onNotHere, onName, onTag } =
-    props;
+  const { row, top, target, settled, seconds, trouble, file, hasTags } = props;
+  const { onPlace, onMove, onAlso, onNotHere, onName, onTag } = props;
   const { clip, number, words, label, isOneOfSeveral, key } = row;
   const what = words ?? `line ${number}`;
   const { setNodeRef, isOver } = useDroppable({ id: key });
@@ -110,6 +126,7 @@ export function SetLine(props: Props) {
           {number}
         </span>
       )}
+      {!hasTags && (clip ? <Sound {...props} clip={clip} /> : <span className="max-sm:hidden" />)}
       {clip ? (
         <NameField {...{ clip, target, file, onName, what }} jobId={props.jobId} />
       ) : (
@@ -126,6 +143,7 @@ export function SetLine(props: Props) {
           {bytes !== null && <span className="block text-xs">{formatBytes(bytes)}</span>}
         </span>
       )}
+      {clip && !hasTags && <Standing trouble={trouble} isKnown={settled !== undefined} />}
       {clip && (
         <span className="flex justify-end">
           {words !== null && (
@@ -146,6 +164,61 @@ export function SetLine(props: Props) {
         </span>
       )}
     </li>
+  );
+}
+
+/** What plays there, in small: the cut of its source, to be heard as it came. */
+function Sound({
+  clip,
+  settled,
+  isPlaying,
+  onPlay,
+}: Pick<Props, 'settled' | 'isPlaying' | 'onPlay'> & { clip: RankedClip }) {
+  const source = useSource(sourceOf(clip)).data;
+  if (!source) return <span className="max-sm:hidden" />;
+  const cut = settled && 'chain' in settled ? settled.chain.stations.cut.plan : undefined;
+  const { frames } = source.facts;
+  return (
+    <span className="flex min-w-0 items-center gap-1 max-sm:hidden">
+      <Button
+        kind="bare"
+        aria-label={`${isPlaying ? 'Stop' : 'Play'} ${clip.name}`}
+        title="The cut of its source"
+        className="p-1 text-pine hover:bg-hairline/60"
+        onClick={() => onPlay(source, cut)}
+      >
+        {isPlaying ? <Square className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
+      </Button>
+      <span className="min-w-0 flex-1">
+        <SmallWaveform
+          waveform={source.waveform}
+          {...(cut && frames > 0 ? { from: cut.start / frames, to: cut.end / frames } : {})}
+        />
+      </span>
+    </span>
+  );
+}
+
+/** Whether it will meet the sheet, and what is in the way. */
+function Standing({ trouble, isKnown }: { readonly trouble: string | undefined; readonly isKnown: boolean }) {
+  if (trouble === undefined) {
+    return (
+      <span className="truncate text-sm text-graphite max-sm:hidden">
+        {isKnown && (
+          <>
+            <Check className="inline size-4 text-pine" aria-hidden /> <span className="max-lg:sr-only">fits</span>
+          </>
+        )}
+      </span>
+    );
+  }
+  return (
+    <span className="line-clamp-2 text-xs text-brick max-sm:hidden" title={trouble}>
+      <span aria-hidden className="font-bold lg:hidden">
+        !
+      </span>
+      <span className="max-lg:sr-only">{trouble}</span>
+    </span>
   );
 }
 

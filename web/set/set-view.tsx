@@ -16,6 +16,7 @@ import { useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import type { JobStore } from '../job/job-store.ts';
 import type { SettledSet } from '../job/set.ts';
+import { useSourcePlayer } from '../sound/use-source-player.ts';
 import { Button } from '../ui/button.tsx';
 import { useDraft } from '../ui/draft.ts';
 import { saveFile } from '../ui/save-file.ts';
@@ -45,6 +46,7 @@ export function SetView({ jobId, store, set, target }: Props) {
   const word = target.places?.words[0] ?? (isPlaced ? 'number' : 'order');
   const isAssigned = Object.keys(places).length > 0;
   const [message, setMessage] = useState('');
+  const player = useSourcePlayer();
 
   const list = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
@@ -174,6 +176,11 @@ export function SetView({ jobId, store, set, target }: Props) {
         </span>
       </div>
       <OwnLists store={store} set={set} target={target} />
+      {player.problem && (
+        <p role="alert" className="border-l-4 border-brick bg-brick-tint px-4 py-2 sm:px-6">
+          {player.problem}
+        </p>
+      )}
       <p role="status" className="sr-only">
         {message}
       </p>
@@ -183,12 +190,16 @@ export function SetView({ jobId, store, set, target }: Props) {
           <div className={`grid items-end gap-x-3 border-b border-ink px-2 pt-3 pb-1 sm:px-4 ${columnsOf(hasTags)}`}>
             <span />
             <span className="label text-right">{word}</span>
+            {!hasTags && <span className="label max-sm:hidden">sound</span>}
             <span className="label">name</span>
             <span className="label max-sm:hidden">file</span>
             {hasTags ? (
               TAG_NAMES.map((tag) => <ForAll key={tag} tag={tag} onSet={(value) => tagAll(tag, value)} />)
             ) : (
-              <span className="label text-right max-sm:hidden">length</span>
+              <>
+                <span className="label text-right max-sm:hidden">length</span>
+                <span className="label max-lg:sr-only">findings</span>
+              </>
             )}
             <span />
           </div>
@@ -210,6 +221,9 @@ export function SetView({ jobId, store, set, target }: Props) {
                           jobId={jobId}
                           settled={row.clip ? set.settled.get(row.clip.id) : undefined}
                           seconds={row.clip ? set.seconds.get(row.clip.id) : undefined}
+                          trouble={row.clip ? set.troubles.get(row.clip.id) : undefined}
+                          isPlaying={player.playingId === row.key}
+                          onPlay={(source, part) => player.toggle(source, row.key, part)}
                           file={fileOf(row)}
                           hasTags={hasTags}
                           onName={(clip, name) => changeSettings(clip.id, { name })}

@@ -2,6 +2,7 @@ import type { ShelfView } from '@tambur/server';
 import { Search } from 'lucide-react';
 import { useState } from 'react';
 import { loadSources, useShelfList } from '../api/shelf.ts';
+import { useSourcePlayer } from '../sound/use-source-player.ts';
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/field.tsx';
 import { Modal } from '../ui/modal.tsx';
@@ -9,7 +10,6 @@ import { notifyFailure } from '../ui/notify.tsx';
 import { nothingSelected } from '../ui/selection.ts';
 import { Failed, Loading } from '../ui/states.tsx';
 import { ShelfTable } from './shelf-table.tsx';
-import { useShelfPlayer } from './use-shelf-player.ts';
 import { LONGEST_SEARCH, useShelfQuery } from './use-shelf-query.ts';
 
 interface Props {
@@ -24,7 +24,7 @@ export function PickDialog({ onPick, onClose }: Props) {
   const { query, setSearch, sortBy } = useShelfQuery();
   const list = useShelfList(query);
   const [selection, setSelection] = useState(nothingSelected);
-  const player = useShelfPlayer();
+  const player = useSourcePlayer();
   const ids = list.data?.ids ?? [];
   // What was chosen stays chosen while the search goes on to something else.
   const chosen = [...selection.ids];
@@ -69,7 +69,7 @@ export function PickDialog({ onPick, onClose }: Props) {
               selection={selection}
               onSelect={setSelection}
               playingId={player.playingId}
-              onPlay={player.toggle}
+              onPlay={(source) => player.toggle(source)}
               onDelete={nothing}
               onRename={nothing}
             />

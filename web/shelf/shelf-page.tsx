@@ -11,6 +11,7 @@ import { Imports } from '../imports/import-store.ts';
 import { LeavingGuard } from '../imports/leaving-guard.tsx';
 import { FindPartsDialog } from '../parts/find-parts-dialog.tsx';
 import { RecordDialog } from '../record/record-dialog.tsx';
+import { useSourcePlayer } from '../sound/use-source-player.ts';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/field.tsx';
@@ -23,7 +24,6 @@ import { filters } from './filters.ts';
 import { RenameDialog } from './rename-dialog.tsx';
 import { ShelfTable } from './shelf-table.tsx';
 import { SourcePanel } from './source-panel.tsx';
-import { useShelfPlayer } from './use-shelf-player.ts';
 import { LONGEST_SEARCH, useShelfQuery } from './use-shelf-query.ts';
 
 type Opened =
@@ -63,7 +63,7 @@ function Shelf({ list: { all, ids }, wanted }: { list: ShelfList; wanted: Return
   );
   const [selection, setSelection] = useState(nothingSelected);
   const [opened, setOpened] = useState<Opened | null>(null);
-  const player = useShelfPlayer();
+  const player = useSourcePlayer();
   const searchField = useRef<HTMLInputElement>(null);
   const folderField = useRef<HTMLInputElement>(null);
   const selected = ids.filter((id) => selection.ids.has(id));
@@ -168,7 +168,7 @@ function Shelf({ list: { all, ids }, wanted }: { list: ShelfList; wanted: Return
               selection={selection}
               onSelect={setSelection}
               playingId={player.playingId}
-              onPlay={player.toggle}
+              onPlay={(source) => player.toggle(source)}
               onDelete={() => void remove()}
               onRename={(source) => setOpened({ kind: 'rename', source })}
             />

@@ -14,10 +14,10 @@ import {
   useState,
 } from 'react';
 import { expectSources, sourceKey, useSource } from '../api/shelf.ts';
+import { SmallWaveform } from '../sound/small-waveform.tsx';
 import { Button } from '../ui/button.tsx';
 import { formatDay } from '../ui/dates.ts';
 import { clicked, nothingSelected, type Selection } from '../ui/selection.ts';
-import { SmallWaveform } from './small-waveform.tsx';
 
 interface Props {
   /** Ids of the sources in their order. */

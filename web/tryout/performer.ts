@@ -11,6 +11,8 @@ interface PerformerState {
   /** Path of the entry that takes over on the next bar. */
   readonly waiting: string | null;
   readonly side: Side;
+  /** Frames from where the sound of the last entry began. */
+  readonly place: number;
   /** Of the last entry that was played. */
   readonly last: Performed | null;
   readonly problem: string | null;
@@ -30,6 +32,7 @@ export class Performer {
     playing: null,
     waiting: null,
     side: 'device',
+    place: 0,
     last: null,
     problem: null,
   }));
@@ -82,6 +85,8 @@ export class Performer {
       player.load({ source: null, lanes, cut, sampleRate: performed.sampleRate });
       player.listen(this.store.getState().side);
       player.store.subscribe((now, before) => {
+        if (this.struck.at(-1) === player && now.position !== before.position)
+          this.store.setState({ place: now.position });
         if (now.playing || !before.playing || !this.struck.includes(player)) return;
         this.struck.splice(this.struck.indexOf(player), 1);
         player.close();
@@ -133,6 +138,7 @@ export class Performer {
   private play(timeline: Timeline, { most = Number.POSITIVE_INFINITY, bar }: Program): void {
     const { turn } = this;
     const { sampleRate, sides } = timeline;
+    let begins = 0;
     if (bar !== undefined) this.onTheBar = timeline;
     this.player.load({
       source: null,
@@ -145,12 +151,13 @@ export class Performer {
     this.player.toggle();
     const done = this.player.store.subscribe(({ playing, position, problem }) => {
       if (this.turn !== turn) return done();
-      for (const { step, performed } of timeline.reached(position)) {
+      for (const { step, performed, ...cue } of timeline.reached(position)) {
+        begins = cue.begins;
         const { last, waiting } = this.store.getState();
         if (performed !== last) this.onLog(performed.log);
         this.store.setState({ playing: step.path, last: performed, waiting: waiting === step.path ? null : waiting });
       }
-      if (problem !== null) this.store.setState({ problem });
+      this.store.setState({ place: Math.max(0, position - begins), ...(problem === null ? {} : { problem }) });
       if (playing && !timeline.isOver(position)) return;
       done();
       this.stop();

@@ -90,6 +90,17 @@ describe('a program', () => {
     expect([5, 6].map((frame) => timeline.isOver(frame))).toEqual([false, true]);
   });
 
+  test('says where each sound begins: after what leads to it', async () => {
+    const { timeline, heard } = await programOf(sounds, {
+      steps: [{ path: 'a', lead: 0.2, pause: 0.1 }, { path: 'b' }],
+    });
+    expect(await heard('device', 8)).toEqual([0, 0, 1, 1, 0, 0, 2, 0]);
+    expect(timeline.reached(8).map(({ at, begins }) => [at, begins])).toEqual([
+      [0, 2],
+      [6, 6],
+    ]);
+  });
+
   test('one channel is heard on both sides, two each on its own', async () => {
     const { heard } = await programOf(sounds, { steps: stepsOf('a', 'b') });
     expect(await heard('device', 6, 3, 1)).toEqual([1, 1, 0, 0, 3, 0]);

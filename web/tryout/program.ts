@@ -26,10 +26,17 @@ export type Side = 'right' | 'device';
 /** Makes the sound of a step: in two rounds, where it follows upon itself without a gap; at the rate of what is played, where that is known. */
 export type Perform = (step: Step, isRepeated: boolean, sampleRate?: number) => Promise<Performed>;
 
-/** A step whose turn has come. */
+/** A step and its sound. */
 interface Turn {
   readonly step: Step;
   readonly performed: Performed;
+}
+
+/** A turn at its place. */
+interface Cue extends Turn {
+  /** Frames at which its turn comes, and at which its sound begins. */
+  readonly at: number;
+  readonly begins: number;
 }
 
 /** Turns whose sound is kept: the one that is heard, and the one after it, on both sides. */
@@ -81,7 +88,7 @@ class Track implements PcmReader {
   /** Frames that somebody has asked for. */
   asked = 0;
   /** Turns that have not been told of yet, and the frame at which each begins. */
-  private cues: (Turn & { readonly at: number })[] = [];
+  private cues: Cue[] = [];
   private readonly side: Side;
   private turns: Turns;
   private following: { readonly turns: Turns; readonly at: number } | null = null;
@@ -122,7 +129,7 @@ class Track implements PcmReader {
   }
 
   /** Turns that have come up to a frame, each told once. */
-  reached(frame: number): readonly Turn[] {
+  reached(frame: number): readonly Cue[] {
     const later = this.cues.findIndex(({ at }) => at > frame);
     return this.cues.splice(0, later < 0 ? this.cues.length : later);
   }
@@ -161,7 +168,7 @@ class Track implements PcmReader {
     const length =
       this.turns.isRound && own > 0 ? own : Math.max(lengthOf(performed.device[0]), lengthOf(performed.right[0]));
     const start = this.end + this.framesOf(step.lead);
-    this.cues.push({ step, performed, at: this.end });
+    this.cues.push({ step, performed, at: this.end, begins: start });
     this.stretches.push({ start, end: start + own, sound });
     this.end = start + length + this.framesOf(step.pause);
   }
@@ -176,7 +183,7 @@ export interface Timeline {
   /** Another program takes over on the next bar of which nothing has been read yet: the last one that was called for. */
   follow(program: Program, bar: number): Promise<void>;
   /** Turns that have come up to a frame, each told once. */
-  reached(frame: number): readonly Turn[];
+  reached(frame: number): readonly Cue[];
   /** True where nothing is left after a frame. */
   isOver(frame: number): boolean;
 }

@@ -32,7 +32,7 @@ export function Channels({
     say(to);
   };
   return (
-    <Panel title="Channels and events">
+    <Panel title="Channels and events" performer={performer} entries={entries}>
       <div className="flex flex-wrap items-end gap-3">
         <Button aria-label="Channel down" disabled={channel <= 1} onClick={() => turn(channel - 1)}>
           −

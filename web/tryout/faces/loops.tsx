@@ -18,7 +18,7 @@ export function Loops({ device, entries, options, performer, playing, around, pl
   const bars = seconds === null ? 0 : Math.max(1, Math.round(seconds / bar));
   const drift = seconds === null ? 0 : 1000 * (seconds - bars * bar);
   return (
-    <Panel title={`Loops at ${tempo} beats a minute`}>
+    <Panel title={`Loops at ${tempo} beats a minute`} performer={performer} entries={entries}>
       <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-4">
         {Array.from({ length: count }, (_, i) => i + 1).map((slot) => {
           const path = places.get(slot);

@@ -40,7 +40,7 @@ export function MemoryMap({ device, entries, options, performer, playing, around
   const room = device['longest-sound']?.bytes;
   const memory = device.holds?.bytes;
   return (
-    <Panel title="Memory map">
+    <Panel title="Memory map" performer={performer} entries={entries}>
       <ul className="grid gap-3">
         {entries.map((entry, i) => (
           <li key={entry.path} className="grid min-w-0 gap-1.5">

@@ -24,7 +24,7 @@ export function NumberKeys({ entries, options, performer, playing, around }: Fac
   const known = [...numbered.keys()].sort((a, b) => a - b);
   const missing = !numbered.has(number);
   return (
-    <Panel title="Number keys">
+    <Panel title="Number keys" performer={performer} entries={entries}>
       <div className="flex flex-wrap items-end gap-2">
         <NumberField label="Number" unit="" value={number} range={{ least: 0, most: 99_999 }} onChange={setNumber} />
         <Button kind="main" onClick={() => play(number)}>

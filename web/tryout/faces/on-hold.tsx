@@ -10,7 +10,7 @@ export function OnHold({ entries, options, performer, playing, around }: FacePro
   const pause = optionOf(options, 'pause');
   const chosen = entries.find((entry) => entry.path === path) ?? entries[0];
   return (
-    <Panel title="On hold">
+    <Panel title="On hold" performer={performer} entries={entries}>
       <div className="max-w-96">
         <Select
           label="Message"

@@ -15,7 +15,7 @@ export function Pads({ device, entries, options, performer, playing, around, pla
     if (!isMuted) void performer.strike(path, { ...around, velocity }, device.strikes?.voices ?? 1);
   };
   return (
-    <Panel title="Pads">
+    <Panel title="Pads" performer={performer} entries={entries}>
       <ul className="grid grid-cols-2 gap-3 md:grid-cols-4">
         {Array.from({ length: count }, (_, i) => i + 1).map((pad) => {
           const path = places.get(pad);

@@ -2,14 +2,23 @@ import { Pause, Play, Square } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { Button } from '../../ui/button.tsx';
 import { Select } from '../../ui/select.tsx';
+import { Display } from './display.tsx';
 import type { FaceProps } from './face.ts';
 
-/** A printed panel: ink on paper. */
-export function Panel({ title, children }: { title: string; children: ReactNode }) {
+interface PanelProps extends Pick<FaceProps, 'performer' | 'entries'> {
+  readonly title: string;
+  readonly children: ReactNode;
+}
+
+/** A printed panel, ink on paper, with a display of what sounds. */
+export function Panel({ title, performer, entries, children }: PanelProps) {
   return (
     <section aria-label={title} className="border-2 border-ink bg-sheet p-4">
       <h2 className="label">{title}</h2>
-      <div className="mt-3">{children}</div>
+      <div className="mt-2 mb-3">
+        <Display performer={performer} entries={entries} />
+      </div>
+      {children}
     </section>
   );
 }

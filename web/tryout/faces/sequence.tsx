@@ -14,7 +14,7 @@ export function Sequence({ entries, options, performer, playing, around }: FaceP
   const last = useStore(performer.store, (state) => state.last);
   const steps = entries.map(({ path }) => ({ path, pause, circumstances: around }));
   return (
-    <Panel title="Sequence">
+    <Panel title="Sequence" performer={performer} entries={entries}>
       <ol className="grid gap-1 sm:grid-cols-2">
         {entries.map((entry, i) => (
           <li key={entry.path} className="grid min-w-0">

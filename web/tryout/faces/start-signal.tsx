@@ -10,7 +10,7 @@ export function StartSignal({ device, entries, options, performer, playing, arou
   const delay = optionOf(options, 'delay');
   const entry = entries.find(({ path }) => path === armed);
   return (
-    <Panel title="Start signal">
+    <Panel title="Start signal" performer={performer} entries={entries}>
       <ul className="grid gap-1">
         {entries.map(({ path, name }) => (
           <li key={path} className="grid">

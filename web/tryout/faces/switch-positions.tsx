@@ -33,7 +33,7 @@ export function SwitchPositions({
     }
   };
   return (
-    <Panel title="Switch positions">
+    <Panel title="Switch positions" performer={performer} entries={entries}>
       {folders.length > 1 && (
         <div className="mb-3">
           <Choice

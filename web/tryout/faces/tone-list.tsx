@@ -9,7 +9,7 @@ export function ToneList({ entries, options, performer, playing, around }: FaceP
   const rings = optionOf(options, 'rings');
   const chosen = entries.find(({ path }) => path === current) ?? entries[0];
   return (
-    <Panel title="List">
+    <Panel title="List" performer={performer} entries={entries}>
       <ul className="-m-1 grid max-h-80 gap-1 overflow-y-auto p-1">
         {entries.map((entry) => (
           <li key={entry.path} className="flex items-center gap-2">

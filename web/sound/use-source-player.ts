@@ -1,26 +1,33 @@
 import type { SourceView } from '@tambur/server';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { Player } from '../sound/player.ts';
-import { sourceReader } from '../sound/samples.ts';
+import { Player } from './player.ts';
+import { sourceReader } from './samples.ts';
 
-/** Plays one source of the shelf at a time, piece by piece from the server. */
-export function useShelfPlayer() {
+/** Frames of a source, from the first to before the last. */
+interface Part {
+  readonly start: number;
+  readonly end: number;
+}
+
+/** Plays one source at a time, or a part of it, piece by piece from the server; by the id of the row that asked for it. */
+export function useSourcePlayer() {
   const [player] = useState(() => new Player());
   const [id, setId] = useState<string | null>(null);
   const playing = useStore(player.store, (state) => state.playing);
   const problem = useStore(player.store, (state) => state.problem);
   useEffect(() => () => player.close(), [player]);
 
-  const toggle = (source: SourceView) => {
-    if (playing && id === source.id) return player.stop();
+  const toggle = (source: SourceView, row = source.id, part?: Part) => {
+    if (playing && id === row) return player.stop();
     player.stop();
     const reader = sourceReader(source);
     const { sampleRate, frames } = reader;
-    player.load({ source: reader, cut: { start: 0, end: frames }, lanes: {}, sampleRate });
+    const cut = part ?? { start: 0, end: frames };
+    player.load({ source: reader, cut, lanes: {}, sampleRate });
     player.listen('source');
-    player.seek(0);
-    setId(source.id);
+    player.seek(cut.start);
+    setId(row);
     player.toggle();
   };
   return { playingId: playing ? id : null, toggle, stop: () => player.stop(), problem };
