@@ -29,7 +29,7 @@ const next = random(5);
 const sound: Pcm = {
   sampleRate: 44_100,
   channels: [0, 1].map((channel) =>
-    Float32Array.from({ length: 300_000 }, (_, i) => 0.3 * Math.sin(i * (0.03 + channel / 50)) + 0.1 * (next() - 0.5)),
+    Float32Array.from({ length: 150_000 }, (_, i) => 0.3 * Math.sin(i * (0.03 + channel / 50)) + 0.1 * (next() - 0.5)),
   ),
 };
 const facts = factsFor(sound);
@@ -84,7 +84,11 @@ const make = ({ source, ...options }: Observed, settings: Partial<ClipSettings>,
   makeClip(chainOf(settings), source, work, options);
 
 describe.each(kinds)('%s', (_, wrap) => {
-  const settings = { ...wrap, ...BUSY };
+  const settings = {
+    ...wrap,
+    ...BUSY,
+    ends: { trim: {}, fadeIn: { ms: 20 }, front: { ms: 2000 }, back: { ms: 2000 } },
+  };
 
   test.each([undefined, 0])('is asked often, and told from 0 to 1 once (kept up to: %s)', async (mostKept) => {
     const watched = observed(mostKept);

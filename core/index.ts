@@ -226,6 +226,7 @@ export {
   decodeFlacFrame,
   encodeFlacFrame,
   FLAC_BLOCK_FRAMES,
+  FLAC_METADATA,
   type FlacFrame,
   flacFrameHeader,
   flacSum,

@@ -1,8 +1,14 @@
 // Runs the checks in order and adds up the tests: formatter, lint, kernel, types, unit tests,
 // build, end-to-end tests. A check that fails does not stop the rest. Called by ./test.
+// With --changed [commit]: the unit tests of what has changed since (since the last commit where none is named), for the daily
+// loop, and no end-to-end tests.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { relative } from 'node:path';
+import { parseArgs } from 'node:util';
+
+const { values, positionals } = parseArgs({ options: { changed: { type: 'boolean' } }, allowPositionals: true });
+const since = values.changed ? (positionals[0] ?? 'HEAD') : null;
 
 const results = 'test-results';
 rmSync(results, { recursive: true, force: true });
@@ -47,7 +53,8 @@ step('format, lint', bin('biome'), ['ci', '.']);
 step('compiled kernel is current', 'node', ['core/kernel/build.mjs', '--check']);
 step('types', bin('tsc'), ['-b']);
 const unitReport = `${results}/unit.json`;
-const unitTests = [`--outputFile.json=${unitReport}`, '--reporter=default', '--reporter=json'];
+const related = since === null ? [] : ['--changed', since, '--passWithNoTests'];
+const unitTests = [...related, `--outputFile.json=${unitReport}`, '--reporter=default', '--reporter=json'];
 const unitsEnded = step('unit tests', bin('vitest'), ['run', ...unitTests]);
 add(unitReport, (report) => ({
   passed: report.numPassedTests,
@@ -60,7 +67,7 @@ add(unitReport, (report) => ({
   ),
 }));
 const endReport = `${results}/end-to-end.json`;
-if (step('build', './start', ['--build-only'])) {
+if (since === null && step('build', './start', ['--build-only'])) {
   step('end-to-end tests', bin('playwright'), ['test'], { PLAYWRIGHT_JSON_OUTPUT_NAME: endReport });
   add(endReport, ({ stats, suites }) => ({
     passed: stats.expected + stats.flaky,
@@ -72,5 +79,7 @@ if (step('build', './start', ['--build-only'])) {
 // At the end, where they are found: what a check printed is thousands of lines above.
 for (const name of failedTests) console.log(`failed test: ${name}`);
 if (failedChecks.length) console.log(`\nfailed: ${failedChecks.join('; ')}`);
+if (since !== null)
+  console.log(`\nOnly what ${since} does not have was tested, and nothing end to end: ./test is for the rest.`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failedChecks.length || failed ? 1 : 0);

@@ -81,8 +81,8 @@ const CRC_TABLE = Uint16Array.from({ length: 256 }, (_, byte) => {
   return value;
 });
 
-/** The checksum of bytes that come piece by piece: pass the last result to go on. */
-function crc16(bytes: Uint8Array, before = 0): number {
+/** The checksum of bytes that come piece by piece: pass the last result to go on. Other bits come first than in FLAC's. */
+function informationSum(bytes: Uint8Array, before = 0): number {
   let value = before;
   for (const byte of bytes) value = (value >> 8) ^ (CRC_TABLE[(value ^ byte) & 255] ?? 0);
   return value;
@@ -125,7 +125,7 @@ function informationFrame(stream: Uint8Array, sum: number, frames: number): Uint
   roomy[lame + 23] = padding & 255;
   view.setUint32(lame + 28, stream.length + roomy.length);
   view.setUint16(lame + 32, sum);
-  view.setUint16(lame + 34, crc16(roomy.subarray(0, lame + 34)));
+  view.setUint16(lame + 34, informationSum(roomy.subarray(0, lame + 34)));
   return roomy;
 }
 
@@ -161,7 +161,7 @@ export const encodeMp3: EncoderMaker = async (order): Promise<SoundEncoder> => {
   let sum = 0;
   const keep = (bytes: Uint8Array) => {
     all.add(bytes);
-    sum = crc16(bytes, sum);
+    sum = informationSum(bytes, sum);
   };
   let isStarted = false;
   const withTag = (bytes: Uint8Array) => {

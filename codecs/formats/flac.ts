@@ -1,10 +1,9 @@
-import { type ByteFile, type Extra, partOf, splitFlacFrames, viewOf } from '@tambur/core';
+import { type ByteFile, type Extra, FLAC_METADATA, partOf, splitFlacFrames, viewOf } from '@tambur/core';
 import { flacInfo, flacStream, STREAM_INFO_BYTES } from './flac-stream.ts';
 import { damaged, type LibraryFormat, stated, text } from './format.ts';
 import { id3Size } from './mpeg-frames.ts';
 import { tagsOf } from './tags.ts';
 
-const BLOCKS = ['stream information', 'padding', 'application', 'seek table', 'comments', 'cue sheet', 'picture'];
 const STREAM_INFO_AT = 8;
 /** More blocks of metadata are not looked at: no real file has as many. */
 const MOST_BLOCKS = 1000;
@@ -18,7 +17,7 @@ function readBlocks(file: ByteFile) {
     const [type = 0, a = 0, b = 0, c = 0] = file.read(at, at + 4);
     const bytes = (a << 16) | (b << 8) | c;
     isLast = type >= 128;
-    if ((type & 127) > 0) extras.push({ name: BLOCKS[type & 127] ?? `block ${type & 127}`, bytes });
+    if ((type & 127) > 0) extras.push({ name: FLAC_METADATA[type & 127] ?? `block ${type & 127}`, bytes });
     at += 4 + bytes;
   }
   return { extras, soundAt: at, info: flacInfo(file.read(STREAM_INFO_AT, STREAM_INFO_AT + STREAM_INFO_BYTES)) };

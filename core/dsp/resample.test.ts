@@ -224,7 +224,7 @@ describe.each(WAYS)('lengths and pieces, %s', (_, frames) => {
         const wanted = (BigInt(length) * exact(to).of * exact(from).by * 2n) / (exact(from).of * exact(to).by);
         expect(converted(new Float32Array(length), from, to, frames)).toHaveLength(Number((wanted + 1n) / 2n));
       }),
-      { numRuns: 20 },
+      { numRuns: 8 },
     );
   });
 

@@ -1,8 +1,7 @@
 import { viewOf } from '../bytes/index.ts';
+import { FLAC_METADATA } from '../encodings/flac/index.ts';
 import { formatChannels, formatCount } from '../words/index.ts';
 import { bytesWords, type FieldList, type FieldReader, hertzWords } from './field-list.ts';
-
-const BLOCKS = ['stream information', 'padding', 'application', 'seek table', 'comments', 'cue sheet', 'picture'];
 
 /** RFC 9639, section 8.2. */
 function streamInfo(fields: FieldList): void {
@@ -34,7 +33,7 @@ export const flac: FieldReader = {
       const [head = 0] = fields.peek(1);
       isLast = (head & 128) !== 0;
       const type = head & 127;
-      const name = BLOCKS[type] ?? 'unknown block';
+      const name = FLAC_METADATA[type] ?? 'unknown block';
       fields.note('block', 1, `${name}${isLast ? ', the last' : ''}`);
       const size = fields.number(`bytes of the ${name}`, 3, bytesWords);
       if (type === 0 && size >= 34 && fields.has(34)) streamInfo(fields);

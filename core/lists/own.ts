@@ -256,8 +256,9 @@ function learn(text: string): (Shape & { readonly words: string }) | null {
   return best;
 }
 
-const folderIn = (path: string) => path.slice(0, Math.max(path.lastIndexOf('/'), path.lastIndexOf('\\')) + 1);
-const nameIn = (path: string) => path.slice(folderIn(path).length);
+/** What stands before the name in a path, its last slash included: lists of devices write either kind. */
+const beforeName = (path: string) => path.slice(0, Math.max(path.lastIndexOf('/'), path.lastIndexOf('\\')) + 1);
+const nameIn = (path: string) => path.slice(beforeName(path).length);
 
 /** A number as those that are there are written: with as many digits. */
 const asNumbers = (numbers: readonly string[], value: number): string => {
@@ -305,7 +306,7 @@ export function mergeList(
   const last = shape.rows.at(-1);
   const first = shape.rows[0];
   if (!last || !first) throw refuse('has no row');
-  const folder = folderIn(textIn(last, file) ?? '');
+  const folder = beforeName(textIn(last, file) ?? '');
   const numbers = number === null ? [] : valuesOf(shape.rows, number);
   let nextNumber = Math.max(-1, ...numbers.map(Number));
 
