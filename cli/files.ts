@@ -52,14 +52,14 @@ async function someFilesBelow(folder: string): Promise<readonly string[]> {
 }
 
 /** A file that is to be checked. */
-export interface Given extends CardFile {
+export interface FileToCheck extends CardFile {
   /** As the user knows it. */
   readonly shown: string;
 }
 
 /** What is to be checked: files from anywhere, or a card. */
 export interface GivenFiles {
-  readonly files: readonly Given[];
+  readonly files: readonly FileToCheck[];
   readonly isCard: boolean;
 }
 

@@ -9,7 +9,7 @@ import {
   type SoundStream,
   stemIn,
 } from '@tambur/core';
-import { type Given, givenFiles, openFile } from './files.ts';
+import { type FileToCheck, givenFiles, openFile } from './files.ts';
 import { rests, watched, works } from './life.ts';
 
 /** A card that was named on the command line: a folder, a ZIP, or a file from anywhere. */
@@ -22,7 +22,7 @@ export interface GivenCard {
 /** @throws InputError where it cannot be read */
 export async function givenCard(path: string): Promise<GivenCard> {
   const { files, isCard } = await givenFiles([path], (paths, use) => Promise.all(paths.map(use)));
-  const card = files.map(({ path: at, bytes }: Given) => ({
+  const card = files.map(({ path: at, bytes }: FileToCheck) => ({
     path: isCard ? at : nameIn(at.replaceAll('\\', '/')),
     bytes,
   }));

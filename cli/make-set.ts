@@ -24,7 +24,7 @@ import { readText, removeFiles, writeBytes } from './files.ts';
 import { showFindings } from './findings.ts';
 import { eachFile, json, type Output } from './output.ts';
 import { openMakers } from './pool.ts';
-import type { Made, SetOptions, SetOrder } from './set-order.ts';
+import type { FileOfClip, SetOptions, SetOrder } from './set-order.ts';
 import { recordOf } from './set-record.ts';
 
 /** A path as a rule of make has it: spaces, signs of comments and of variables are marked. */
@@ -54,7 +54,7 @@ async function ownListsFrom({ lists, name }: Target, paths: readonly string[]): 
   return own;
 }
 
-function say(output: Output, { source, file, sourceFacts, obstacles, ways, findings }: Made): void {
+function say(output: Output, { source, file, sourceFacts, obstacles, ways, findings }: FileOfClip): void {
   for (const warning of sourceFacts.warnings) output.words(`${source}: ${warning}`);
   for (const text of obstacles) output.words(`${file}: ${text}`);
   for (const { label, set } of ways) output.words(`  ${label}: ${set.map((entry) => `--set ${entry}`).join(' ')}`);
@@ -84,7 +84,7 @@ export async function makeSet(output: Output, order: SetOrder, options: SetOptio
     files,
     output,
     options,
-    async ({ clip, source, slots, stem }): Promise<Made> => {
+    async ({ clip, source, slots, stem }): Promise<FileOfClip> => {
       const settings: ClipSettings = settingsOf(clip, job);
       const target = filledIn(sheet, 'clip', clip.values);
       const isOneOfMany = makers.count > 1;

@@ -41,7 +41,7 @@ export interface SetOptions extends Format {
 }
 
 /** A file that was made. */
-export type Made = ClipMade & {
+export type FileOfClip = ClipMade & {
   readonly clip: JobDoc['clips'][number];
   readonly slots: readonly number[];
   readonly source: string;

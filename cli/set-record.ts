@@ -9,19 +9,19 @@ import {
   sourceOf,
 } from '@tambur/core';
 import { sha256Of, sha256OfFile } from '@tambur/disk';
-import type { Made, SetOrder } from './set-order.ts';
+import type { FileOfClip, SetOrder } from './set-order.ts';
 
 /** What was made of a set. */
 export interface MadeSet {
   /** The folder that holds it all. */
   readonly out: string;
-  readonly sounds: readonly Made[];
+  readonly sounds: readonly FileOfClip[];
   readonly beside: readonly SetFile[];
   /** What is said of the set as a whole. */
   readonly findings: readonly Finding[];
 }
 
-const partOf = ({ clip, facts, report, findings }: Made): Artifact['parts'][number] => ({
+const partOf = ({ clip, facts, report, findings }: FileOfClip): Artifact['parts'][number] => ({
   clip: clip.id,
   offset: 0,
   length: facts.bytes,

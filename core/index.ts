@@ -300,12 +300,12 @@ export {
   freeId,
   GOAL_RANGE,
   insteadOf,
-  type Range,
+  type NumberRange,
   schemaEntries,
   usualIn,
   within,
 } from './forms/index.ts';
-export { type Heard, heardFrom, listen, MOST_SECONDS } from './listening/index.ts';
+export { heardFrom, type ListeningReport, listen, MOST_SECONDS } from './listening/index.ts';
 export {
   ESCAPES,
   LARGEST_LIST,
@@ -354,7 +354,7 @@ export {
   folderIn,
   forOneFile,
   type Happening,
-  type Inserted,
+  type InsertedCard,
   insert,
   isHidden,
   isZip,
@@ -387,7 +387,6 @@ export {
   demandsOf,
   deviceOf,
   disagreements,
-  type Evidence,
   type Face,
   fieldOf,
   filledIn,
@@ -404,6 +403,7 @@ export {
   requirementKinds,
   requirementSchema,
   requirementText,
+  type SheetEvidence,
   sheetFor,
   type Target,
   TIMER_RANGES,

@@ -1,4 +1,4 @@
-import { type Range, within } from '@tambur/core';
+import { type NumberRange, within } from '@tambur/core';
 import * as v from 'valibot';
 
 /** A voice of the synthesiser. */
@@ -18,9 +18,9 @@ export const VOICES: readonly [Voice, ...Voice[]] = [
 ];
 
 /** 1 is the voice's own speed, 2 twice as fast. */
-export const SPEED_RANGE: Range = { least: 0.5, most: 2 };
+export const SPEED_RANGE: NumberRange = { least: 0.5, most: 2 };
 /** 1 is the voice's own pitch, 2 an octave higher. */
-export const PITCH_RANGE: Range = { least: 0.6, most: 1.8 };
+export const PITCH_RANGE: NumberRange = { least: 0.6, most: 1.8 };
 /** Characters. */
 export const LONGEST_PROMPT = 1000;
 

@@ -1,4 +1,4 @@
-import { deviceOf, formatRate, formatSeconds, type Heard, listen, MOST_SECONDS } from '@tambur/core';
+import { deviceOf, formatRate, formatSeconds, type ListeningReport, listen, MOST_SECONDS } from '@tambur/core';
 import type { Command } from 'commander';
 import type { Context } from '../command.ts';
 import { EXIT } from '../exit.ts';
@@ -11,7 +11,7 @@ export interface ListenOptions extends Format, SheetChoice {}
 const percent = (share: number) => `${Math.round(100 * share)} %`;
 
 /** What a recording says, line by line. */
-function wordsOf({ best, runnerUp, sampleRate, ...heard }: Heard): readonly string[] {
+function wordsOf({ best, runnerUp, sampleRate, ...heard }: ListeningReport): readonly string[] {
   const { delay, missingAtStart = 0, missingAtEnd = 0, gap = null, rounds = 1, band, isClipped } = heard;
   return [
     `${best.title} (${best.hypothesis}, ${percent(best.confidence)})`,
@@ -21,7 +21,7 @@ function wordsOf({ best, runnerUp, sampleRate, ...heard }: Heard): readonly stri
     ...(missingAtStart > 0 ? [`  ${formatSeconds(missingAtStart)} are missing at the start.`] : []),
     ...(missingAtEnd > 0 ? [`  ${formatSeconds(missingAtEnd)} are missing at the end.`] : []),
     ...(gap === null ? [] : [`  ${rounds} rounds, with ${formatSeconds(gap)} between them.`]),
-    ...(band === null ? [] : [`  Heard from ${formatRate(band.low)} to ${formatRate(band.high)}.`]),
+    ...(band === null ? [] : [`  ListeningReport from ${formatRate(band.low)} to ${formatRate(band.high)}.`]),
     ...(isClipped ? ['  The recording is overdriven: record it more softly to be sure.'] : []),
   ];
 }

@@ -1,5 +1,5 @@
 import { alacInfo, decodeAlacPacket } from '@tambur/core';
-import type { Decoding, Step } from './decoding.ts';
+import type { Decoding, DecodingStep } from './decoding.ts';
 import { damaged } from './format.ts';
 
 /** The part of a stream that is meant to be heard, in seconds. */
@@ -20,7 +20,7 @@ export function alacDecoding(title: string, description: Uint8Array, window: Win
   return async () => {
     let skipped = Math.round((window?.start ?? 0) * sampleRate);
     let left = window?.duration === undefined ? Number.POSITIVE_INFINITY : Math.round(window.duration * sampleRate);
-    const step = (packet?: Uint8Array): Step => {
+    const step = (packet?: Uint8Array): DecodingStep => {
       if (!packet || left <= 0) return { channelData: [], sampleRate };
       const levels = decodeAlacPacket(packet, info);
       const frames = levels[0]?.length ?? 0;

@@ -18,7 +18,7 @@ import { plainSound } from './plain-sound.ts';
 
 // Taken apart here, as the media library does not read AVI.
 
-interface Track {
+interface AviTrack {
   /** Number of its stream among all of the file. */
   readonly stream: number;
   /** Where the stream's header says that it is sound. */
@@ -41,9 +41,9 @@ const DESCENDED = ['AVI ', 'hdrl', 'strl'];
 const MOST_CHUNKS = 10_000;
 
 /** The sounds that the headers of an AVI file describe ("AVI RIFF File Reference"; from memory). */
-function tracksOf(source: ByteFile): { readonly tracks: readonly Track[]; readonly headersEnd: number } {
+function tracksOf(source: ByteFile): { readonly tracks: readonly AviTrack[]; readonly headersEnd: number } {
   const file = windowed(source);
-  const tracks: Track[] = [];
+  const tracks: AviTrack[] = [];
   let kindAt: number | null = null;
   let stream = -1;
   let headersEnd = file.size;
@@ -122,7 +122,12 @@ function chunk(name: string, body: Uint8Array): Uint8Array {
  * A file with one sound alone: the headers, in which every other sound is made to be something else, and then the chunks
  * of that sound, each in one piece. What a decoder would have to wade through, or wait for, is not in it.
  */
-function* onlyTrack(file: ByteFile, tracks: readonly Track[], kept: Track, headersEnd: number): Generator<Uint8Array> {
+function* onlyTrack(
+  file: ByteFile,
+  tracks: readonly AviTrack[],
+  kept: AviTrack,
+  headersEnd: number,
+): Generator<Uint8Array> {
   const headers = file.read(0, Math.min(headersEnd, LONGEST_HEADERS)).slice();
   for (const { kindAt } of tracks) {
     if (kindAt !== kept.kindAt) headers.set(new TextEncoder().encode('none'), kindAt);

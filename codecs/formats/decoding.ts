@@ -15,13 +15,13 @@ import { cutOff, damaged } from './format.ts';
 /** Names of the library's decoders. */
 export type Decoder = 'mp3' | 'aac' | 'oga' | 'opus' | 'm4a' | 'mkv' | 'avi' | 'wma' | 'amr' | 'ac3';
 
-export interface Step {
+export interface DecodingStep {
   readonly channelData: readonly Float32Array[];
   readonly sampleRate: number;
 }
 
 /** A decoder at work: takes piece after piece, then none, and gives what came out. */
-export type Decoding = ((piece?: Uint8Array) => Promise<Step> | Step) & { free(): void };
+export type Decoding = ((piece?: Uint8Array) => Promise<DecodingStep> | DecodingStep) & { free(): void };
 
 /** The umbrella's types leave some of its decoders out. */
 const decoders = decode as unknown as Readonly<Record<Decoder, () => Promise<Decoding>>>;
@@ -42,7 +42,7 @@ export async function* decoded(
   decoder: Decoder | (() => Promise<Decoding>),
   pieces: Iterable<Uint8Array>,
   isWhole: boolean,
-): AsyncGenerator<Step> {
+): AsyncGenerator<DecodingStep> {
   const decoding = await (typeof decoder === 'string' ? decoders[decoder]() : decoder());
   let size = LEAST_AT_ONCE;
   try {
@@ -169,7 +169,7 @@ export async function decodedStream(
   };
 }
 
-async function firstStep(title: string, steps: AsyncGenerator<Step>): Promise<Step> {
+async function firstStep(title: string, steps: AsyncGenerator<DecodingStep>): Promise<DecodingStep> {
   try {
     for await (const step of steps) return step;
   } catch (error) {

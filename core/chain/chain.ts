@@ -17,13 +17,13 @@ export interface ClipOrder {
 }
 
 /** What each station came to. */
-export type Settled = { readonly [Id in StationId]: SettledStation<Plan<Id>> };
+export type SettledStations = { readonly [Id in StationId]: SettledStation<Plan<Id>> };
 
 /** Every station settled: what it will do, why, and what stands in the way. Plain data. */
 export interface Chain {
   readonly order: ClipOrder;
   /** In the order in which sound passes. */
-  readonly stations: Settled;
+  readonly stations: SettledStations;
   readonly obstacles: readonly Obstacle[];
   /** What the file will be called. */
   readonly fileName: string;

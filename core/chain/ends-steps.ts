@@ -4,7 +4,7 @@ import { Gathered } from '../facts/index.ts';
 import { InputError } from '../words/index.ts';
 import { type EndsPlan, type Layout, layOut, lengthOf } from './ends-layout.ts';
 import { type Block, type BlockProcess, eachBlock, type Step } from './passage.ts';
-import type { LoopReport, Measured } from './report.ts';
+import type { LoopReport, Measurements } from './report.ts';
 import type { Format } from './station.ts';
 
 /** Frames around a seam in which the largest ordinary step is looked for. */
@@ -25,8 +25,8 @@ export function endsSteps(plan: EndsPlan, format: Format): readonly Step[] {
     gathered?.add(block);
   };
 
-  function decide(): { layout: Layout; blend: Float32Array[] | null; measured: Measured } {
-    let measured: Measured = {};
+  function decide(): { layout: Layout; blend: Float32Array[] | null; measured: Measurements } {
+    let measured: Measurements = {};
     let from = 0;
     let to = incoming;
     if (trim) {

@@ -1,5 +1,5 @@
 import { workBlocks } from '../audio/index.ts';
-import type { Measured } from './report.ts';
+import type { Measurements } from './report.ts';
 
 /** Some frames of every channel, until the next are asked for. Not to be written to: it may be part of the source. */
 export type Block = readonly Float32Array[];
@@ -9,7 +9,7 @@ export interface Pass {
   /** No block is longer than `WORK_FRAMES`. */
   readonly blocks: AsyncIterable<Block>;
   /** What has been measured on the way so far; all of it when the last block has come. */
-  measured(): Measured;
+  measured(): Measurements;
 }
 
 /** Sound that can be run through again and again, each time from its start. */
@@ -21,7 +21,7 @@ export interface BlockProcess {
   /** Ends the input; what was still held back. */
   finish?(): Iterable<Block>;
   /** What this passage measured, as far as it has come. */
-  measured?(): Measured;
+  measured?(): Measurements;
 }
 
 /** A part of a station's work. Made new for each render, so it may remember what it was shown. */
@@ -58,7 +58,7 @@ export interface KeptPassage extends Passage {
 
 /** The same sound, kept in memory when it is read through for the first time. */
 export function kept(sound: Passage): KeptPassage {
-  let known: { readonly blocks: readonly Block[]; readonly measured: Measured } | null = null;
+  let known: { readonly blocks: readonly Block[]; readonly measured: Measurements } | null = null;
   async function* again(blocks: readonly Block[]) {
     yield* blocks;
   }

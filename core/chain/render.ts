@@ -13,7 +13,7 @@ import type { Format } from './station.ts';
 import { fileTooLarge } from './stations/ends.ts';
 
 /** What was made, and what was measured on the way. */
-export interface Rendered {
+export interface Rendering {
   readonly report: RenderReport;
   /** What the bytes are, for whoever reads them back. */
   readonly reading: Reading;
@@ -79,7 +79,7 @@ export async function render(
   store: FileStore,
   work: Work,
   { openEncoder, mostKept = MOST_KEPT, stages }: RenderOptions = {},
-): Promise<Rendered> {
+): Promise<Rendering> {
   const { cut, channels, rate, ends, wrap } = chain.stations;
   const trouble = fileTooLarge(ends.plan.frames, {
     cut: cut.plan,

@@ -23,7 +23,7 @@ export interface RenderReport {
 }
 
 /** What one part of the work adds to the report. */
-export type Measured = Partial<RenderReport>;
+export type Measurements = Partial<RenderReport>;
 
 export interface LoopReport {
   /** Frames left away at the start and the end. */

@@ -1,5 +1,5 @@
 import { demandsOf } from '../targets/index.ts';
-import type { Chain, ClipOrder, Settled } from './chain.ts';
+import type { Chain, ClipOrder, SettledStations } from './chain.ts';
 import { type Plans, type StationId, stationIds, stations } from './settings.ts';
 import type { Context } from './station.ts';
 import { waysOut } from './ways/index.ts';
@@ -19,7 +19,7 @@ export function settle(order: ClipOrder): Chain {
 function settleAll(context: Context, order: ClipOrder): Chain {
   const { settings, stem = 'clip' } = order;
   // A station is settled when somebody asks for its plan, so one that builds on others comes after them.
-  const settled: Settled = onDemand((id) => stations[id].settleIn(context, settings, plans));
+  const settled: SettledStations = onDemand((id) => stations[id].settleIn(context, settings, plans));
   const plans: Plans = onDemand((id) => settled[id].plan);
   return {
     order,

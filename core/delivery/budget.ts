@@ -17,7 +17,7 @@ export type BudgetClip = Pick<ClipOrder, 'facts' | 'settings'>;
 export type BudgetWay = SetCandidate;
 
 /** Every clip settled; null where one of them cannot be. */
-function settleSet(clips: readonly BudgetClip[], target: Target): readonly Member[] | null {
+function settledMembers(clips: readonly BudgetClip[], target: Target): readonly Member[] | null {
   const demands = demandsOf(target);
   try {
     return clips.map((clip) => {
@@ -40,11 +40,11 @@ const totalOf = (members: readonly Member[]) => members.reduce((sum, { bytes }) 
  */
 export function budgetWays(clips: readonly BudgetClip[], target: Target): BudgetWay[] {
   const budget = demandsOf(target).setBytes?.value;
-  const members = settleSet(clips, target);
+  const members = settledMembers(clips, target);
   if (budget === undefined || !members || totalOf(members) <= budget) return [];
 
   const withSettings = (settings: readonly ClipSettings[]) =>
-    settleSet(
+    settledMembers(
       clips.map(({ facts }, i) => ({ facts, settings: settings[i] })),
       target,
     );

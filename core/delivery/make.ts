@@ -7,7 +7,7 @@ import {
   levelsSum,
   memoryStore,
   type OpenEncoder,
-  type Rendered,
+  type Rendering,
   type RenderOptions,
   type RenderReport,
   render,
@@ -114,7 +114,7 @@ const MOST_PACKET_FRAMES = 8192;
  */
 async function readLibraryFile(
   file: ByteFile,
-  rendered: Rendered,
+  rendered: Rendering,
   chain: Chain,
   library: Library | undefined,
   hear: Hear,

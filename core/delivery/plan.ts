@@ -3,23 +3,23 @@ import { demandsOf, type Target } from '../targets/index.ts';
 import { formatCount } from '../words/index.ts';
 import { type Naming, stemsOf } from './names.ts';
 
-type Placed = Pick<Target, 'places'>;
+type WithPlaces = Pick<Target, 'places'>;
 
 /** What plays at which place: the clip's id by the place's number, in the order of the numbers. */
 export type Placing = ReadonlyMap<number, string>;
 
 /** Number of the first place, whether or not the sheet names any. */
-const firstOf = ({ places }: Placed): number => places?.first ?? 0;
+const firstOf = ({ places }: WithPlaces): number => places?.first ?? 0;
 
 /** What a place is called: "button 4, horn"; null where the sheet names no places. */
-export function placeWords({ places }: Placed, number: number): string | null {
+export function placeWords({ places }: WithPlaces, number: number): string | null {
   if (!places) return null;
   const label = places.labels[number];
   return `${places.words[0]} ${number}${label ? `, ${label}` : ''}`;
 }
 
 /** True where the device has such a place, as far as its sheet says. */
-export const isPlace = ({ places }: Placed, number: number): boolean =>
+export const isPlace = ({ places }: WithPlaces, number: number): boolean =>
   number >= firstOf({ places }) && number < firstOf({ places }) + (places?.count ?? Number.POSITIVE_INFINITY);
 
 /**
@@ -30,7 +30,7 @@ export const isPlace = ({ places }: Placed, number: number): boolean =>
 export function placing(
   clips: readonly { readonly id: string }[],
   assigned: Readonly<Record<string, string>>,
-  target: Placed,
+  target: WithPlaces,
 ): Placing {
   const ids = new Set(clips.map(({ id }) => id));
   const placed = new Map(
@@ -50,7 +50,7 @@ export function placing(
 const MOST_SHOWN = 32;
 
 /** Free places to show: all of a device with a few; of others those between what is taken, and the next one. */
-export function freePlaces(target: Placed, placed: Placing): readonly number[] {
+export function freePlaces(target: WithPlaces, placed: Placing): readonly number[] {
   const first = firstOf(target);
   const count = target.places?.count ?? Number.POSITIVE_INFINITY;
   const next = Math.max(first - 1, ...placed.keys()) + 2;
@@ -160,7 +160,7 @@ export function filesByClip(files: readonly PlannedFile[]): ReadonlyMap<string, 
 }
 
 /** What is wrong with the places of a set: numbers that the device does not have. Nothing where all are there. */
-export function checkPlaces(target: Placed, numbers: Iterable<number>): Finding[] {
+export function checkPlaces(target: WithPlaces, numbers: Iterable<number>): Finding[] {
   const { places } = target;
   const stray = [...numbers].filter((number) => !isPlace(target, number));
   if (!places?.count || stray.length === 0) return [];

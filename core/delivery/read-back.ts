@@ -1,6 +1,6 @@
 import type { Work } from '../audio/index.ts';
 import { type ByteFile, crc32, piecesOf } from '../bytes/index.ts';
-import { type Block, ByteSums, type Rendered } from '../chain/index.ts';
+import { type Block, ByteSums, type Rendering } from '../chain/index.ts';
 import type { Reading } from '../containers/index.ts';
 import { type Facts, plainStream, readPlain, surveyStream } from '../facts/index.ts';
 
@@ -49,7 +49,7 @@ export async function readBack(
 }
 
 /** Refuses a file in which something else was found than was written. */
-export function proveSame({ facts, dataSum, byteSums }: ReadBack, { reading, report, ...written }: Rendered): void {
+export function proveSame({ facts, dataSum, byteSums }: ReadBack, { reading, report, ...written }: Rendering): void {
   proveBytes(byteSums, written.byteSums);
   const same =
     facts.encoding === reading.encoding &&

@@ -12,7 +12,7 @@ interface Features {
 const TOGETHER = 6;
 
 /** A recording, ready to be compared with sounds. */
-export interface Listened {
+export interface BandRecording {
   readonly levels: BandLevels;
   /** What it is compared by: frame by frame, and some frames together, for a first look. */
   readonly fine: Features;
@@ -53,7 +53,7 @@ const UNHEARD = 1e-4;
  * @param samples at `BANDS_RATE`
  * @param isClean true for a sound that is no recording: all of it is sound, however steady
  */
-export function listened(samples: Float32Array, isClean = false): Listened {
+export function listened(samples: Float32Array, isClean = false): BandRecording {
   const levels = bandLevels(samples);
   const noise = new Float32Array(BANDS);
   const overNoise = new Float32Array(BANDS);
@@ -97,7 +97,7 @@ function center(values: Float32Array): void {
 }
 
 /** For each band what of a sound does not stand out of the noise of a recording, were it in it; infinite where nothing does. */
-const floorsOf = (sound: BandLevels, { overNoise }: Listened): Float32Array =>
+const floorsOf = (sound: BandLevels, { overNoise }: BandRecording): Float32Array =>
   bandMeans(sound).map((mean, band) => (overNoise[band] > 0.05 ? mean / overNoise[band] : Number.POSITIVE_INFINITY));
 
 /** A sound's features as a recording of such noise would have them, at another speed. */
@@ -168,7 +168,7 @@ const CLOCK = 0.012;
 const CLOCK_STEPS = 2;
 
 /** Finds a sound in a recording: first some frames together, then frame by frame near where that was best. */
-export function findInBands(sound: BandLevels, recording: Listened): BandMatch {
+export function findInBands(sound: BandLevels, recording: BandRecording): BandMatch {
   const floors = floorsOf(sound, recording);
   let best: BandMatch = { score: Number.NEGATIVE_INFINITY, offset: 0, stretch: 1 };
   for (let k = -CLOCK_STEPS; k <= CLOCK_STEPS; k++) {
@@ -178,7 +178,7 @@ export function findInBands(sound: BandLevels, recording: Listened): BandMatch {
   return best;
 }
 
-function matchOf(own: Float32Array, recording: Listened): Omit<BandMatch, 'stretch'> {
+function matchOf(own: Float32Array, recording: BandRecording): Omit<BandMatch, 'stretch'> {
   const rough = likeness(pooled(own), recording.coarse).reduce((a, b) => (b.score > a.score ? b : a));
   const near = { offset: rough.offset * TOGETHER, reach: 2 * TOGETHER };
   return likeness(own, recording.fine, near).reduce((a, b) => (b.score > a.score ? b : a));
@@ -188,12 +188,12 @@ function matchOf(own: Float32Array, recording: Listened): Omit<BandMatch, 'stret
  * How alike a sound and a recording are at most, some frames taken together: a first look.
  * @param stretch by how much the sound is faster than its frames say
  */
-export const roughMatch = (sound: BandLevels, recording: Listened, stretch: number): number =>
+export const roughMatch = (sound: BandLevels, recording: BandRecording, stretch: number): number =>
   likeness(pooled(expected(sound, floorsOf(sound, recording), stretch)), recording.coarse).reduce(
     (best, { score }) => Math.max(best, score),
     Number.NEGATIVE_INFINITY,
   );
 
 /** Likeness at each offset, for whoever looks for the sound again. */
-export const everywhere = (sound: BandLevels, recording: Listened, stretch: number) =>
+export const everywhere = (sound: BandLevels, recording: BandRecording, stretch: number) =>
   likeness(expected(sound, floorsOf(sound, recording), stretch), recording.fine);

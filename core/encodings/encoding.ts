@@ -21,11 +21,11 @@ export interface Encoding {
   /** Left out where every sample takes the same bits. */
   readonly compression?: 'lossless' | 'lossy';
   /** What it can carry; left out where that is all that Tambur makes. */
-  readonly carries?: Carried;
+  readonly carries?: EncodingLimits;
 }
 
 /** Rates and channels that an encoding can carry. */
-export interface Carried {
+export interface EncodingLimits {
   /** Hz, rising; left out where it carries all from the least to the most. */
   readonly sampleRates?: readonly number[];
   readonly leastRate?: number;

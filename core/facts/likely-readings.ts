@@ -42,7 +42,7 @@ const BLOCK_COST = 6;
 /** Sizes that devices like, as frames that the length divides by (common practice, no source). */
 const KNOWN_BLOCKS = [240, 160, 512];
 
-interface Judged {
+interface ReadingScore {
   bits: number;
   samples: number;
   /** Of the block of the least and the most predictable channel: noise has none that is predictable. */
@@ -91,9 +91,9 @@ function blockBits(
   return bits;
 }
 
-function judge(encoding: PlainEncoding, channels: number, pieces: readonly Decoded[]): Judged {
+function judge(encoding: PlainEncoding, channels: number, pieces: readonly SamplePiece[]): ReadingScore {
   const even = 2 ** (1 - encoding.bitDepth);
-  const judged: Judged = {
+  const judged: ReadingScore = {
     bits: 0,
     samples: 0,
     channelBits: new Array<number>(channels).fill(0),
@@ -157,7 +157,7 @@ const placesIn = (size: number): number[] =>
   Array.from({ length: PIECES }, (_, i) => Math.floor((i * (size - PIECE_BYTES)) / (PIECES - 1) / 24) * 24);
 
 /** Samples in storage order, and the distances between levels where they are not all the same. */
-interface Decoded {
+interface SamplePiece {
   readonly samples: Float32Array;
   readonly spacing: Float32Array | null;
 }
@@ -165,8 +165,8 @@ interface Decoded {
 /** Of a sound whose bytes hang on all before them so many are decoded, from the start. */
 const MOST_DECODED = 8 * PIECES * PIECE_BYTES;
 
-function decodedPieces(encoding: PlainEncoding, layout: BlockLayout, file: ByteFile, skip: number): Decoded[] {
-  const decoded = (bytes: Uint8Array): Decoded => {
+function decodedPieces(encoding: PlainEncoding, layout: BlockLayout, file: ByteFile, skip: number): SamplePiece[] {
+  const decoded = (bytes: Uint8Array): SamplePiece => {
     const samples = codecOf(encoding, layout).decode(bytes);
     return { samples, spacing: encoding.spacing?.(samples, bytes, layout) ?? null };
   };
@@ -187,7 +187,13 @@ const NOISE_SHARE = 0.85;
 /** Above this, in bits of each byte, there is no telling what the bytes are: noise, or packed data. */
 const NOISE = 7.6;
 
-function explain(encoding: PlainEncoding, judged: Judged, bitsPerByte: number, frames: number, left: number): string {
+function explain(
+  encoding: PlainEncoding,
+  judged: ReadingScore,
+  bitsPerByte: number,
+  frames: number,
+  left: number,
+): string {
   const { samples, sum, square, peak } = judged;
   const rms = Math.sqrt(square / Math.max(1, samples));
   const mean = Math.abs(sum / Math.max(1, samples));
@@ -236,7 +242,7 @@ const MOST_DRIFT_COST = 6;
 const CUT_COST = 50;
 
 /** What counts against a reading beside its bits, in bits of each byte. */
-function penalty(encoding: PlainEncoding, channels: number, judged: Judged, left: number): number {
+function penalty(encoding: PlainEncoding, channels: number, judged: ReadingScore, left: number): number {
   const { samples, sum, square, channelBits, bits, repeats, pairs } = judged;
   const mean = Math.abs(sum / Math.max(1, samples));
   const rms = Math.sqrt(square / Math.max(1, samples));

@@ -25,10 +25,10 @@ export interface FormField extends Omit<InForm, 'usual'> {
 }
 
 /** What is seen here of a schema of Valibot. */
-interface Seen extends v.GenericSchema {
-  readonly entries?: Readonly<Record<string, Seen>>;
-  readonly wrapped?: Seen;
-  readonly item?: Seen;
+interface SchemaShape extends v.GenericSchema {
+  readonly entries?: Readonly<Record<string, SchemaShape>>;
+  readonly wrapped?: SchemaShape;
+  readonly item?: SchemaShape;
   readonly literal?: unknown;
 }
 
@@ -43,15 +43,15 @@ export const oneOf = <W extends Readonly<Record<string, string>>>(words: W) =>
     v.metadata({ options: () => Object.entries(words).map(([value, label]) => ({ value, label })) }),
   );
 
-const unwrapped = (schema: Seen): Seen => (schema.wrapped ? unwrapped(schema.wrapped) : schema);
+const unwrapped = (schema: SchemaShape): SchemaShape => (schema.wrapped ? unwrapped(schema.wrapped) : schema);
 
 /** What forms say of an entry; undefined where they do not ask for it. */
-function formOf(schema: Seen): InForm | undefined {
+function formOf(schema: SchemaShape): InForm | undefined {
   const { form, options } = v.getMetadata(unwrapped(schema)) as { form?: InForm; options?: InForm['options'] };
   return form && { ...(options ? { options } : {}), ...form };
 }
 
-function typeOf(schema: Seen, hasOptions: boolean): FormField['type'] {
+function typeOf(schema: SchemaShape, hasOptions: boolean): FormField['type'] {
   const { type, item } = unwrapped(schema);
   if (type === 'array') return hasOptions ? 'choices' : item?.type === 'union' ? 'rates' : 'list';
   if (type === 'boolean') return 'flag';
@@ -60,11 +60,11 @@ function typeOf(schema: Seen, hasOptions: boolean): FormField['type'] {
 }
 
 /** Entries of an object by their keys; a value that is none is an entry with an empty key. */
-const entriesOf = (schema: Seen): [string, Seen][] => Object.entries(schema.entries ?? { '': schema });
+const entriesOf = (schema: SchemaShape): [string, SchemaShape][] => Object.entries(schema.entries ?? { '': schema });
 
 /** What a form asks of a value, in the order of its schema. */
 export const formFields = (schema: v.GenericSchema): readonly FormField[] =>
-  entriesOf(schema as Seen).flatMap(([key, entry]) => {
+  entriesOf(schema as SchemaShape).flatMap(([key, entry]) => {
     const form = formOf(entry);
     if (!form) return [];
     const { usual: _, ...said } = form;
@@ -73,7 +73,7 @@ export const formFields = (schema: v.GenericSchema): readonly FormField[] =>
 
 /** What a value starts as in a form. */
 export function usualIn<V>(schema: v.GenericSchema<V>): V {
-  const usual = entriesOf(schema as unknown as Seen).flatMap(([key, entry]) => {
+  const usual = entriesOf(schema as unknown as SchemaShape).flatMap(([key, entry]) => {
     const value = entry.type === 'literal' ? entry.literal : formOf(entry)?.usual;
     return value === undefined ? [] : [[key, value]];
   });

@@ -1,15 +1,15 @@
 import * as v from 'valibot';
 
 /** Numbers from the least to the most; both belong to it. */
-export interface Range {
+export interface NumberRange {
   readonly least: number;
   readonly most: number;
 }
 
 /** What a number of a document must be. */
-export const within = ({ least, most }: Range) =>
+export const within = ({ least, most }: NumberRange) =>
   v.pipe(v.number(), v.minValue(least, `it must be ${least} or more`), v.maxValue(most, `it must be ${most} or less`));
-export const wholeWithin = (range: Range) => v.pipe(within(range), v.integer('it must be a whole number'));
+export const wholeWithin = (range: NumberRange) => v.pipe(within(range), v.integer('it must be a whole number'));
 
 /** What a musical length is said in: how many bars, of how many beats, at how many beats a minute. */
 export const BAR_RANGES = {
@@ -19,4 +19,4 @@ export const BAR_RANGES = {
 } as const;
 
 /** Goals of peaks (dBFS, dBTP) and loudness (LUFS). */
-export const GOAL_RANGE: Range = { least: -60, most: 0 };
+export const GOAL_RANGE: NumberRange = { least: -60, most: 0 };

@@ -1,7 +1,7 @@
 import { distance } from 'fastest-levenshtein';
 
 /** What there is to see of a schema of Valibot, as far as it is looked at here. */
-interface Seen {
+interface SchemaShape {
   readonly type?: string;
   readonly entries?: Readonly<Record<string, unknown>>;
   readonly options?: readonly unknown[];
@@ -18,14 +18,17 @@ export interface SchemaEntry {
   readonly words: string;
 }
 
-const plain = (schema: unknown): Seen => {
-  const seen = schema as Seen;
+const plain = (schema: unknown): SchemaShape => {
+  const seen = schema as SchemaShape;
   return seen.wrapped === undefined ? seen : plain(seen.wrapped);
 };
 
 /** All that is asked of a value, one after the other; what is piped may be piped itself. */
-const stepsOf = (schema: unknown): readonly Seen[] =>
-  ((schema as Seen).pipe ?? []).flatMap((step) => [step as Seen, ...((step as Seen) === schema ? [] : stepsOf(step))]);
+const stepsOf = (schema: unknown): readonly SchemaShape[] =>
+  ((schema as SchemaShape).pipe ?? []).flatMap((step) => [
+    step as SchemaShape,
+    ...((step as SchemaShape) === schema ? [] : stepsOf(step)),
+  ]);
 
 /** What a single value may be. */
 function valueWords(schema: unknown): string {

@@ -1,7 +1,7 @@
 import { BANDS_RATE } from '../dsp/index.ts';
 import { asPlayed, type Evidence, rmsOf } from '../symptoms/index.ts';
 import type { Hypothesis } from './hypotheses.ts';
-import type { Placed } from './refine.ts';
+import type { Alignment } from './refine.ts';
 
 /** What a device adds to a sound: its header in front of it, or the rest of a block behind. */
 interface Addition {
@@ -13,11 +13,11 @@ const rms = (samples: Float32Array, from: number, to: number): number =>
   rmsOf(samples, Math.max(0, Math.round(from)), Math.min(samples.length, Math.round(to)));
 
 /** A hypothesis that was found in a recording. */
-interface Found {
+interface Discovery {
   readonly hypothesis: Hypothesis;
   /** At `BANDS_RATE`. */
   readonly samples: Float32Array;
-  readonly placed: Placed | null;
+  readonly placed: Alignment | null;
 }
 
 /** Seconds beside the sound that say how loud it is there without an addition. */
@@ -29,7 +29,7 @@ const BESIDE = 0.15;
  */
 export async function added(
   evidence: Evidence,
-  { hypothesis: { sampleRate }, samples, placed }: Found,
+  { hypothesis: { sampleRate }, samples, placed }: Discovery,
   recording: Float32Array,
 ): Promise<Addition | null> {
   if (!placed) return null;

@@ -1,5 +1,5 @@
 import type { Pcm } from '../audio/index.ts';
-import type { Listened } from '../dsp/index.ts';
+import type { BandRecording } from '../dsp/index.ts';
 import { encodings } from '../encodings/index.ts';
 import { beginningOf } from '../facts/index.ts';
 import { asIf, type Evidence, LOOKED_AT, mistakeBetween, mixed, unlikeness } from '../symptoms/index.ts';
@@ -41,7 +41,7 @@ const isSame = (a: Hypothesis, b: Hypothesis): boolean =>
  * The right reading of a file, and everything else that a device may have made of it; what sounds the same is one hypothesis.
  * @param recording in which rates are looked for
  */
-export async function hypothesesOf(evidence: Evidence, recording: Listened): Promise<readonly Hypothesis[]> {
+export async function hypothesesOf(evidence: Evidence, recording: BandRecording): Promise<readonly Hypothesis[]> {
   const { sound, truth, stated } = evidence;
   if (!sound || !stated || !truth) return [];
   const own = mixed(sound);

@@ -1,1 +1,1 @@
-export { type Heard, heardFrom, type Judged, listen, MOST_SECONDS } from './listen.ts';
+export { type Conclusion, heardFrom, type ListeningReport, listen, MOST_SECONDS } from './listen.ts';

@@ -4,10 +4,10 @@ import {
   BANDS_RATE,
   type BandLevels,
   type BandMatch,
+  type BandRecording,
   bandLevels,
   bandStart,
   findInBands,
-  type Listened,
   listened,
   resample,
 } from '../dsp/index.ts';
@@ -15,21 +15,21 @@ import { type Evidence, gather, mixed, type Situation } from '../symptoms/index.
 import { formatRate, InputError } from '../words/index.ts';
 import { added } from './added.ts';
 import { type Hypothesis, hypothesesOf } from './hypotheses.ts';
-import { edged, likenessAt, type Placed, refined } from './refine.ts';
+import { type Alignment, edged, likenessAt, refined } from './refine.ts';
 import { type Structure, structureOf } from './structure.ts';
 
 /** What a device did, as far as a recording tells. */
-export interface Judged {
+export interface Conclusion {
   readonly hypothesis: string;
   readonly title: string;
   /** 0..1. */
   readonly confidence: number;
 }
 
-export interface Heard extends Partial<Structure> {
+export interface ListeningReport extends Partial<Structure> {
   /** `no-match` where the recording is of something else. */
-  readonly best: Judged;
-  readonly runnerUp: Judged | null;
+  readonly best: Conclusion;
+  readonly runnerUp: Conclusion | null;
   /** Hz at which the device really plays; null where nothing was found. */
   readonly sampleRate: number | null;
   /** Seconds of the recording before the sound. */
@@ -40,7 +40,7 @@ export interface Heard extends Partial<Structure> {
   readonly isClipped: boolean;
 }
 
-interface Tried {
+interface Trial {
   readonly hypothesis: Hypothesis;
   readonly match: BandMatch;
   readonly levels: BandLevels;
@@ -48,8 +48,8 @@ interface Tried {
   readonly samples: Float32Array;
 }
 
-interface Ranked extends Tried {
-  readonly placed: Placed | null;
+interface Ranked extends Trial {
+  readonly placed: Alignment | null;
   /** How alike in bands and in waves. */
   readonly score: number;
 }
@@ -78,11 +78,11 @@ const NO_MATCH = { hypothesis: 'no-match', title: 'It is not this sound that is 
 const CLIPPED_SHARE = 1e-3;
 
 /** What a device did with a file, from a recording of it. */
-export const listen = async (situation: Situation, recording: Pcm): Promise<Heard> =>
+export const listen = async (situation: Situation, recording: Pcm): Promise<ListeningReport> =>
   heardFrom(await gather(situation), recording);
 
 /** The same, from evidence that is there already. */
-export async function heardFrom(evidence: Evidence, { sampleRate, channels }: Pcm): Promise<Heard> {
+export async function heardFrom(evidence: Evidence, { sampleRate, channels }: Pcm): Promise<ListeningReport> {
   if (sampleRate < LEAST_RATE) {
     throw new InputError(
       'bad-setting',
@@ -94,7 +94,7 @@ export async function heardFrom(evidence: Evidence, { sampleRate, channels }: Pc
   const recording = resample(mono, sampleRate, BANDS_RATE);
   const isClipped = mono.filter((value) => Math.abs(value) > 0.999).length > CLIPPED_SHARE * mono.length;
   const inBands = listened(recording);
-  const tried = (await hypothesesOf(evidence, inBands)).map((hypothesis): Tried => {
+  const tried = (await hypothesesOf(evidence, inBands)).map((hypothesis): Trial => {
     const samples = resample(hypothesis.samples, Math.round(hypothesis.sampleRate), BANDS_RATE);
     const levels = bandLevels(samples);
     return { hypothesis, samples, levels, match: findInBands(levels, inBands) };
@@ -137,9 +137,9 @@ function isFound(best: Ranked, ranked: readonly Ranked[]): boolean {
   return best.match.score >= CLEAR_SCORE && best.match.score - (next?.match.score ?? 0) >= CLEAR_MARGIN;
 }
 
-function ranking(tried: readonly Tried[], recording: Float32Array): readonly Ranked[] {
+function ranking(tried: readonly Trial[], recording: Float32Array): readonly Ranked[] {
   // That it played the file as it is comes first, whatever else looks alike.
-  const isRight = ({ hypothesis }: Tried) => hypothesis.id === 'right';
+  const isRight = ({ hypothesis }: Trial) => hypothesis.id === 'right';
   const others = tried.filter((one) => !isRight(one)).toSorted((a, b) => b.match.score - a.match.score);
   const likely = [...tried.filter(isRight), ...others.slice(0, LOOKED_AT)];
   const ranked: Ranked[] = [];
@@ -167,10 +167,10 @@ function ranking(tried: readonly Tried[], recording: Float32Array): readonly Ran
 
 /** What it is called with what became of its ends. */
 function named(
-  { hypothesis }: Tried,
+  { hypothesis }: Trial,
   { missingAtStart, missingAtEnd, gap }: Structure,
-  more: Omit<Judged, 'confidence'> | null,
-): Omit<Judged, 'confidence'> {
+  more: Omit<Conclusion, 'confidence'> | null,
+): Omit<Conclusion, 'confidence'> {
   // Of a sound that comes again and again a part is found as well as all of it.
   const isItself = hypothesis.id === 'right' || hypothesis.id === 'cut-off';
   if (isItself && gap !== null) return { hypothesis: 'repeated', title: 'It played the file again and again' };
@@ -185,7 +185,7 @@ const confidenceOf = (margin: number, score: number): number =>
   Math.min(0.99, 1 / (1 + Math.exp(-8 * margin - 3 * (score - LEAST_SCORE))));
 
 /** Hz between which something stands out of the noise. */
-function bandOf({ overNoise }: Listened): { low: number; high: number } | null {
+function bandOf({ overNoise }: BandRecording): { low: number; high: number } | null {
   const loud = [...overNoise.keys()].filter((band) => overNoise[band] > 1);
   const at = (band: number) => Math.round(bandStart(band) / 10) * 10;
   return loud.length ? { low: at(loud[0]), high: at((loud.at(-1) ?? 0) + 1) } : null;

@@ -1,8 +1,8 @@
 import {
   BANDS_RATE,
+  type BandRecording,
   bandLevels,
   findInBands,
-  type Listened,
   powerBelow,
   resample,
   roughMatch,
@@ -43,7 +43,7 @@ function thinned(samples: Float32Array, by: number): Float32Array {
  * @param samples one channel, at `sampleRate`
  * @returns Hz, the likeliest first, the right rate left out; true to a per cent
  */
-export function likelyRates(samples: Float32Array, sampleRate: number, recording: Listened): readonly number[] {
+export function likelyRates(samples: Float32Array, sampleRate: number, recording: BandRecording): readonly number[] {
   if (samples.length < SHORTEST * sampleRate * 2 ** OCTAVES) return [];
   const octaves = Array.from({ length: 2 * OCTAVES + 1 }, (_, i) => {
     const near = sampleRate * 2 ** (i - OCTAVES);
@@ -77,7 +77,7 @@ export function likelyRates(samples: Float32Array, sampleRate: number, recording
 }
 
 /** The rate near another one at which the sound is most like the recording: each look tells which way to go on. */
-function climbed(samples: Float32Array, from: number, recording: Listened): number {
+function climbed(samples: Float32Array, from: number, recording: BandRecording): number {
   let rate = from;
   for (let look = 0; look < LOOKS; look++) {
     const whole = handy(rate);

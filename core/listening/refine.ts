@@ -2,7 +2,7 @@ import { BANDS_RATE } from '../dsp/index.ts';
 import { atPace, paceOf } from './pace.ts';
 
 /** How a sound lies in a recording, to the sample. */
-export interface Placed {
+export interface Alignment {
   /** Samples of the recording before the sound's first one. */
   readonly delay: number;
   /** Samples of the recording for each of the sound: above 1 the device is slower than thought. */
@@ -12,7 +12,7 @@ export interface Placed {
 }
 
 /** Where a sound lies, and at which pace. */
-type Line = Pick<Placed, 'delay' | 'pace'>;
+type Line = Pick<Alignment, 'delay' | 'pace'>;
 
 /** Samples of a piece that is looked for: long enough to be found in noise, short enough to be at one pace. */
 const PIECE = 1024;
@@ -30,7 +30,7 @@ const beginning = (sound: Float32Array) => sound.subarray(0, ENOUGH * BANDS_RATE
 /** Differences: what is low is loud and says little about when. */
 export const edged = (samples: Float32Array) => samples.map((value, i) => value - 0.9 * (samples[i - 1] ?? 0));
 
-interface Found {
+interface PieceMatch {
   readonly at: number;
   readonly lag: number;
   /** 0..1, whether they swing together or against each other. */
@@ -38,8 +38,8 @@ interface Found {
 }
 
 /** Best place of a piece of the sound near a lag. */
-function findPiece(sound: Float32Array, recording: Float32Array, at: number, lag: number, reach: number): Found {
-  let best: Found = { at, lag, likeness: 0 };
+function findPiece(sound: Float32Array, recording: Float32Array, at: number, lag: number, reach: number): PieceMatch {
+  let best: PieceMatch = { at, lag, likeness: 0 };
   const power = powerOf(sound, at);
   if (power === 0) return best;
   for (let shift = lag - reach; shift <= lag + reach; shift++) {
@@ -76,7 +76,7 @@ function seedsOf(sound: Float32Array): readonly number[] {
 }
 
 /** How alike pieces are: of half of them, as the rest may not be there, or drown in noise. */
-function together(found: readonly Found[]): number {
+function together(found: readonly PieceMatch[]): number {
   const best = found.map(({ likeness }) => likeness).sort((a, b) => b - a);
   const half = best.slice(0, Math.ceil(best.length / 2));
   return half.reduce((total, likeness) => total + likeness, 0) / Math.max(1, half.length);
@@ -99,7 +99,7 @@ const LEADERS = 2;
  * @param recording as `edged` gives it
  * @param delay where the sound is thought to begin
  */
-export function refined(soundIn: Float32Array, recording: Float32Array, delay: number): Placed | null {
+export function refined(soundIn: Float32Array, recording: Float32Array, delay: number): Alignment | null {
   const sound = edged(beginning(soundIn));
   const pace = paceOf(sound, recording, delay);
   const paced = atPace(sound, pace);
@@ -108,12 +108,12 @@ export function refined(soundIn: Float32Array, recording: Float32Array, delay: n
   return loudest
     .map((leader) => findPiece(paced, recording, leader, delay, FAR))
     .map(({ lag }) => seeds.map((at) => findPiece(paced, recording, at, lag, NEAR)))
-    .map((found): Placed => ({ delay: meanLag(found), pace, likeness: together(found) }))
-    .reduce<Placed | null>((best, one) => (one.likeness > (best?.likeness ?? 0) ? one : best), null);
+    .map((found): Alignment => ({ delay: meanLag(found), pace, likeness: together(found) }))
+    .reduce<Alignment | null>((best, one) => (one.likeness > (best?.likeness ?? 0) ? one : best), null);
 }
 
 /** The mean of lags, by how well each was found. */
-function meanLag(pieces: readonly Found[]): number {
+function meanLag(pieces: readonly PieceMatch[]): number {
   let [sum, weights] = [0, 0];
   for (const { lag, likeness } of pieces) {
     sum += lag * likeness ** 4;

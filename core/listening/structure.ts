@@ -4,9 +4,9 @@ import {
   BANDS_RATE,
   type BandLevels,
   type BandMatch,
+  type BandRecording,
   bandMeans,
   everywhere,
-  type Listened,
 } from '../dsp/index.ts';
 
 /** What became of a sound's ends, and of what comes after it. */
@@ -31,7 +31,7 @@ const LEAST_MISSING = 8;
 /** Frame by frame, whether something stands out of the noise where the sound should be heard; null where it is soft itself. */
 function thereOf(
   sound: BandLevels,
-  { levels, noise, overNoise }: Listened,
+  { levels, noise, overNoise }: BandRecording,
   { offset, stretch }: BandMatch,
 ): (boolean | null)[] {
   const frames = Math.floor(sound.frames / stretch);
@@ -57,7 +57,7 @@ function missing(there: readonly (boolean | null)[], frames: number): number {
   return gone >= LEAST_MISSING ? (first < 0 ? frames : first) * HOP : 0;
 }
 
-export function structureOf(sound: BandLevels, recording: Listened, match: BandMatch): Structure {
+export function structureOf(sound: BandLevels, recording: BandRecording, match: BandMatch): Structure {
   const there = thereOf(sound, recording, match);
   const length = Math.floor(sound.frames / match.stretch);
   // Rounds lie at least most of a length apart.

@@ -7,17 +7,17 @@ import { type Card, folderIn, nameIn } from './card.ts';
 import { type Player, traitsOf } from './player.ts';
 import {
   type Circumstances,
+  type DeviceReading,
   type Entry,
+  type FileView,
   framesOf,
   type Hear,
   isRefusal,
   type Listing,
-  type Looked,
   type Refusal,
   type Sound,
   statedOf,
   streamOf,
-  type Taken,
 } from './trait.ts';
 
 /** A device that reads cards as its class does: what it does, and which list files it looks for. */
@@ -61,7 +61,7 @@ export interface Playing {
 }
 
 /** A card in a device. */
-export interface Inserted {
+export interface InsertedCard {
   /** What it shows, in its order. */
   readonly shown: readonly Entry[];
   readonly refused: Listing['refused'];
@@ -91,7 +91,7 @@ const unpacked = (card: Card, packs: readonly Pack[]): Card =>
   });
 
 /** What a file is to somebody who believes nothing but its bytes. */
-export async function readHonestly(file: ByteFile, openForeign: OpenForeign): Promise<Taken> {
+export async function readHonestly(file: ByteFile, openForeign: OpenForeign): Promise<DeviceReading> {
   const bytes = wholeIn(file)?.file ?? file;
   if (recognise(headOf(bytes))) return { kind: 'samples', sound: readPlain(bytes) };
   try {
@@ -103,7 +103,7 @@ export async function readHonestly(file: ByteFile, openForeign: OpenForeign): Pr
 }
 
 /** The same, its frames counted: it is decoded for that. */
-async function counted(taken: Taken): Promise<Taken> {
+async function counted(taken: DeviceReading): Promise<DeviceReading> {
   if (taken.kind !== 'decoded') return taken;
   let frames = 0;
   for await (const block of taken.stream.blocks()) frames += block[0]?.length ?? 0;
@@ -129,7 +129,7 @@ export async function takeFile(
   try {
     const found = await readHonestly(file, openForeign);
     const honest = own.some(({ trait }) => trait.needsFrames) ? await counted(found) : found;
-    const looked: Looked = { file, bytes: compiled(file), honest, behind: behind && compiled(behind) };
+    const looked: FileView = { file, bytes: compiled(file), honest, behind: behind && compiled(behind) };
     let taken = honest;
     for (const { trait, value } of own) {
       const answer = trait.take?.(value, taken, looked) ?? taken;
@@ -198,7 +198,7 @@ export async function insert(
   { player, lists, packs }: Device,
   openForeign: OpenForeign = noForeign,
   before: Card = [],
-): Promise<Inserted> {
+): Promise<InsertedCard> {
   const own = traitsOf(player);
   const log: Happening[] = [];
   let at = 0;
@@ -250,7 +250,7 @@ export async function insert(
 }
 
 /** "played at 8 000 Hz, 60 blocks of 240 frames". */
-function playedWords(taken: Taken, { block }: Player): string {
+function playedWords(taken: DeviceReading, { block }: Player): string {
   const frames = framesOf(taken);
   const rate = statedOf(taken)?.sampleRate ?? 0;
   const length =

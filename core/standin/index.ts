@@ -4,7 +4,7 @@ export {
   type Device,
   forOneFile,
   type Happening,
-  type Inserted,
+  type InsertedCard,
   insert,
   listingOf,
   noForeign,
@@ -19,7 +19,7 @@ export { faces, USUAL_FACE } from './faces/list.ts';
 export * from './player.ts';
 export { roundsOf } from './rounds.ts';
 export { type Symptom, type SymptomId, symptoms } from './symptoms.ts';
-export type { Circumstances, Entry, Implied, Listing, Refusal, Sound, Trait } from './trait.ts';
+export type { Circumstances, Entry, ImpliedRequirement, Listing, Refusal, Sound, Trait } from './trait.ts';
 export { isRefusal, streamOf, takenAs } from './trait.ts';
 export { filledBlock } from './traits/block.ts';
 export { SHORTEST_HEADER } from './traits/extra-chunks.ts';

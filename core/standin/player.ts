@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import type { SymptomId } from './symptoms.ts';
-import type { Implied, Trait } from './trait.ts';
+import type { ImpliedRequirement, Trait } from './trait.ts';
 import { traits } from './traits/list.ts';
 
 type AnyTrait = (typeof traits)[number];
@@ -50,5 +50,5 @@ export const stepsAt = (player: Player, symptom: SymptomId): readonly string[] =
   });
 
 /** Requirements that follow from what a device does. */
-export const impliedBy = (player: Player): readonly Implied[] =>
+export const impliedBy = (player: Player): readonly ImpliedRequirement[] =>
   traitsOf(player).flatMap(({ trait, value }) => trait.implies?.(value, player) ?? []);

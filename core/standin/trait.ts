@@ -27,7 +27,7 @@ export interface Listing {
 }
 
 /** What a device takes for sound in a file: bytes that it knows nothing of yet, samples, or what its decoder makes. */
-export type Taken =
+export type DeviceReading =
   | { readonly kind: 'bare'; readonly bytes: ByteFile }
   | { readonly kind: 'samples'; readonly sound: SoundFile }
   | {
@@ -38,15 +38,15 @@ export type Taken =
     };
 
 /** What a device has made of bytes. */
-export type Sound = Exclude<Taken, { readonly kind: 'bare' }>;
+export type Sound = Exclude<DeviceReading, { readonly kind: 'bare' }>;
 
 /** A file as a trait may look at it. */
-export interface Looked {
+export interface FileView {
   readonly file: ByteFile;
   /** What of it comes into the device's memory: of source code the samples alone. */
   readonly bytes: ByteFile;
   /** What a reader that believes nothing but the bytes finds; bare where no header says what they are. */
-  readonly honest: Taken;
+  readonly honest: DeviceReading;
   /** What follows it on the card; nothing where it is the last. */
   readonly behind: ByteFile | null;
 }
@@ -75,14 +75,14 @@ export interface Moment {
 }
 
 /** What a person can try at the device, whatever the file is. */
-export interface Step {
+export interface Attempt {
   /** When one hears or sees this of it. */
   readonly at: readonly SymptomId[];
   readonly words: string;
 }
 
 /** A requirement that follows from a trait: what every file has to meet if the device is to play it. */
-export interface Implied {
+export interface ImpliedRequirement {
   readonly kind: string;
   readonly [entry: string]: unknown;
 }
@@ -102,17 +102,17 @@ export interface Trait<Id extends string, V> {
   /** What the device does, as a clause: "takes 240 frames at a time". */
   words(value: V): string;
   /** What follows for files; `player` is the value of every trait. */
-  implies?(value: V, player: Readonly<Record<string, unknown>>): readonly Implied[];
+  implies?(value: V, player: Readonly<Record<string, unknown>>): readonly ImpliedRequirement[];
   /** Kinds of requirement of which it gives a sign where a file does not meet them, beside those that it implies. */
   reveals?(value: V, player: Readonly<Record<string, unknown>>): readonly string[];
   /** What a person can try because of it. */
-  step?(value: V): Step | undefined;
+  step?(value: V): Attempt | undefined;
   /** What it sees of a card that came after another one, without having been restarted. */
   recall?(value: V, card: Card, before: Card, lists: readonly ListFile[]): Card;
   /** Which sounds it shows, in which order. */
   find?(value: V, listing: Listing, card: Card, lists: readonly ListFile[]): Listing;
   /** What it takes for sound. */
-  take?(value: V, taken: Taken, looked: Looked): Taken | Refusal;
+  take?(value: V, taken: DeviceReading, looked: FileView): DeviceReading | Refusal;
   /** True where it has to know how long a sound is. */
   readonly needsFrames?: true;
   /** What circumstances make of a sound. */
@@ -121,21 +121,21 @@ export interface Trait<Id extends string, V> {
   hear?(value: V, format: { readonly sampleRate: number; readonly channels: number }): Hear;
 }
 
-export const isRefusal = (answer: Taken | Refusal): answer is Refusal => 'word' in answer;
+export const isRefusal = (answer: DeviceReading | Refusal): answer is Refusal => 'word' in answer;
 
 /** What a device refuses that knows sounds, but not such ones. */
 export const refuses = (reason: string): Refusal => ({ word: 'unsupported', reason });
 
 /** What is known of a sound before it is decoded; undefined of bare bytes. */
 export const statedOf = (
-  taken: Taken,
+  taken: DeviceReading,
 ): Pick<StatedFacts, 'container' | 'encoding' | 'sampleRate' | 'channels' | 'bitRate' | 'bitRateMode'> | undefined => {
   if (taken.kind === 'bare') return undefined;
   return streamOf(taken).stated;
 };
 
 /** Frames of a sound, where somebody has counted them. */
-export const framesOf = (taken: Taken): number | null =>
+export const framesOf = (taken: DeviceReading): number | null =>
   taken.kind === 'samples' ? taken.sound.frames : taken.kind === 'decoded' ? taken.frames : null;
 
 /** The sound, ready to be decoded. */
@@ -155,7 +155,7 @@ export const takenAs = (
 });
 
 /** Exactly so many frames of a sound: the rest cut off, or silence after it. */
-export function withFrames(taken: Taken, frames: number): Taken {
+export function withFrames(taken: DeviceReading, frames: number): DeviceReading {
   if (taken.kind === 'bare') return taken;
   const stream = streamOf(taken);
   return {

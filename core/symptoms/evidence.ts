@@ -1,7 +1,7 @@
 import { driftIn, type Pcm } from '../audio/index.ts';
 import { type ByteFile, partOf } from '../bytes/index.ts';
 import { headerless, type Reading, type SoundFile, wholeIn } from '../containers/index.ts';
-import { blockEncodings } from '../encodings/index.ts';
+import { blockEncodings, findEncoding } from '../encodings/index.ts';
 import {
   beginningOf,
   type Facts,
@@ -18,7 +18,7 @@ import {
   type Entry,
   filledBlock,
   forOneFile,
-  type Inserted,
+  type InsertedCard,
   insert,
   isRefusal,
   type OpenForeign,
@@ -42,7 +42,7 @@ export interface Situation {
   readonly isWhole: boolean;
   readonly openForeign: OpenForeign;
   /** The card in its device, where somebody has put it in: for one file from anywhere in `forOneFile` of it. */
-  readonly inserted?: Inserted;
+  readonly inserted?: InsertedCard;
   /** The sound that the file was made of, where that is at hand. */
   readonly source?: Pcm;
 }
@@ -64,7 +64,7 @@ export interface Evidence {
   readonly situation: Situation;
   readonly player: Player;
   readonly file: CardFile;
-  readonly inserted: Inserted;
+  readonly inserted: InsertedCard;
   /** As the device shows it; null where it does not. */
   readonly shown: Entry | null;
   readonly refusal: Refusal | null;
@@ -95,7 +95,8 @@ const FAR_LESS_DRIFT = 5;
 
 /** What bare bytes are likely to be, where that is not what the device takes them for. */
 async function likelierThan(file: ByteFile, assumed: Reading): Promise<Reading | null> {
-  const likely = likelyReadings(file);
+  // ADPCM is told below: by how its decoder wanders, which says more of one file than how little its codes tell.
+  const likely = likelyReadings(file).filter(({ reading }) => findEncoding(reading.encoding)?.kind !== 'block');
   const [best] = likely;
   const own = likely.find(
     ({ reading }) => reading.encoding === assumed.encoding && reading.channels === assumed.channels,

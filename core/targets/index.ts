@@ -9,12 +9,12 @@ export * from './demands.ts';
 export { fieldOf, filledIn, sheetFor, withUsual, withVariant } from './editions.ts';
 export {
   type Blank,
-  type Evidence,
   type Face,
   MOST_VALUES,
   type Places,
   pathTo,
   placesSchema,
+  type SheetEvidence,
   type Value,
   type Values,
   valuesSchema,

@@ -82,7 +82,7 @@ export const namingSchema = v.strictObject({
 export type Blank = v.InferOutput<typeof blankSchema>;
 export type Places = v.InferOutput<typeof placesSchema>;
 export type Face = v.InferOutput<typeof faceSchema>;
-export type Evidence = v.InferOutput<typeof evidenceSchema>;
+export type SheetEvidence = v.InferOutput<typeof evidenceSchema>;
 
 /** The path of a place within a document, as an issue of the schema states it. */
 export const pathTo = (...keys: readonly (string | number)[]): [v.IssuePathItem, ...v.IssuePathItem[]] =>

@@ -38,7 +38,7 @@ import type { BuildOutcome, BuildTask } from './worker.ts';
 type Record = Delivery['record'];
 
 /** A sound that was built, the places that it plays at, and what lists say of it. */
-interface Built extends Pick<PlannedFile, 'slots'> {
+interface BuiltFile extends Pick<PlannedFile, 'slots'> {
   readonly artifact: Artifact;
   readonly displayName: string;
   readonly facts: Facts;
@@ -205,7 +205,7 @@ export class Builder {
     signal: AbortSignal,
     progress: number[],
     { isAnew = false } = {},
-  ): Promise<{ readonly built: readonly Built[]; readonly failures: readonly string[] }> {
+  ): Promise<{ readonly built: readonly BuiltFile[]; readonly failures: readonly string[] }> {
     const { job, sheet, core } = record;
     await rm(folder, { recursive: true, force: true });
     await mkdir(folder);
@@ -222,7 +222,7 @@ export class Builder {
       told = now;
       this.events.send({ type: 'build', deliveryId: id, jobId, progress: mean(progress), rows: [...progress] });
     };
-    const build = async ({ clip, stem, slots }: (typeof files)[number], index: number): Promise<Built> => {
+    const build = async ({ clip, stem, slots }: (typeof files)[number], index: number): Promise<BuiltFile> => {
       const source = await Source.findByPk(sourceOf(clip));
       if (!source) throw new BuildRefused(`${clip.name}: its source is no longer on the shelf; add it again.`);
       const settings = settingsOf(clip, job);
@@ -278,7 +278,7 @@ export class Builder {
   /** All files of a delivery: those of the clips, or one that holds them all, and the lists that the sheet asks for. */
   private async withSetFiles(
     { sheet, core, job }: Record,
-    built: readonly Built[],
+    built: readonly BuiltFile[],
     folder: string,
   ): Promise<readonly Artifact[]> {
     const listed = built.map((entry) => ({ ...entry, fileName: basename(entry.artifact.path) }));

@@ -23,7 +23,7 @@ export const searchable = (text: string): string => text.toLowerCase().replace(/
 /** Digits that a number in a name is filled up to, so that 9 comes before 10. */
 const NUMBER_WIDTH = 12;
 
-interface Described {
+interface DescribedSource {
   readonly id: string;
   readonly name: string;
   readonly facts: Facts;
@@ -31,7 +31,7 @@ interface Described {
 }
 
 /** What a source is searched and sorted by. */
-export function entryOf({ id, name, facts, createdAt }: Described) {
+export function entryOf({ id, name, facts, createdAt }: DescribedSource) {
   const lines = describeFacts(facts, name).map(({ label, value }) => `${label} ${value}`);
   return {
     sourceId: id,
@@ -52,4 +52,4 @@ export function entryOf({ id, name, facts, createdAt }: Described) {
 }
 
 /** Facts of another version are read again from the file at the start; until then nobody can describe them. */
-export const isDescribed = ({ facts }: Described) => facts.version === FACTS_VERSION;
+export const isDescribed = ({ facts }: DescribedSource) => facts.version === FACTS_VERSION;

@@ -4,7 +4,7 @@ import { Hono } from 'hono';
 import * as v from 'valibot';
 import { Problem } from '../answers/problem.ts';
 import type { SourceFiles } from '../storage/data-folder.ts';
-import { openSourceSound, type SoundFacts, type Stored, storedRange } from '../storage/sound-file.ts';
+import { openSourceSound, type SoundFacts, type StoredKind, storedRange } from '../storage/sound-file.ts';
 import { query, wholeNumber } from './body.ts';
 
 /** A sound on the disk, with what is stored beside it. */
@@ -31,7 +31,11 @@ async function withFile<T>(path: string, use: (file: FileHandle) => Promise<T>):
  * Numbers that are stored beside a sound; none where they have not been made.
  * @throws Problem where there is no such step
  */
-async function readStored({ files, facts }: StoredSound, kind: Stored, step: number): Promise<Uint8Array<ArrayBuffer>> {
+async function readStored(
+  { files, facts }: StoredSound,
+  kind: StoredKind,
+  step: number,
+): Promise<Uint8Array<ArrayBuffer>> {
   const range = storedRange(facts, kind, step);
   if (!range) throw new Problem(400, 'bad-request', `step: there are no ${kind} of that step.`);
   const bytes = new Uint8Array(range.length);

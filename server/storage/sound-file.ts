@@ -119,10 +119,14 @@ export async function writeNumbers(path: string, lists: readonly Float32Array[])
 
 /** What is stored of each step beside a source's sound, in this order; numbers for each channel of a bin. */
 const STORED = { peaks: 2, powers: 1 } as const;
-export type Stored = keyof typeof STORED;
+export type StoredKind = keyof typeof STORED;
 
 /** Place of one step's peaks or powers inside a peaks file: all peaks come first, then all powers. Null where there is no such step. */
-export function storedRange(facts: SoundFacts, kind: Stored, step: number): { offset: number; length: number } | null {
+export function storedRange(
+  facts: SoundFacts,
+  kind: StoredKind,
+  step: number,
+): { offset: number; length: number } | null {
   const lengthOf = (numbers: number, each: number) => Math.ceil(facts.frames / each) * facts.channels * numbers * BYTES;
   let offset = 0;
   for (const [name, numbers] of Object.entries(STORED)) {

@@ -20,14 +20,14 @@ const recordSchema = v.object({
   createdAt: v.pipe(v.string(), v.isoTimestamp()),
 });
 
-type Known = Pick<Source, 'id' | 'name' | 'sha256' | 'key' | 'waveform' | 'facts'> & {
+type SourceRow = Pick<Source, 'id' | 'name' | 'sha256' | 'key' | 'waveform' | 'facts'> & {
   readonly reading: Reading | null;
   readonly track: number;
   readonly createdAt: Date;
 };
 
 /** Writes the record of a source into its folder. */
-export function writeRecord(files: SourceFiles, source: Known): Promise<void> {
+export function writeRecord(files: SourceFiles, source: SourceRow): Promise<void> {
   const { id, name, sha256, key, reading, track, waveform, facts, createdAt } = source;
   const record = { format: 1, id, name, sha256, key, reading, track, waveform, facts, createdAt };
   return writeWhole(files.record, JSON.stringify(record));
@@ -35,7 +35,7 @@ export function writeRecord(files: SourceFiles, source: Known): Promise<void> {
 
 /** Writes it again after a change of the source. */
 export const renewRecord = (data: DataFolder, source: Source): Promise<void> =>
-  writeRecord(data.source(source.key), source as Known);
+  writeRecord(data.source(source.key), source as SourceRow);
 
 /**
  * Takes sources back into a database that does not know them, from what is on the disk: all of them or none.

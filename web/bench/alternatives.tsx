@@ -10,7 +10,7 @@ import {
 } from '@tambur/core';
 import { useState } from 'react';
 import { useStore } from 'zustand';
-import type { Player } from '../sound/player.ts';
+import type { LanePlayer } from '../sound/player.ts';
 import { useAct } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { Fold } from '../ui/fold.tsx';
@@ -21,7 +21,7 @@ import type { Compared } from './use-alternatives.ts';
 
 interface Props {
   readonly compared: readonly Compared[];
-  readonly player: Player;
+  readonly player: LanePlayer;
   readonly target: Target;
   readonly isOpen: boolean;
   readonly onOpen: (isOpen: boolean) => void;

@@ -2,14 +2,14 @@ import { chanceOfGuessing, formatPercent } from '@tambur/core';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
 import { listening } from '../sound/listening.ts';
-import type { Player } from '../sound/player.ts';
+import type { LanePlayer } from '../sound/player.ts';
 import { Button } from '../ui/button.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { useKey } from '../ui/use-key.ts';
 import type { Compared } from './use-alternatives.ts';
 
 interface Props {
-  readonly player: Player;
+  readonly player: LanePlayer;
   readonly against: Compared;
   readonly onClose: () => void;
 }

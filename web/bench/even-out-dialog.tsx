@@ -25,16 +25,16 @@ interface Props {
   readonly onClose: () => void;
 }
 
-type Measured = MeasuredClip | { readonly refused: string };
+type Measurement = MeasuredClip | { readonly refused: string };
 
 /** Measures every clip before its level, one after the other. */
-function useMeasured(store: JobStore, target: Target): readonly Measured[] {
-  const [measured, setMeasured] = useState<readonly Measured[]>([]);
+function useMeasured(store: JobStore, target: Target): readonly Measurement[] {
+  const [measured, setMeasured] = useState<readonly Measurement[]>([]);
   useEffect(() => {
     let isStale = false;
     const { job, sources } = store.getState();
     void (async () => {
-      const found: Measured[] = [];
+      const found: Measurement[] = [];
       for (const clip of job.clips) {
         const source = sourceIn({ sources }, clip);
         const settings = settingsOf(clip, job);

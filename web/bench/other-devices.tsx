@@ -36,7 +36,7 @@ const devicesOf = (sheets: readonly SheetView[]): readonly Device[] =>
     })),
   ]);
 
-interface Made {
+interface OtherJob {
   readonly device: Device;
   readonly jobId: string;
   readonly left: readonly LeftOut[];
@@ -50,7 +50,7 @@ export function OtherDevices({ jobId, sheet, saveNow, onClose }: Props) {
   const client = useQueryClient();
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
   const [isBuilt, setBuilt] = useState(false);
-  const [made, setMade] = useState<readonly Made[] | null>(null);
+  const [made, setMade] = useState<readonly OtherJob[] | null>(null);
   const [problem, setProblem] = useState('');
   const [isBusy, setBusy] = useState(false);
   const devices = devicesOf(targets.data ?? []);
@@ -59,7 +59,7 @@ export function OtherDevices({ jobId, sheet, saveNow, onClose }: Props) {
   const make = async () => {
     setBusy(true);
     setProblem('');
-    const done: Made[] = [];
+    const done: OtherJob[] = [];
     try {
       if (!(await saveNow())) throw new Error('The last changes could not be saved, so nothing was made.');
       for (const device of devices.filter(({ key }) => picked.has(key))) {

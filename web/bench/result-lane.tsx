@@ -4,7 +4,7 @@ import { useStore } from 'zustand';
 import { Canvas } from '../sound/canvas.tsx';
 import type { Cut } from '../sound/cut.ts';
 import { drawGrid, drawMarks, marksOf } from '../sound/marks.ts';
-import type { Player } from '../sound/player.ts';
+import type { LanePlayer } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
 import { soundOfWhole } from '../sound/samples.ts';
 import { useSize } from '../sound/use-size.ts';
@@ -19,7 +19,7 @@ import type { Preview, PreviewState, WholeProgress } from './use-preview.ts';
 
 interface Props {
   readonly preview: PreviewState;
-  readonly player: Player;
+  readonly player: LanePlayer;
   readonly cut: Cut;
   readonly source: { readonly frames: number; readonly sampleRate: number };
   /** What the source's lane shows, which this lane shows too where both are on one axis. */

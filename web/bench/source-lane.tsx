@@ -7,7 +7,7 @@ import { Canvas } from '../sound/canvas.tsx';
 import type { Cut } from '../sound/cut.ts';
 import { Handle, Shade } from '../sound/cut-handle.tsx';
 import { drawGrid, drawMarks, marksOf } from '../sound/marks.ts';
-import type { Player } from '../sound/player.ts';
+import type { LanePlayer } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
 import { soundOfSource, sourceReader } from '../sound/samples.ts';
 import { type Grid, snapped } from '../sound/snap.ts';
@@ -29,7 +29,7 @@ interface Props {
   readonly view: View;
   readonly setView: Dispatch<SetStateAction<View>>;
   readonly cut: Cut;
-  readonly player: Player;
+  readonly player: LanePlayer;
   /** How long the cut is, and what becomes of it. */
   readonly cutWords: string;
   /** Of the device, in frames of the source; null where it has none. */
@@ -220,7 +220,7 @@ function Playhead({
   percent,
   shown,
 }: {
-  player: Player;
+  player: LanePlayer;
   percent: (frame: number) => number;
   shown: (frame: number) => boolean;
 }) {

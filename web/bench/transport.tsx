@@ -4,7 +4,7 @@ import { ArrowLeftToLine, ArrowRightToLine, Pause, Play, Repeat, SquareSplitHori
 import { useStore } from 'zustand';
 import { type Cut, endAt, startAt } from '../sound/cut.ts';
 import { listening } from '../sound/listening.ts';
-import type { Heard, Player } from '../sound/player.ts';
+import type { LaneName, LanePlayer } from '../sound/player.ts';
 import { useAct } from '../ui/acts.ts';
 import { Button } from '../ui/button.tsx';
 import { KEYS, withKey } from './keys.ts';
@@ -12,7 +12,7 @@ import { ListeningMenu } from './listening-menu.tsx';
 import type { DeviceState } from './use-lanes.ts';
 
 interface Props {
-  readonly player: Player;
+  readonly player: LanePlayer;
   readonly cut: Cut;
   readonly onCut: (start: number, end: number) => void;
   /** Makes two clips of the one, parted at a frame. */
@@ -79,7 +79,7 @@ export function Transport({ player, cut, onCut, onSplit, frames, sampleRate, has
         aria-label="What is heard"
         className="flex border border-rule"
         value={heard}
-        onChange={(name: Heard) => player.listen(name)}
+        onChange={(name: LaneName) => player.listen(name)}
       >
         {HEARD.map(({ name, label }) => (
           <Radio

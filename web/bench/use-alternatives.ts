@@ -2,7 +2,7 @@ import { type Alternative, alternativesOf, type Chain, messageOf, type StationId
 import type { SourceView } from '@tambur/server';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Pieces, wayOf } from '../sound/pieces.ts';
-import type { Player } from '../sound/player.ts';
+import type { LanePlayer } from '../sound/player.ts';
 import type { RenderedClip } from '../sound/workers/preview-worker.ts';
 import { compareWorker } from '../sound/workers/workers.ts';
 import type { Beside } from './use-player.ts';
@@ -19,7 +19,7 @@ export function useAlternatives(
   source: SourceView,
   chain: Chain | null,
   id: StationId | null,
-  player: Player,
+  player: LanePlayer,
 ): readonly Compared[] {
   const alternatives = useMemo(() => (chain && id ? alternativesOf(chain, id) : []), [chain, id]);
   const [made, setMade] = useState<ReadonlyMap<Alternative, Pick<Compared, 'made' | 'sound' | 'refused'>>>(new Map());

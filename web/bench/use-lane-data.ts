@@ -10,7 +10,7 @@ import { laneNeeds } from './lane-needs.ts';
 const never = Number.POSITIVE_INFINITY;
 
 /** Samples that are seen from near, from one frame on. */
-export interface Seen {
+export interface SampleStretch {
   readonly from: number;
   readonly channels: readonly Float32Array[];
 }
@@ -54,7 +54,7 @@ export function useLaneData(sound: StoredSound | null, view: View, width: number
 
   const whole = useMemo(() => (peaks.data ? extentOfPeaks(peaks.data) : undefined), [peaks.data]);
   const from = near?.from;
-  const seen = useMemo<Seen | null>(
+  const seen = useMemo<SampleStretch | null>(
     () => (from !== undefined && samples.data ? { from, channels: samples.data } : null),
     [from, samples.data],
   );

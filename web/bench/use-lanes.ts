@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { useStore } from 'zustand';
 import type { Cut } from '../sound/cut.ts';
 import { listening } from '../sound/listening.ts';
-import type { Player } from '../sound/player.ts';
+import type { LanePlayer } from '../sound/player.ts';
 import { soundOfWhole, storedReader } from '../sound/samples.ts';
 import type { Compared } from './use-alternatives.ts';
 import { useDevice } from './use-device.ts';
@@ -12,7 +12,7 @@ import { matched, useLoudness } from './use-matching.ts';
 import { type Beside, useMaterial } from './use-player.ts';
 import type { PreviewState } from './use-preview.ts';
 
-interface Heard {
+interface LaneOrder {
   readonly source: SourceView;
   readonly cut: Cut;
   readonly preview: PreviewState;
@@ -29,7 +29,7 @@ export interface DeviceState {
 }
 
 /** Everything that can be heard of a clip goes into its player: source, result, the device, what is compared. */
-export function useLanes(player: Player, { source, cut, preview, target, compared }: Heard): DeviceState {
+export function useLanes(player: LanePlayer, { source, cut, preview, target, compared }: LaneOrder): DeviceState {
   const { pieces, made } = preview;
   const byPieces = useMemo<PcmReader | null>(() => pieces?.reader() ?? null, [pieces]);
   const stored = made?.stored ?? null;

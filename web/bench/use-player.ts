@@ -4,12 +4,12 @@ import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { atRate } from '../sound/late-reader.ts';
 import { listening } from '../sound/listening.ts';
-import { Player } from '../sound/player.ts';
+import { LanePlayer } from '../sound/player.ts';
 import { sourceReader } from '../sound/samples.ts';
 
 /** A player for one clip. */
-export function usePlayer(): Player {
-  const [player] = useState(() => new Player());
+export function usePlayer(): LanePlayer {
+  const [player] = useState(() => new LanePlayer());
   const volume = useStore(listening, (state) => state.volume);
   useEffect(() => player.setVolume(volume), [player, volume]);
   useEffect(() => () => player.close(), [player]);
@@ -25,7 +25,7 @@ export interface Beside {
 
 /** Gives a player what it plays: the source, and lanes beside it by their names. `lanes` is the same object while they are the same. */
 export function useMaterial(
-  player: Player,
+  player: LanePlayer,
   source: SourceView,
   { start, end }: { readonly start: number; readonly end: number },
   lanes: Readonly<Record<string, Beside>>,

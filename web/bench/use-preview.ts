@@ -6,7 +6,7 @@ import { useStore } from 'zustand';
 import type { SettledClip } from '../job/set.ts';
 import type { Cut } from '../sound/cut.ts';
 import { type PieceOutcome, Pieces, wayOf } from '../sound/pieces.ts';
-import type { Player } from '../sound/player.ts';
+import type { LanePlayer } from '../sound/player.ts';
 import { makeWhole } from '../sound/wholes.ts';
 import type { RenderedClip } from '../sound/workers/preview-worker.ts';
 import { previewWorker } from '../sound/workers/workers.ts';
@@ -54,19 +54,19 @@ function progressSince(since: number, part: number): WholeProgress {
 }
 
 /** A result with what it was made of: nothing else is ever said to be the result of that. */
-interface Known {
+interface KnownPreview {
   readonly source: SourceView;
   readonly chain: Chain;
   readonly made: Preview | null;
   readonly refused: string | null;
 }
 
-const isOf = (known: Known | null, source: SourceView, chain: Chain): known is Known =>
+const isOf = (known: KnownPreview | null, source: SourceView, chain: Chain): known is KnownPreview =>
   // Another sound, or another device: what was made for the last one says nothing of this one.
   known?.source === source && known.chain.order.target === chain.order.target;
 
 /** Renders a clip in the worker whenever its chain changes: what takes long, in pieces around the playhead first. */
-export function usePreview(source: SourceView, settled: SettledClip, player: Player): PreviewState {
+export function usePreview(source: SourceView, settled: SettledClip, player: LanePlayer): PreviewState {
   const chain = 'chain' in settled ? settled.chain : null;
   const way = chain ? wayOf(chain) : 'whole';
   const { known, whole } = useWhole(source, way === 'pieces' ? null : chain, way !== 'whole');
@@ -104,7 +104,7 @@ export function usePreview(source: SourceView, settled: SettledClip, player: Pla
 
 /** Makes a clip as a whole. */
 function useWhole(source: SourceView, chain: Chain | null, isLong: boolean) {
-  const [known, setKnown] = useState<Known | null>(null);
+  const [known, setKnown] = useState<KnownPreview | null>(null);
   const [whole, setWhole] = useState<PreviewState['whole']>(null);
   // At layout: the worker is at it while the lanes are drawn.
   useLayoutEffect(() => {
@@ -164,8 +164,8 @@ function useStoredWhole(source: SourceView, chain: Chain | null) {
 }
 
 /** Makes the piece that the playhead is in. */
-function usePiece(source: SourceView, chain: Chain | null, pieces: Pieces | null, player: Player) {
-  const [known, setKnown] = useState<(Known & { readonly index: number; readonly of: Pieces }) | null>(null);
+function usePiece(source: SourceView, chain: Chain | null, pieces: Pieces | null, player: LanePlayer) {
+  const [known, setKnown] = useState<(KnownPreview & { readonly index: number; readonly of: Pieces }) | null>(null);
   const index = useStore(player.store, ({ position }) => pieces?.indexAt(position) ?? 0);
   useLayoutEffect(() => {
     if (!pieces || !chain) return;

@@ -1,7 +1,7 @@
 import { type Facts, frameCount, messageOf, pcmReader } from '@tambur/core';
 import { createStore } from 'zustand';
 import { fetchBytes } from '../api/client.ts';
-import { Player } from '../sound/player.ts';
+import { LanePlayer } from '../sound/player.ts';
 import { inspectWorker } from '../sound/workers/workers.ts';
 
 interface FilePlayerState {
@@ -13,7 +13,7 @@ interface FilePlayerState {
 /** Plays delivered files: their bytes are fetched and opened again, so that what is heard is what will be carried over. */
 export class FilePlayer {
   readonly store = createStore<FilePlayerState>(() => ({ playing: null, problem: null }));
-  private readonly player = new Player();
+  private readonly player = new LanePlayer();
 
   constructor() {
     this.player.store.subscribe(({ playing }, before) => {

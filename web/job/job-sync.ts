@@ -21,7 +21,7 @@ export interface JobServer {
   load(): Promise<JobView>;
 }
 
-interface Told {
+interface SyncNotice {
   readonly state: (state: SaveState) => void;
   /** Something that was done here was not taken over. */
   readonly lost: (message: string) => void;
@@ -40,7 +40,7 @@ const LOST = 'Another window changed the same thing at the same time; your last 
 export class JobSync {
   private readonly store: JobStore;
   private readonly server: JobServer;
-  private readonly told: Told;
+  private readonly told: SyncNotice;
   private revision: number;
   /** The job as the server has it, without what is still on its way there. */
   private confirmed: WorkingJob;
@@ -48,7 +48,12 @@ export class JobSync {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private queue: Promise<unknown> = Promise.resolve();
 
-  constructor({ job, revision }: Pick<JobView, 'job' | 'revision'>, store: JobStore, server: JobServer, told: Told) {
+  constructor(
+    { job, revision }: Pick<JobView, 'job' | 'revision'>,
+    store: JobStore,
+    server: JobServer,
+    told: SyncNotice,
+  ) {
     this.store = store;
     this.server = server;
     this.told = told;

@@ -42,13 +42,13 @@ export interface SettledSet {
 }
 
 /** What a clip was settled from, and what came of it. */
-interface Known {
+interface SettledMemo {
   readonly from: Pick<ClipOrder, 'facts' | 'target' | 'stem'> & Pick<WorkingJob, 'wishes'>;
   readonly outcome: SettledClip;
 }
 
 /** Clips are never changed but replaced, so what was settled of them stays true while all else is the same. */
-const known = new WeakMap<RankedClip, Known>();
+const known = new WeakMap<RankedClip, SettledMemo>();
 
 /** Sheets with the blanks of clips filled, by their values: what is filled alike is the same sheet. */
 const filled = new WeakMap<Target, Map<string, Target>>();
@@ -62,7 +62,7 @@ function filledForClip(target: Target, values: RankedClip['values']): Target {
   return sheet;
 }
 
-function settleOnce(clip: RankedClip, from: Known['from']): SettledClip {
+function settleOnce(clip: RankedClip, from: SettledMemo['from']): SettledClip {
   const last = known.get(clip);
   const isSame = last && (Object.keys(from) as (keyof typeof from)[]).every((key) => last.from[key] === from[key]);
   if (last && isSame) return last.outcome;

@@ -23,7 +23,7 @@ import { fetchFloats } from '../api/client.ts';
 import { nameFromFile } from '../job/clip-edits.ts';
 import { JobSelect, useJobChoice } from '../job/job-picker.tsx';
 import { Canvas } from '../sound/canvas.tsx';
-import { Player } from '../sound/player.ts';
+import { LanePlayer } from '../sound/player.ts';
 import { soundOfSource, sourceReader } from '../sound/samples.ts';
 import { drawWaveform, extentOfPeaks } from '../sound/waveform.ts';
 import { Button } from '../ui/button.tsx';
@@ -249,7 +249,7 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
 }
 
 function usePartPlayer(source: SourceView) {
-  const [player] = useState(() => new Player());
+  const [player] = useState(() => new LanePlayer());
   const [index, setIndex] = useState<number | null>(null);
   const isPlaying = useStore(player.store, (state) => state.playing);
   const position = useStore(player.store, (state) => state.position);

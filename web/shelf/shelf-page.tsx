@@ -26,7 +26,7 @@ import { ShelfTable } from './shelf-table.tsx';
 import { SourcePanel } from './source-panel.tsx';
 import { LONGEST_SEARCH, useShelfQuery } from './use-shelf-query.ts';
 
-type Opened =
+type OpenDialog =
   | { readonly kind: 'record' }
   | { readonly kind: 'speak' }
   | { readonly kind: 'rename'; readonly source: ShelfView }
@@ -62,7 +62,7 @@ function Shelf({ list: { all, ids }, wanted }: { list: ShelfList; wanted: Return
       }),
   );
   const [selection, setSelection] = useState(nothingSelected);
-  const [opened, setOpened] = useState<Opened | null>(null);
+  const [opened, setOpened] = useState<OpenDialog | null>(null);
   const player = useSourcePlayer();
   const searchField = useRef<HTMLInputElement>(null);
   const folderField = useRef<HTMLInputElement>(null);

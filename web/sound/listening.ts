@@ -1,4 +1,4 @@
-import { clamp, type Range } from '@tambur/core';
+import { clamp, type NumberRange } from '@tambur/core';
 import { createStore } from 'zustand';
 import { persist } from 'zustand/middleware';
 
@@ -16,7 +16,7 @@ export const LEAD_RANGE = { least: 0.1, most: 30 } as const;
 export const VOLUME_RANGE = { least: 0, most: 1 } as const;
 
 /** What was kept, as far as it can be used. */
-function kept(value: unknown, { least, most }: Range, usual: number): number {
+function kept(value: unknown, { least, most }: NumberRange, usual: number): number {
   return typeof value === 'number' && Number.isFinite(value) ? clamp(value, least, most) : usual;
 }
 

@@ -1,11 +1,11 @@
 import { frameCount, type Pcm, pcmReader } from '@tambur/core';
 import { useCallback, useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { Player } from './player.ts';
+import { LanePlayer } from './player.ts';
 
 /** Plays a sound in memory, or a part of it from `start` to `end`; stops when another takes its place. */
 export function usePcmPlayer(pcm: Pcm | null, part?: { readonly start: number; readonly end: number }) {
-  const [player] = useState(() => new Player());
+  const [player] = useState(() => new LanePlayer());
   const playing = useStore(player.store, (state) => state.playing);
   const position = useStore(player.store, (state) => state.position);
   const problem = useStore(player.store, (state) => state.problem);

@@ -1,6 +1,6 @@
 import { pcmReader } from '@tambur/core';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
-import { Player } from './player.ts';
+import { LanePlayer } from './player.ts';
 
 /** Pieces that were scheduled: which lane, when, and which samples. */
 interface Piece {
@@ -85,7 +85,7 @@ const source = pcmReader({ sampleRate: RATE, channels: [ramp(0, 5000)] });
 const result = pcmReader({ sampleRate: RATE, channels: [ramp(100_000, 2400)] });
 
 function load(cut = { start: 1000, end: 3500 }) {
-  const player = new Player();
+  const player = new LanePlayer();
   player.load({ source, cut, lanes: { result: { reader: result } }, sampleRate: RATE });
   return player;
 }
@@ -177,7 +177,7 @@ describe('playing', () => {
   });
 
   test('sound that cannot be fetched stops with its reason', async () => {
-    const player = new Player();
+    const player = new LanePlayer();
     const broken = { ...source, read: () => Promise.reject(new Error('The server does not answer.')) };
     player.load({ source: broken, cut: { start: 0, end: 5000 }, lanes: {}, sampleRate: RATE });
     player.toggle();
@@ -204,7 +204,7 @@ describe('playing', () => {
 });
 
 test('as many lanes as there are run side by side, each at its own gain, and the one that is asked for is heard', async () => {
-  const player = new Player();
+  const player = new LanePlayer();
   const cut = { start: 1000, end: 3500 };
   const other = pcmReader({ sampleRate: RATE, channels: [ramp(200_000, 2500)] });
   const lanes = { result: { reader: result }, quieter: { reader: other, gain: 0.5 } };

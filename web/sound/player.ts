@@ -2,7 +2,7 @@ import { clamp, formatRate, messageOf, type PcmReader } from '@tambur/core';
 import { createStore } from 'zustand';
 
 /** What is heard: `source`, or the name of a lane. */
-export type Heard = string;
+export type LaneName = string;
 
 /** A sound beside the source, at the source's rate; its first frame is the start of the cut. */
 export interface Lane {
@@ -26,7 +26,7 @@ export interface Material {
 
 export interface PlayerState {
   readonly playing: boolean;
-  readonly heard: Heard;
+  readonly heard: LaneName;
   readonly loop: boolean;
   /** In frames of the source. */
   readonly position: number;
@@ -50,7 +50,7 @@ const LEAD = 0.06;
  * Plays source and result side by side from one clock, one of them audible. The source is fetched and scheduled piece
  * by piece, so that a long file need not be loaded; all pieces start on exact frames.
  */
-export class Player {
+export class LanePlayer {
   readonly store = createStore<PlayerState>(() => ({
     playing: false,
     heard: 'result',
@@ -60,7 +60,7 @@ export class Player {
   }));
   private material: Material | null = null;
   private context: AudioContext | null = null;
-  private gains = new Map<Heard, GainNode>();
+  private gains = new Map<LaneName, GainNode>();
   private output: GainNode | null = null;
   /** 0..1, of everything that is heard. */
   private volume = 1;
@@ -115,13 +115,13 @@ export class Player {
     if (this.store.getState().playing) this.start(position);
   }
 
-  listen(heard: Heard): void {
+  listen(heard: LaneName): void {
     this.store.setState({ heard });
     this.applyHeard();
   }
 
   /** Listens to something, and plays if nothing is playing. */
-  hear(heard: Heard): void {
+  hear(heard: LaneName): void {
     this.listen(heard);
     const { playing, position } = this.store.getState();
     if (!playing) this.start(position);
@@ -229,7 +229,7 @@ export class Player {
 
   private schedulePiece(
     context: AudioContext,
-    heard: Heard,
+    heard: LaneName,
     channels: readonly Float32Array[],
     rate: number,
     at: number,
@@ -258,18 +258,18 @@ export class Player {
   }
 
   /** Of a lane: silent unless it is the one that is heard. */
-  private loudnessOf(name: Heard): number {
+  private loudnessOf(name: LaneName): number {
     if (this.heardLane() !== name) return 0;
     return (name === 'source' ? this.material?.sourceGain : this.material?.lanes[name]?.gain) ?? 1;
   }
 
   /** The lane that is heard: the result, where the one that was chosen is not there any more. */
-  private heardLane(): Heard {
+  private heardLane(): LaneName {
     const { heard } = this.store.getState();
     return heard === 'source' || this.material?.lanes[heard] ? heard : 'result';
   }
 
-  private gainOf(context: AudioContext, name: Heard): GainNode {
+  private gainOf(context: AudioContext, name: LaneName): GainNode {
     const known = this.gains.get(name);
     if (known) return known;
     const node = new GainNode(context, { gain: this.loudnessOf(name) });

@@ -1,7 +1,7 @@
 import type { SourceView } from '@tambur/server';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { Player } from './player.ts';
+import { LanePlayer } from './player.ts';
 import { sourceReader } from './samples.ts';
 
 /** Frames of a source, from the first to before the last. */
@@ -12,7 +12,7 @@ interface Part {
 
 /** Plays one source at a time, or a part of it, piece by piece from the server; by the id of the row that asked for it. */
 export function useSourcePlayer() {
-  const [player] = useState(() => new Player());
+  const [player] = useState(() => new LanePlayer());
   const [id, setId] = useState<string | null>(null);
   const playing = useStore(player.store, (state) => state.playing);
   const problem = useStore(player.store, (state) => state.problem);

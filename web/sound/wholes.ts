@@ -4,7 +4,7 @@ import { api, unwrap } from '../api/client.ts';
 import { listenToProgress } from '../api/progress.ts';
 import { type StoredSound, soundOnDevice } from './samples.ts';
 
-interface Asked {
+interface WholeRequest {
   readonly signal: AbortSignal;
   /** Told how much is done, 0..1. */
   readonly onProgress: (part: number) => void;
@@ -18,7 +18,7 @@ export const playOnDevice = async (whole: WholeView, signal: AbortSignal): Promi
 export async function makeWhole(
   { id: source }: SourceView,
   { order: { settings, target, stem = 'clip' } }: Chain,
-  { signal, onProgress }: Asked,
+  { signal, onProgress }: WholeRequest,
 ): Promise<WholeView> {
   const progressId = crypto.randomUUID();
   const stopListening = listenToProgress('whole', progressId, ({ part }) => onProgress(part));

@@ -1,6 +1,5 @@
 import {
   disagreements,
-  type Evidence,
   faces,
   fieldOf,
   formatLength,
@@ -10,6 +9,7 @@ import {
   type Places,
   playerWords,
   type Requirement,
+  type SheetEvidence,
   type Target,
   withVariant,
 } from '@tambur/core';
@@ -65,7 +65,7 @@ const placesWords = ({ words, first, count }: Places) =>
   `${words.join(' or ')} ${first}${count ? ` to ${first + count - 1}` : ' and on'}`;
 
 /** What a piece of evidence was, in words. */
-const evidenceWords = ({ from, withdrawn }: Evidence) => {
+const evidenceWords = ({ from, withdrawn }: SheetEvidence) => {
   const what =
     'sha256' in from
       ? `a file that ${from.played ? 'played' : 'did not play'}`

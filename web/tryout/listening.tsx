@@ -1,4 +1,4 @@
-import { formatRate, formatSeconds, type Heard, messageOf } from '@tambur/core';
+import { formatRate, formatSeconds, type ListeningReport, messageOf } from '@tambur/core';
 import { Mic } from 'lucide-react';
 import { lazy, Suspense, useRef, useState } from 'react';
 import { tryoutWorker } from '../sound/workers/workers.ts';
@@ -9,7 +9,7 @@ const RecordDialog = lazy(async () => ({ default: (await import('../record/recor
 /** A recording of the device: what it did with the file, with how sure that is. Of another file it is another one. */
 export function Listening({ path }: { path: string }) {
   const [isRecording, setRecording] = useState(false);
-  const [heard, setHeard] = useState<Heard | null>(null);
+  const [heard, setHeard] = useState<ListeningReport | null>(null);
   const [state, setState] = useState('');
   const input = useRef<HTMLInputElement>(null);
   const listen = async (file: File) => {
@@ -68,7 +68,7 @@ export function Listening({ path }: { path: string }) {
   );
 }
 
-function Found({ heard }: { heard: Heard }) {
+function Found({ heard }: { heard: ListeningReport }) {
   const {
     best,
     runnerUp,

@@ -1,7 +1,7 @@
 import { type Circumstances, messageOf, type Pcm, pcmReader } from '@tambur/core';
 import { createStore } from 'zustand';
-import { Player } from '../sound/player.ts';
-import type { Performed } from '../sound/workers/tryout-worker.ts';
+import { LanePlayer } from '../sound/player.ts';
+import type { DevicePlay } from '../sound/workers/tryout-worker.ts';
 import { tryoutWorker } from '../sound/workers/workers.ts';
 import { type Perform, type Program, type Side, type Timeline, timelineOf } from './program.ts';
 
@@ -14,7 +14,7 @@ interface PerformerState {
   /** Frames from where the sound of the last entry began. */
   readonly place: number;
   /** Of the last entry that was played. */
-  readonly last: Performed | null;
+  readonly last: DevicePlay | null;
   readonly problem: string | null;
 }
 
@@ -36,18 +36,18 @@ export class Performer {
     last: null,
     problem: null,
   }));
-  private readonly player = new Player(SCHEDULE);
+  private readonly player = new LanePlayer(SCHEDULE);
   /** What was struck and is still heard, the oldest first. */
-  private readonly struck: Player[] = [];
+  private readonly struck: LanePlayer[] = [];
   /** Counts programs, so that what was stopped does not go on. */
   private turn = 0;
   /** What is played on the bar. */
   private onTheBar: Timeline | null = null;
 
-  constructor(onLog: (log: Performed['log']) => void) {
+  constructor(onLog: (log: DevicePlay['log']) => void) {
     this.onLog = onLog;
   }
-  private readonly onLog: (log: Performed['log']) => void;
+  private readonly onLog: (log: DevicePlay['log']) => void;
 
   setSide(side: Side): void {
     for (const player of [this.player, ...this.struck]) player.listen(side);
@@ -77,7 +77,7 @@ export class Performer {
       this.store.setState({ playing: path, last: performed, problem: null });
       const [device, right] = [laneOf(performed.device), laneOf(performed.right)];
       if (!device) return;
-      const player = new Player();
+      const player = new LanePlayer();
       this.struck.push(player);
       for (const oldest of this.struck.splice(0, Math.max(0, this.struck.length - voices))) oldest.close();
       const lanes = { device, ...(right ? { right } : {}) };

@@ -1,7 +1,7 @@
 import type { Pcm } from '@tambur/core';
 import { describe, expect, test } from 'vitest';
-import type { Performed } from '../sound/workers/tryout-worker.ts';
-import { type Program, type Side, type Step, timelineOf } from './program.ts';
+import type { DevicePlay } from '../sound/workers/tryout-worker.ts';
+import { type Program, type ProgramStep, type Side, timelineOf } from './program.ts';
 
 const RATE = 10;
 
@@ -16,7 +16,7 @@ type Sounds = Readonly<Record<string, Partial<Record<Side, readonly Pcm[]>> | Er
 /** A program of sounds that are known, and what was asked for. */
 async function programOf(sounds: Sounds, program: Program) {
   const asked: [string, boolean][] = [];
-  const timeline = await timelineOf(program, async ({ path }: Step, isRepeated): Promise<Performed> => {
+  const timeline = await timelineOf(program, async ({ path }: ProgramStep, isRepeated): Promise<DevicePlay> => {
     asked.push([path, isRepeated]);
     const made = sounds[path];
     if (!made || made instanceof Error) throw made ?? new Error('no such sound');
@@ -58,7 +58,7 @@ describe('a round', () => {
     expect(asked).toEqual([['a', true]]);
   });
 
-  test.each<[string, Step]>([
+  test.each<[string, ProgramStep]>([
     ['with a pause', { path: 'a', pause: 0.2 }],
     ['that begins late', { path: 'a', lead: 0.2 }],
   ])('%s begins anew each time, together on both sides', async (_, step) => {

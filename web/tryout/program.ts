@@ -1,8 +1,8 @@
 import { type Circumstances, frameCount, type Pcm, type PcmReader } from '@tambur/core';
-import type { Performed } from '../sound/workers/tryout-worker.ts';
+import type { DevicePlay } from '../sound/workers/tryout-worker.ts';
 
 /** One sound of what a device plays by itself, and the seconds before the next one. */
-export interface Step {
+export interface ProgramStep {
   readonly path: string;
   readonly pause?: number;
   /** Seconds before it starts. */
@@ -12,7 +12,7 @@ export interface Step {
 
 /** What a device is told to play: step by step, once or again and again. */
 export interface Program {
-  readonly steps: readonly Step[];
+  readonly steps: readonly ProgramStep[];
   readonly isForever?: boolean;
   /** Seconds after which it ends by itself. */
   readonly most?: number;
@@ -24,12 +24,12 @@ export interface Program {
 export type Side = 'right' | 'device';
 
 /** Makes the sound of a step: in two rounds, where it follows upon itself without a gap; at the rate of what is played, where that is known. */
-export type Perform = (step: Step, isRepeated: boolean, sampleRate?: number) => Promise<Performed>;
+export type Perform = (step: ProgramStep, isRepeated: boolean, sampleRate?: number) => Promise<DevicePlay>;
 
 /** A step and its sound. */
 interface Turn {
-  readonly step: Step;
-  readonly performed: Performed;
+  readonly step: ProgramStep;
+  readonly performed: DevicePlay;
 }
 
 /** A turn at its place. */
@@ -51,7 +51,7 @@ class Turns {
   private readonly program: Program;
   private readonly perform: Perform;
   private readonly sampleRate: number | undefined;
-  private readonly made = new Map<number, Promise<Performed>>();
+  private readonly made = new Map<number, Promise<DevicePlay>>();
   private isSilent = false;
 
   constructor(program: Program, perform: Perform, sampleRate?: number) {
@@ -78,7 +78,7 @@ class Turns {
 }
 
 /** One side of what is played: a sound of which nobody knows how long it is before it is over. */
-class Track implements PcmReader {
+class SideTrack implements PcmReader {
   readonly channelCount = 2;
   readonly frames = Number.POSITIVE_INFINITY;
   readonly sampleRate: number;
@@ -192,8 +192,8 @@ export interface Timeline {
 export async function timelineOf(program: Program, perform: Perform): Promise<Timeline> {
   const turns = new Turns(program, perform);
   const sampleRate = (await turns.at(0))?.performed.sampleRate ?? 48_000;
-  const device = new Track('device', turns, sampleRate);
-  const right = new Track('right', turns, sampleRate);
+  const device = new SideTrack('device', turns, sampleRate);
+  const right = new SideTrack('right', turns, sampleRate);
   const tracks = [device, right];
   let wanted = turns;
   return {

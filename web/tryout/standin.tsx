@@ -11,7 +11,7 @@ import {
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { putAt } from '../job/job-change.ts';
-import type { Seen } from '../sound/workers/tryout-worker.ts';
+import type { DeviceView } from '../sound/workers/tryout-worker.ts';
 import { tryoutWorker } from '../sound/workers/workers.ts';
 import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/choice.tsx';
@@ -52,9 +52,9 @@ const SIDES: readonly { readonly value: Side; readonly label: string }[] = [
 
 /** A card in a device: what it shows, its face to operate it, what it refuses, what it did, and what may be wrong. */
 export function Standin({ target, card }: Props) {
-  const [seen, setSeen] = useState<Seen | null>(null);
+  const [seen, setSeen] = useState<DeviceView | null>(null);
   const [problem, setProblem] = useState<Error | null>(null);
-  const [log, setLog] = useState<Seen['log']>([]);
+  const [log, setLog] = useState<DeviceView['log']>([]);
   const [performer] = useState(() => new Performer(setLog));
   /** The folder that somebody has made it look in. */
   const [folder, setFolder] = useState<string | null>(null);

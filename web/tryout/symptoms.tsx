@@ -7,7 +7,7 @@ import { useStore } from 'zustand';
 import { startDelivery } from '../api/queries.ts';
 import { takeMend } from '../job/job-change.ts';
 import { usePcmPlayer } from '../sound/pcm-player.ts';
-import type { Seen, ShownAnswer, ShownCause } from '../sound/workers/tryout-worker.ts';
+import type { DeviceView, ShownAnswer, ShownCause } from '../sound/workers/tryout-worker.ts';
 import { tryoutWorker } from '../sound/workers/workers.ts';
 import { Button } from '../ui/button.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
@@ -19,7 +19,7 @@ import type { Performer } from './performer.ts';
 
 interface Props {
   /** What the device has made of the card: another time it is another one. */
-  readonly seen: Seen;
+  readonly seen: DeviceView;
   readonly target: Target;
   /** Files of the card. */
   readonly paths: readonly string[];
@@ -28,8 +28,8 @@ interface Props {
 }
 
 /** What was answered of which file. */
-interface Known {
-  readonly seen: Seen;
+interface SymptomAnswer {
+  readonly seen: DeviceView;
   readonly path: string;
   readonly symptom: SymptomId;
   readonly answer?: ShownAnswer;
@@ -41,8 +41,8 @@ export function Symptoms({ seen, target, paths, job, performer }: Props) {
   const lists = new Set(target.lists.map(({ path }) => path));
   const sounds = paths.filter((path) => !lists.has(path));
   const [path, setPath] = useState<string | null>(null);
-  const [asked, setAsked] = useState<Pick<Known, 'path' | 'symptom'> | null>(null);
-  const [known, setKnown] = useState<Known | null>(null);
+  const [asked, setAsked] = useState<Pick<SymptomAnswer, 'path' | 'symptom'> | null>(null);
+  const [known, setKnown] = useState<SymptomAnswer | null>(null);
   const playing = useStore(performer.store, (state) => state.playing);
   // What one asks about is what one has just heard.
   useEffect(() => {

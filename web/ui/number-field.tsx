@@ -1,4 +1,4 @@
-import { clamp, type Range } from '@tambur/core';
+import { clamp, type NumberRange } from '@tambur/core';
 import { useDraft } from './draft.ts';
 import { TextField } from './field.tsx';
 import { numberIn } from './number-in.ts';
@@ -8,7 +8,7 @@ interface Props {
   readonly value: number;
   readonly unit: string;
   readonly decimals?: number;
-  readonly range: Range;
+  readonly range: NumberRange;
   readonly onChange: (value: number) => void;
 }
 

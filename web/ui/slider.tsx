@@ -1,11 +1,11 @@
-import type { Range } from '@tambur/core';
+import type { NumberRange } from '@tambur/core';
 
 interface Props {
   readonly label: string;
   /** The value in words: what is read out, and shown at the end. */
   readonly shown: string;
   readonly value: number;
-  readonly range: Range;
+  readonly range: NumberRange;
   readonly step: number;
   readonly onChange: (value: number) => void;
 }

@@ -2,7 +2,7 @@ import { concatenated } from '../../bytes/index.ts';
 import { LARGEST_WHOLE, type WholeArray, type WholeFile } from '../../containers/index.ts';
 import { formatBytes, InputError } from '../../words/index.ts';
 import type { Block } from '../passage.ts';
-import type { Measured } from '../report.ts';
+import type { Measurements } from '../report.ts';
 import type { FileMaker } from './file-maker.ts';
 
 /** Puts the whole file that another maker makes into an array of source code. It is held in memory until it is complete. */
@@ -45,7 +45,7 @@ export class ArrayMaker implements FileMaker {
     this.parts.push(bytes.slice());
   }
 
-  measured(): Measured {
+  measured(): Measurements {
     return this.inner.measured();
   }
 

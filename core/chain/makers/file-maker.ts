@@ -1,7 +1,7 @@
 import { Quantiser } from '../../dsp/index.ts';
 import type { Amendment } from '../library.ts';
 import type { Block } from '../passage.ts';
-import type { Measured } from '../report.ts';
+import type { Measurements } from '../report.ts';
 import type { Format } from '../station.ts';
 import type { DepthPlan } from '../stations/depth.ts';
 
@@ -16,7 +16,7 @@ export interface FileMaker {
   /** What only the end knows of earlier bytes. */
   amendments?(): readonly Amendment[];
   /** Asked for at the end. */
-  measured(): Measured;
+  measured(): Measurements;
   /**
    * Checksum of what a reader must find again: the encoded samples as they are in the file; the whole numbers, where a
    * library keeps those; null where it keeps none.

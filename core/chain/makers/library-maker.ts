@@ -3,7 +3,7 @@ import { crc32 } from '../../bytes/index.ts';
 import type { Quantiser } from '../../dsp/index.ts';
 import type { Amendment, SoundEncoder } from '../library.ts';
 import type { Block } from '../passage.ts';
-import type { Measured } from '../report.ts';
+import type { Measurements } from '../report.ts';
 import type { FileMaker } from './file-maker.ts';
 import { RoundingMeter } from './rounding-meter.ts';
 
@@ -51,7 +51,7 @@ export class LibraryMaker implements FileMaker {
     return this.encoder.amendments?.() ?? [];
   }
 
-  measured(): Measured {
+  measured(): Measurements {
     return this.quantiser ? { clippedFrames: this.quantiser.clippedFrames, ...this.meter.measured() } : {};
   }
 

@@ -4,7 +4,7 @@ import type { FileWriter } from '../../containers/index.ts';
 import type { Quantiser } from '../../dsp/index.ts';
 import { type Codec, codecOf, layoutOf, type PlainEncoding } from '../../encodings/index.ts';
 import type { Block } from '../passage.ts';
-import type { Measured } from '../report.ts';
+import type { Measurements } from '../report.ts';
 import type { Format } from '../station.ts';
 import type { DepthPlan } from '../stations/depth.ts';
 import { type FileMaker, quantiserOf } from './file-maker.ts';
@@ -85,7 +85,7 @@ export class PlainMaker implements FileMaker {
     return concatenated([this.writer.head, body]);
   }
 
-  measured(): Measured {
+  measured(): Measurements {
     return this.quantiser ? { clippedFrames: this.quantiser.clippedFrames, ...this.meter.measured() } : {};
   }
 }

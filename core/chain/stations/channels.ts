@@ -4,14 +4,14 @@ import { Room } from '../../bytes/index.ts';
 import { keepOne, type MixMatrix, meanOfAll, mix, passThrough, spread, surroundMix } from '../../dsp/index.ts';
 import { carriesChannels, type Encoding, writableEncoding } from '../../encodings/index.ts';
 import type { Facts } from '../../facts/index.ts';
-import { type Range, within } from '../../forms/index.ts';
+import { type NumberRange, within } from '../../forms/index.ts';
 import { formatChannels, InputError } from '../../words/index.ts';
 import { eachBlock } from '../passage.ts';
 import { BY_HAND, bySheet, type Context, isAmong, type SettledStation, station } from '../station.ts';
 import { wrap } from './wrap.ts';
 
 /** What a channel can be weighted with. */
-export const WEIGHT_RANGE: Range = { least: -4, most: 4 };
+export const WEIGHT_RANGE: NumberRange = { least: -4, most: 4 };
 
 const wish = v.strictObject({
   mode: v.picklist(['left', 'right', 'one', 'mix', 'equal-power', 'side', 'weights', 'keep', 'stereo']),

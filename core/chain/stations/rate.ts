@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { MAX_RATE, MAX_RATIO, QUALITIES, Resampler } from '../../dsp/index.ts';
 import { carriesRate, nearestRate, writableEncoding } from '../../encodings/index.ts';
 import { encodingTitle } from '../../facts/index.ts';
-import { type Range, within } from '../../forms/index.ts';
+import { type NumberRange, within } from '../../forms/index.ts';
 import { FRACTION, framesAtRate, hertz, type Rate, USUAL_RATES } from '../../numbers/index.ts';
 import type { SettledDemands } from '../../targets/index.ts';
 import { formatCount, formatRate, InputError } from '../../words/index.ts';
@@ -13,7 +13,7 @@ import { cut } from './cut.ts';
 import { bitRateTrouble, wrap } from './wrap.ts';
 
 /** Hz that a result can have. */
-export const RATE_RANGE: Range = { least: 1000, most: MAX_RATE };
+export const RATE_RANGE: NumberRange = { least: 1000, most: MAX_RATE };
 
 const isUsable = (text: string) =>
   FRACTION.test(text) && hertz(text) >= RATE_RANGE.least && hertz(text) <= RATE_RANGE.most;

@@ -2,7 +2,7 @@ import type * as v from 'valibot';
 import { partOf } from '../../bytes/index.ts';
 import { framesIn } from '../../encodings/index.ts';
 import { inForm, oneOf } from '../../forms/index.ts';
-import type { Taken, Trait } from '../trait.ts';
+import type { DeviceReading, Trait } from '../trait.ts';
 
 const WORDS = {
   skips: 'skips chunks and tags that it does not know',
@@ -15,7 +15,7 @@ const schema = inForm(oneOf(WORDS), { label: 'It', usual: 'skips' });
 /** A device that looks for nothing begins to play after so many bytes: the shortest header of a WAV file. */
 export const SHORTEST_HEADER = 44;
 
-const hasExtras = (taken: Taken): boolean => {
+const hasExtras = (taken: DeviceReading): boolean => {
   if (taken.kind === 'bare') return false;
   const { tags, extras } = taken.kind === 'samples' ? taken.sound : taken.stream.stated;
   return tags.length + extras.length > 0;

@@ -7,7 +7,7 @@ import {
   formatCount,
   formatLength,
   formatLevel,
-  type Range,
+  type NumberRange,
   USUAL_ENDS,
 } from '@tambur/core';
 import type { ReactNode } from 'react';
@@ -39,7 +39,7 @@ const Group = ({ title, children }: { title: string; children: ReactNode }) => (
 interface MillisecondsProps {
   readonly label: string;
   readonly value: number;
-  readonly range: Range;
+  readonly range: NumberRange;
   readonly onChange: (ms: number) => void;
 }
 

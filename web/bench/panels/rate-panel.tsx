@@ -6,8 +6,8 @@ import {
   formatRate,
   hertz,
   InputError,
+  type NumberRange,
   RATE_RANGE,
-  type Range,
   settle,
   soundBytesOf,
   TIMER_RANGES,
@@ -31,7 +31,7 @@ type Wish = Exclude<ClipSettings['rate'], 'automatic'>;
 
 /** A processor's clock and what a timer divides it by. */
 const USUAL_CLOCK = 16_000_000;
-const DIVIDERS: Range = { least: 1, most: 1_000_000 };
+const DIVIDERS: NumberRange = { least: 1, most: 1_000_000 };
 
 /** What lies so far below the whole is not heard at all, and hardly missed, dB (common practice, no source). */
 const UNHEARD = -60;

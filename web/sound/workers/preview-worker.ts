@@ -54,13 +54,13 @@ const breath = () =>
 let newest = 0;
 
 /** Takes how much of the work is done, 0..1. */
-type Told = (part: number) => void;
+type TellPart = (part: number) => void;
 
 /** Told of progress at most so often. */
 const TOLD_MS = 500;
 
 /** Work that goes on until a newer request has come. */
-function untilNewer(told: Told = () => undefined): Work {
+function untilNewer(told: TellPart = () => undefined): Work {
   const mine = ++newest;
   let since = performance.now();
   let last = since;
@@ -106,7 +106,7 @@ const worker = {
   async preview(
     source: SourceView,
     chain: Chain,
-    told?: Told & Comlink.ProxyMarked,
+    told?: TellPart & Comlink.ProxyMarked,
   ): Promise<RenderedClip | Refused | null> {
     try {
       const clip = await rendered(source, chain, untilNewer(told), { stages: stagesOf(source) });

@@ -10,12 +10,12 @@ import {
   frameCount,
   gather,
   type Happening,
-  type Heard,
   heardFrom,
   InputError,
-  type Inserted,
+  type InsertedCard,
   inMemory,
   insert,
+  type ListeningReport,
   LONGEST_SOURCE,
   MOST_SECONDS as MOST_RECORDED,
   messageOf,
@@ -43,7 +43,7 @@ export interface ShownEntry {
 }
 
 /** What a device makes of a card. */
-export interface Seen {
+export interface DeviceView {
   readonly shown: readonly ShownEntry[];
   readonly refused: readonly { readonly path: string; readonly word: string; readonly reason: string }[];
   readonly log: readonly Happening[];
@@ -55,7 +55,7 @@ export interface Seen {
  * What is heard of an entry, beside what the file is; both at one rate. Of what follows upon itself without a gap it is the first round, and
  * what every one after it is. Empty where nothing is heard.
  */
-export interface Performed {
+export interface DevicePlay {
   readonly sampleRate: number;
   readonly device: readonly Pcm[];
   readonly right: readonly Pcm[];
@@ -101,7 +101,7 @@ let device: Device | null = null;
 let isWhole = true;
 /** Which device it is: another one has nothing in its memory. */
 let which = '';
-let inserted: Inserted | null = null;
+let inserted: InsertedCard | null = null;
 let gathered: { readonly path: string; readonly evidence: Awaited<ReturnType<typeof gather>> } | null = null;
 
 const here = () => {
@@ -142,7 +142,7 @@ const worker = {
     files: readonly SentFile[],
     own: Device,
     { id, whole, isRestarted }: { readonly id: string; readonly whole: boolean; readonly isRestarted: boolean },
-  ): Promise<Seen> {
+  ): Promise<DeviceView> {
     const before = isRestarted || !inserted || which !== id ? [] : inserted.seen;
     which = id;
     card = files.map(({ path, bytes }) => ({ path, bytes: inMemory(bytes) }));
@@ -169,7 +169,7 @@ const worker = {
     circumstances: Partial<Circumstances>,
     isRepeated: boolean,
     followed?: number,
-  ): Promise<Performed> {
+  ): Promise<DevicePlay> {
     const { inserted: own } = here();
     const playing = await own.play(path, circumstances);
     const { held, sampleRate: playsAt } = playing;
@@ -217,7 +217,7 @@ const worker = {
   },
 
   /** What the device did with a file, from a recording of it. */
-  async listen(path: string, recording: Uint8Array): Promise<Heard | { readonly refused: string }> {
+  async listen(path: string, recording: Uint8Array): Promise<ListeningReport | { readonly refused: string }> {
     try {
       const heard = await beginningOf(await openSourceStream(inMemory(recording)), MOST_RECORDED);
       return await heardFrom(await evidenceOf(path), heard);
