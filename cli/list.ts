@@ -29,7 +29,7 @@ export const commands: readonly Entry[] = [
   },
   {
     name: 'readings',
-    description: 'say what headerless files may be, likeliest first',
+    description: 'list the readings of headerless files, the most likely first',
     isWatched: true,
   },
   {
@@ -59,7 +59,7 @@ export const commands: readonly Entry[] = [
   },
   {
     name: 'explain',
-    description: 'say what may be behind what one hears or sees at the device, likeliest first',
+    description: 'explain what you hear or see at the device, the most likely cause first',
     isWatched: true,
   },
   {

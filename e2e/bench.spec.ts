@@ -996,7 +996,7 @@ test('whatever can be done is found by a few letters, also while something is ty
   await expect(page.getByRole('button', { name: 'Move Lower station 2', exact: true })).toHaveCount(0);
   await page.keyboard.press('Control+k');
   await ask.fill('no such thing');
-  await expect(page.getByText('There is nothing of that name here.')).toBeVisible();
+  await expect(page.getByText('Nothing here has that name.')).toBeVisible();
   await page.keyboard.press('Escape');
   await find('go shelf');
   await expect(page).toHaveURL(/\/shelf$/);

@@ -157,7 +157,7 @@ test('every sheet can be read, in each variant, and a file tried against it', as
   await page.getByRole('button', { name: 'Start a job' }).click();
   await expect(page.getByRole('button', { name: /^Variant of the sheet/ })).toContainText('older firmware');
   await page.goto('/targets/toaster');
-  await expect(page.getByText('There is no sheet of that name.')).toBeVisible();
+  await expect(page.getByText('There is no sheet with that name.')).toBeVisible();
 });
 
 test('a sheet is duplicated, edited, used, exported, imported and deleted', async ({ page }) => {

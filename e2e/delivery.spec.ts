@@ -260,7 +260,7 @@ test.describe('into a folder', () => {
     );
     await dialog.getByRole('button', { name: 'Replace 1 file and write' }).click();
     await expect(dialog.getByRole('alert')).toHaveText(
-      /^doors\.wav could not be written \(the card is full\); .*1 file is there as a whole, none is there in part\.$/,
+      /^doors\.wav could not be written \(the card is full\); .*1 file is complete, and none is incomplete\.$/,
     );
     const sizeOf = (name: string) => delivery.artifacts.find(({ path }) => path === name)?.bytes;
     expect(await filesOnCard(page)).toEqual({ '.Trash': 1, 'bell.wav': sizeOf('bell.wav') });

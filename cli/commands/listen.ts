@@ -21,7 +21,7 @@ function wordsOf({ best, runnerUp, sampleRate, ...heard }: ListeningReport): rea
     ...(missingAtStart > 0 ? [`  ${formatSeconds(missingAtStart)} are missing at the start.`] : []),
     ...(missingAtEnd > 0 ? [`  ${formatSeconds(missingAtEnd)} are missing at the end.`] : []),
     ...(gap === null ? [] : [`  ${rounds} rounds, with ${formatSeconds(gap)} between them.`]),
-    ...(band === null ? [] : [`  ListeningReport from ${formatRate(band.low)} to ${formatRate(band.high)}.`]),
+    ...(band === null ? [] : [`  Heard from ${formatRate(band.low)} to ${formatRate(band.high)}.`]),
     ...(isClipped ? ['  The recording is overdriven: record it more softly to be sure.'] : []),
   ];
 }

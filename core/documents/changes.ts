@@ -63,7 +63,7 @@ function isRank(rank: string): boolean {
 const rankSchema = v.pipe(
   v.string(),
   v.maxLength(200, 'it must have 200 characters or fewer'),
-  v.check(isRank, 'it is no rank; load the page again'),
+  v.check(isRank, 'it is not a rank; load the page again'),
 );
 
 const rankedClip = v.strictObject({ ...clipEntries, rank: rankSchema });

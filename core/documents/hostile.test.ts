@@ -76,7 +76,7 @@ test.each([
   ['ranks that are none', { rank: 'A00000000000000000000000000' }],
 ])('%s are refused', (_, more) => {
   const [clip] = job.clips;
-  expect(() => readChange({ [`clips/${clip.id}`]: { ...clip, ...more } })).toThrow(/rank: it is no rank/);
+  expect(() => readChange({ [`clips/${clip.id}`]: { ...clip, ...more } })).toThrow(/rank: it is not a rank/);
 });
 
 test.each([

@@ -72,7 +72,7 @@ const LEAST_RATE = 1000;
 /** Seconds of the recording that are listened to. */
 export const MOST_SECONDS = 60;
 
-const NO_MATCH = { hypothesis: 'no-match', title: 'It is not this sound that is heard', confidence: 0.9 };
+const NO_MATCH = { hypothesis: 'no-match', title: 'The recording is of another sound', confidence: 0.9 };
 
 /** Samples of which the loudest reach full scale this often are overdriven. */
 const CLIPPED_SHARE = 1e-3;

@@ -81,7 +81,7 @@ describe('the slot table', () => {
 
   test.each([
     ['slot,sound\n1,a\nx,b', /t\.csv, line 3: it does not begin with a number/],
-    ['1,a\n2,b\n1,c', /t\.csv, line 3: number 1 is there twice/],
+    ['1,a\n2,b\n1,c', /t\.csv, line 3: number 1 occurs twice/],
     ['1,bell\n'.repeat(200_000), /^t\.csv is larger than 1\.00 MB; keep the lines that this set needs\.$/],
   ])('%.40j is refused in words', (text, message) => expect(() => readSlotTable(text, 't.csv')).toThrow(message));
 });

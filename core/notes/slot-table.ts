@@ -79,7 +79,7 @@ export function readSlotTable(text: string, name: string): readonly SlotEntry[] 
         `${name}, line ${line}: ${what}; write a number and the name of a sound in each line.`,
       );
     if (!isNumber(number)) throw bad('it does not begin with a number');
-    if (seen.has(Number(number))) throw bad(`number ${Number(number)} is there twice`);
+    if (seen.has(Number(number))) throw bad(`number ${Number(number)} occurs twice`);
     seen.add(Number(number));
     return { number: Number(number), cells: cells.map((cell) => cell.trim()).filter((cell) => cell !== '') };
   });

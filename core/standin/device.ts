@@ -115,7 +115,7 @@ export const noForeign: OpenForeign = () => {
   throw new InputError('not-audio', 'The file is of no known kind.');
 };
 
-const NOT_KNOWN: Refusal = { word: 'no sound', reason: 'Nobody knows what this device takes bare samples for.' };
+const NOT_KNOWN: Refusal = { word: 'no sound', reason: 'The sheet does not say how this device reads bare samples.' };
 
 /** What a device takes for sound in a file, or why it refuses it. */
 export async function takeFile(

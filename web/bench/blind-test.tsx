@@ -116,16 +116,15 @@ function Worth({ right, rounds, label }: { readonly right: number; readonly roun
         <span className="figure">{right}</span> of <span className="figure">{rounds}</span> right.
       </p>
       <p>
-        Somebody who only guesses is right as often, or more often, in{' '}
-        <span className="figure">{formatPercent(chance)}</span> of all such tests (binomial, p ={' '}
-        <span className="figure">{chance.toFixed(4)}</span>).
+        Someone who guesses gets as many right, or more, in <span className="figure">{formatPercent(chance)}</span> of
+        all such tests (binomial, p = <span className="figure">{chance.toFixed(4)}</span>).
       </p>
       <p>
         {chance <= HEARD
           ? `You hear the difference: ${label} is not the same to you.`
           : rounds < 5
-            ? 'That is too few rounds to say anything: five right of five would.'
-            : `Nothing shows that you hear a difference: ${label} is good enough for these ears, here and now.`}
+            ? 'These are too few rounds to tell: five right out of five would be enough.'
+            : `Nothing shows that you hear a difference: ${label} is good enough for your ears.`}
       </p>
     </div>
   );

@@ -64,11 +64,11 @@ export function TargetSheet({ store, clip, edition, target, chain, source, previ
           <Rows rows={folded} isPiece={isPiece} />
         </Fold>
       )}
-      {refused && !made && <p className="mt-2 text-sm text-brick">Not answered: there is no result.</p>}
+      {refused && !made && <p className="mt-2 text-sm text-brick">No result yet, so nothing to check.</p>}
       <p className="mt-3 text-xs text-graphite">
         {isPiece
-          ? 'Answered from a piece of the finished bytes, read again; the rest once the whole is made.'
-          : 'Answered from the finished bytes, read again.'}
+          ? 'Checked on a piece of the finished bytes, read again; the rest follows when the whole is made.'
+          : 'Checked on the finished bytes, read again.'}
       </p>
     </aside>
   );

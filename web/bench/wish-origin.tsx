@@ -32,7 +32,7 @@ export function WishOrigin({ id, clip, byHand, store, onAutomatic }: Props) {
           <span className="bg-pine-tint px-1.5">as for all clips</span>
           <Button
             kind="quiet"
-            title={`${title}: nothing is wished for all clips any more`}
+            title={`${title}: all clips have no wish here any more`}
             onClick={() => forgetForAll(id)}
           >
             Not for all

@@ -52,7 +52,7 @@ function Delivery({ delivery }: { delivery: DeliveryView }) {
         {state === 'done' && <Out delivery={delivery} />}
       </div>
       {state === 'building' && <Building delivery={delivery} />}
-      {state === 'cancelled' && <p className="mt-6">This build was cancelled; nothing of it was kept.</p>}
+      {state === 'cancelled' && <p className="mt-6">This build was cancelled; no files were kept.</p>}
       {delivery.error && (
         <p role="alert" className="mt-6 border-l-4 border-brick bg-brick-tint px-4 py-3">
           {delivery.error}

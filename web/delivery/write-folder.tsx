@@ -183,8 +183,8 @@ function WriteDialog({ picked, sheet, onClose }: { picked: Picked; sheet: Target
       )}
       {state.is === 'failed' && (
         <p role="alert" className="text-brick">
-          {state.message} {files(state.count)} {state.count === 1 ? 'is' : 'are'} there as a whole,{' '}
-          {state.left === null ? 'none is there in part.' : `${state.left} in part: delete it there.`}
+          {state.message} {files(state.count)} {state.count === 1 ? 'is' : 'are'} complete,{' '}
+          {state.left === null ? 'and none is incomplete.' : `${state.left} is incomplete: delete it there.`}
         </p>
       )}
     </Modal>

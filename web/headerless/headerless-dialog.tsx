@@ -105,7 +105,7 @@ export function HeaderlessDialog({ file, onRead, onClose }: Props) {
     >
       <p className="text-sm text-graphite">
         {formatBytes(file.size)} without a header: nothing in them says what they are. Below are the likely readings,
-        the likeliest first; look for a smooth wave, and listen.
+        the most likely first; look for a smooth wave, and listen.
       </p>
       {problem && (
         <p role="alert" className="mt-2 border-l-4 border-brick bg-brick-tint px-2 py-1">

@@ -31,7 +31,7 @@ interface SyncNotice {
 const WAIT_MS = 300;
 const RETRY_MS = 3_000;
 
-const LOST = 'Another window changed the same thing at the same time; your last change of it was not taken over.';
+const LOST = 'Another window changed the same thing at the same time; your last change to it was not kept.';
 
 /**
  * Keeps the job here and on the server the same: sends what is changed here, one change after the other, and takes over

@@ -99,7 +99,7 @@ export function OwnLists({ store, set, target }: Props) {
 
 interface LineProps {
   readonly list: ListFile;
-  /** SHA-256 of the device's own; undefined where it is made anew. */
+  /** SHA-256 of the device's own; undefined where it is made from scratch. */
   readonly own: string | undefined;
   readonly onLook: (bytes: Uint8Array) => void;
   readonly onRemove: () => void;
@@ -128,7 +128,7 @@ function ListLine({ list, own, onLook, onRemove }: LineProps) {
       <span className="figure">{list.path}</span>
       {own === undefined ? (
         <>
-          <span className="text-graphite">is made anew</span>
+          <span className="text-graphite">is made from scratch</span>
           <Button kind="link" onClick={() => input.current?.click()}>
             Start from the one that the device has …
           </Button>
@@ -143,7 +143,7 @@ function ListLine({ list, own, onLook, onRemove }: LineProps) {
             Another …
           </Button>
           <Button kind="link" onClick={onRemove}>
-            Make it anew
+            Make it from scratch
           </Button>
         </>
       )}

@@ -174,7 +174,7 @@ function Shelf({ list: { all, ids }, wanted }: { list: ShelfList; wanted: Return
             />
             {ids.length === 0 && (
               <p className="p-6 text-graphite">
-                No source is like that.{' '}
+                No source matches.{' '}
                 <Button
                   kind="link"
                   onClick={() => {

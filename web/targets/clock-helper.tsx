@@ -59,7 +59,9 @@ export function ClockHelper({ onPick }: { onPick: (exact: string) => void }) {
         <NumberField label="Wanted" unit="Hz" value={wanted} range={TIMER_RANGES.wanted} onChange={setWanted} />
       </div>
       {rates.length === 0 ? (
-        <p className="mt-2 text-sm text-brick">This timer comes nowhere near; choose a wider counter or a prescaler.</p>
+        <p className="mt-2 text-sm text-brick">
+          This timer cannot come close to that rate; choose a wider counter or another prescaler.
+        </p>
       ) : (
         <div className="relative mt-2 overflow-x-auto">
           <table className="w-full text-left text-sm whitespace-nowrap">

@@ -39,7 +39,7 @@ export function EditSheetPage() {
   if (targets.error) return <Failed error={targets.error} retry={() => void targets.refetch()} />;
   if (!targets.data) return <Loading what="the sheet" />;
   const view = targets.data.find(({ id }) => id === targetId);
-  if (!view) return <Failed error={new Error('There is no sheet of that name.')} />;
+  if (!view) return <Failed error={new Error('There is no sheet with that name.')} />;
   if (!view.isOwn) {
     return <Failed error={new Error(`${view.name} ships with Tambur; duplicate it and change the copy.`)} />;
   }

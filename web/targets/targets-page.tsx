@@ -36,7 +36,7 @@ export function TargetsPage() {
           </>
         )}
       </nav>
-      {target ? <OpenSheet key={target.id} view={target} /> : <p>There is no sheet of that name.</p>}
+      {target ? <OpenSheet key={target.id} view={target} /> : <p>There is no sheet with that name.</p>}
     </div>
   );
 }

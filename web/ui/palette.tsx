@@ -51,7 +51,7 @@ export default function Palette({ onClose }: { onClose: () => void }) {
             </ComboboxOption>
           ))}
         </ComboboxOptions>
-        {found.length === 0 && <p className="mt-3 text-sm text-graphite">There is nothing of that name here.</p>}
+        {found.length === 0 && <p className="mt-3 text-sm text-graphite">Nothing here has that name.</p>}
         {found.length > MOST && (
           <p className="mt-2 text-xs text-graphite">{found.length - MOST} more; type on to find them.</p>
         )}

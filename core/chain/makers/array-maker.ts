@@ -38,7 +38,7 @@ export class ArrayMaker implements FileMaker {
     if (this.bytes > LARGEST_WHOLE) {
       throw new InputError(
         'too-large',
-        `A file of more than ${formatBytes(LARGEST_WHOLE)} is put into no array; make the cut shorter.`,
+        `A file of more than ${formatBytes(LARGEST_WHOLE)} does not go into an array; make the cut shorter.`,
       );
     }
     // Whoever makes bytes may use their memory again.

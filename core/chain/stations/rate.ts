@@ -79,7 +79,7 @@ function withinRange(from: number, demands: SettledDemands, { cut, channels, wra
   // The highest whole rate that fits: found by halving, as more Hz never take less.
   let low = Math.ceil(least);
   let high = Math.floor(open);
-  if (!fits(low)) return { rate: low, because: `Even the lowest rate, ${formatRate(low)}, is too much for the size.` };
+  if (!fits(low)) return { rate: low, because: `Even the lowest rate, ${formatRate(low)}, is too high for the size.` };
   while (high - low > 1) {
     const middle = (low + high) >> 1;
     if (fits(middle)) low = middle;

@@ -37,9 +37,7 @@ export const finds: Trait<'finds', v.InferOutput<typeof schema>> = {
     const sounds = shown.filter(({ file }) => isSound(file.path));
     if (others === 'ignores' || sounds.length === shown.length) return { shown: sounds, refused };
     const strange = shown.flatMap(({ file: { path } }) =>
-      isSound(path)
-        ? []
-        : [{ path, word: 'unsupported', reason: 'It is none of the sounds that the device looks for.' }],
+      isSound(path) ? [] : [{ path, word: 'unsupported', reason: 'The device does not look for files like this one.' }],
     );
     if (others === 'lists') return { shown: sounds, refused: [...refused, ...strange] };
     const reason = `${strange[0]?.path ?? ''} is on the card, which is no sound of this device: it shows nothing at all.`;

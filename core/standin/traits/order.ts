@@ -55,7 +55,7 @@ function byLists({ shown, refused }: Listing, card: Card, lists: readonly ListFi
       const entry = entries.get(fileOf(row) ?? '');
       if (entry) found.push({ ...entry, name: row.displayName ?? entry.name });
       else {
-        missing.push({ path: calledIn(row), word: 'not found', reason: `${list.path} names it, and it is not there.` });
+        missing.push({ path: calledIn(row), word: 'not found', reason: `${list.path} names it, but it is not there.` });
       }
     }
   }

@@ -33,6 +33,6 @@ export const playsBitRates: Trait<'plays-bit-rates', BitRates> = {
     const isSteady = !rates.constant || bitRateMode !== 'variable';
     if (isSteady && rates.anyOf.some((one) => Math.abs(one - bitRate) < 500)) return taken;
     const mode = bitRateMode === 'unknown' ? '' : `${bitRateMode} `;
-    return refuses(`It is of ${mode}${formatBitRate(bitRate)}; the device plays ${ratesWords(rates)}.`);
+    return refuses(`Its bit rate is ${mode}${formatBitRate(bitRate)}; the device plays ${ratesWords(rates)}.`);
   },
 };

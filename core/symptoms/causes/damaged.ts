@@ -12,7 +12,7 @@ export const damaged: Cause = {
     return {
       signs: { refused: refusal ? 0.97 : 0.3, 'cut-off': 0.9, silence: isEmpty ? 0.97 : 0.4 },
       seen: words,
-      mend: { words: 'build it again, and copy it anew', where: 'card' },
+      mend: { words: 'build it again, and copy it again', where: 'card' },
     };
   },
 };

@@ -1,0 +1,114 @@
+// Plants faults in core, codecs and server, one at a time, and says which of them the tests find: npm run faults -- [seed] [count].
+// It works in a copy of the last commit in build/faults. The tests that have to do with the file are run, up to the first that fails.
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdirSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { parseAst } from 'vite';
+
+const [seed = 1, count = 60] = process.argv.slice(2).map(Number);
+/** Minutes: what is not tried by then is said; and of one fault, after which nobody knows. */
+const [MOST, MOST_OF_ONE] = [45, 4];
+const folder = resolve('build/faults');
+
+/** Pseudo-random numbers below 1 (mulberry32; Tommy Ettinger, public domain; from memory). */
+function randomFrom(state) {
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
+  };
+}
+
+const OTHER = {
+  ...{ '+': '-', '-': '+', '*': '/', '/': '*', '<<': '>>', '>>': '<<', '&': '|', '|': '&' },
+  ...{ '<': '<=', '<=': '<', '>': '>=', '>=': '>', '===': '!==', '!==': '===', '&&': '||', '||': '&&' },
+};
+
+/** Every fault that a piece of code could have: what stands in the place of which characters. */
+function* faultsIn(node, text) {
+  if (node === null || typeof node !== 'object') return;
+  if (Array.isArray(node)) {
+    for (const entry of node) yield* faultsIn(entry, text);
+    return;
+  }
+  // Types are nothing that runs.
+  if (typeof node.type === 'string' && node.type.startsWith('TS') && !/^TS(AsExpression|NonNull)/.test(node.type))
+    return;
+  const { type, start, end, operator, left, right } = node;
+  if ((type === 'BinaryExpression' || type === 'LogicalExpression') && OTHER[operator]) {
+    const at = text.indexOf(operator, left.end);
+    if (at >= 0 && at < right.start) yield { start: at, end: at + operator.length, becomes: OTHER[operator] };
+  }
+  if (type === 'Literal' && Number.isInteger(node.value)) yield { start, end, becomes: String(node.value + 1) };
+  if (type === 'CallExpression' && node.arguments.length >= 2) {
+    const [one, two] = node.arguments.map((argument) => text.slice(argument.start, argument.end));
+    const isPlain = node.arguments.slice(0, 2).every((argument) => /Identifier|MemberExpression/.test(argument.type));
+    if (isPlain && one !== two) {
+      yield { start: node.arguments[0].start, end: node.arguments[1].end, becomes: `${two}, ${one}` };
+    }
+  }
+  for (const [key, inner] of Object.entries(node)) if (key !== 'typeAnnotation') yield* faultsIn(inner, text);
+}
+
+/** A copy of the last commit that finds its packages where this one has them, and its own rooms in itself. */
+function copied() {
+  spawnSync('git', ['worktree', 'remove', '--force', folder]);
+  rmSync(folder, { recursive: true, force: true });
+  const { status } = spawnSync('git', ['worktree', 'add', '--detach', folder, 'HEAD'], { stdio: 'inherit' });
+  if (status !== 0) process.exit(1);
+  mkdirSync(join(folder, 'node_modules/@tambur'), { recursive: true });
+  for (const name of readdirSync('node_modules').filter((entry) => entry !== '@tambur')) {
+    symlinkSync(resolve('node_modules', name), join(folder, 'node_modules', name));
+  }
+  for (const name of readdirSync('node_modules/@tambur')) {
+    symlinkSync(join('../..', name), join(folder, 'node_modules/@tambur', name));
+  }
+}
+
+/** Whether the tests of a file find what is wrong in it; null where that takes too long to say. */
+function found(file) {
+  return new Promise((done) => {
+    const args = ['related', '--run', '--bail=1', '--reporter=dot', file];
+    const child = spawn('node_modules/.bin/vitest', args, { cwd: folder, stdio: 'ignore', detached: true });
+    const end = () => process.kill(-child.pid, 'SIGKILL');
+    const timer = setTimeout(end, 60_000 * MOST_OF_ONE);
+    child.on('exit', (code) => {
+      clearTimeout(timer);
+      done(code === null ? null : code !== 0);
+    });
+  });
+}
+
+copied();
+const listed = spawnSync('git', ['ls-files', 'core/*.ts', 'codecs/*.ts', 'server/*.ts'], { encoding: 'utf8' }).stdout;
+const isProduct = (file) => !/\.(test|as|d)\.ts$|\/fixtures\/|index\.ts$|migrations\/|\/kernel\//.test(file);
+const all = listed
+  .trim()
+  .split('\n')
+  .filter(isProduct)
+  .flatMap((file) => {
+    const text = readFileSync(join(folder, file), 'utf8');
+    return [...faultsIn(parseAst(text, { lang: 'ts' }).body, text)].map((fault) => ({ file, text, ...fault }));
+  });
+const next = randomFrom(seed);
+const chosen = Array.from({ length: count }, () => all[Math.floor(next() * all.length)]);
+const started = Date.now();
+const counts = { found: 0, missed: 0, undecided: 0 };
+for (const { file, text, start, end, becomes } of chosen) {
+  if (Date.now() - started > 60_000 * MOST) break;
+  const path = join(folder, file);
+  writeFileSync(path, text.slice(0, start) + becomes + text.slice(end));
+  const answer = await found(file);
+  writeFileSync(path, text);
+  const verdict = answer === null ? 'undecided' : answer ? 'found' : 'missed';
+  counts[verdict]++;
+  const line = text.slice(0, start).split('\n').length;
+  console.log(`${verdict.padEnd(9)}  ${file}:${line}  ${text.slice(start, end)}  →  ${becomes}`);
+}
+spawnSync('git', ['worktree', 'remove', '--force', folder]);
+const tried = counts.found + counts.missed + counts.undecided;
+console.log(
+  `\n${counts.found} of ${tried} found, ${counts.missed} missed, ${counts.undecided} undecided (seed ${seed})`,
+);
+if (tried < count) console.log(`${count - tried} were not tried within ${MOST} minutes.`);
