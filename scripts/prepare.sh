@@ -43,7 +43,7 @@ install_packages() {
 
 is_built() {
   local stamp=build/.built
-  [ -f "$stamp" ] && [ -z "$(find core codecs server web cli scripts package-lock.json -newer "$stamp" -not -path '*/node_modules/*' -print -quit)" ]
+  [ -f "$stamp" ] && [ -z "$(find core codecs disk speech server web cli scripts package-lock.json -newer "$stamp" -not -path '*/node_modules/*' -print -quit)" ]
 }
 
 build_if_changed() {

@@ -1,13 +1,4 @@
-import {
-  type Circumstances,
-  deviceOf,
-  faces,
-  folderIn,
-  messageOf,
-  type Target,
-  USUAL_FACE,
-  usualIn,
-} from '@tambur/core';
+import { type Circumstances, deviceOf, faces, messageOf, type Target, USUAL_FACE, usualIn } from '@tambur/core';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { putAt } from '../job/job-change.ts';
@@ -22,23 +13,9 @@ import { drawings, USUAL_DRAWING } from './faces/list.ts';
 import { Log } from './log.tsx';
 import { notifyWithUndo } from './notify-undo.ts';
 import { Performer } from './performer.ts';
+import { filesAtPlaces, languagesOf, placeTitle } from './places.ts';
 import type { Side } from './program.ts';
 import { Symptoms } from './symptoms.tsx';
-
-/** "Pad 3". */
-const placeTitle = (places: Target['places'], place: number): string => {
-  const word = places?.words[0] ?? 'place';
-  return `${word.slice(0, 1).toUpperCase()}${word.slice(1)} ${place}`;
-};
-
-/** Folders beside the one that the device looks in: those of other languages. */
-function languagesOf({ player }: Target, { files }: CardToTry): readonly string[] {
-  const own = player['looks-in']?.path;
-  if (own === undefined) return [];
-  const above = folderIn(own);
-  const beside = files.map(({ path }) => folderIn(path)).filter((folder) => folderIn(folder) === above);
-  return [...new Set([own, ...beside])].filter(Boolean);
-}
 
 interface Props {
   readonly target: Target;
@@ -100,17 +77,8 @@ export function Standin({ target, card }: Props) {
   const Face = drawings[kind.id] ?? USUAL_DRAWING;
   const entries = seen?.shown ?? [];
   const places = useMemo(() => {
-    const first = target.places?.first ?? 1;
     const shown = (seen?.shown ?? []).map(({ path }) => path);
-    // Where nobody has put anything they follow each other.
-    const all = card.job?.places.size
-      ? new Map([...card.job.places].filter(([, path]) => shown.includes(path)))
-      : new Map(shown.map((path, i) => [first + i, path] as const));
-    for (const [place, path] of assigned) {
-      if (path === null) all.delete(place);
-      else all.set(place, path);
-    }
-    return all;
+    return filesAtPlaces(target.places?.first ?? 1, shown, card.job?.places, assigned);
   }, [seen, assigned, target, card]);
   const put = (place: number, path: string | null) => {
     const before = assigned;
@@ -143,7 +111,10 @@ export function Standin({ target, card }: Props) {
               entries={entries}
               options={{ ...usualIn(kind.schema), ...target.face?.options }}
               device={player}
-              folders={languagesOf(target, card)}
+              folders={languagesOf(
+                target,
+                card.files.map(({ path }) => path),
+              )}
               onFolder={setFolder}
               performer={performer}
               playing={playing}
