@@ -6,8 +6,12 @@ import {
   type Plan,
   placeWords,
   type RankedClip,
+  type SlotLine,
+  settingsOf,
+  soundBytesOf,
   type Target,
   USUAL_CONTAINER,
+  type WorkingJob,
 } from '@tambur/core';
 import type { SettledSet } from '../job/set.ts';
 
@@ -75,13 +79,55 @@ export const tagsIn = ({ tags }: Plan<'wrap'>): Readonly<Partial<Record<string, 
   Object.fromEntries(tags.map(({ name, value }) => [name, value]));
 
 /** Settings with one tag written by hand; the others stay what they are now. */
-export function withTag(
-  settings: ClipSettings,
-  plan: Plan<'wrap'>,
-  tag: TagName,
-  value: string,
-): Partial<ClipSettings> {
+function withTag(settings: ClipSettings, plan: Plan<'wrap'>, tag: TagName, value: string): Partial<ClipSettings> {
   const now = tagsIn(plan);
   const tags = Object.fromEntries(TAG_NAMES.map((name) => [name, name === tag ? value : (now[name] ?? '')]));
   return { wrap: { ...(settings.wrap === 'automatic' ? {} : settings.wrap), tags } };
 }
+
+/** The chain of a clip, where it could be settled. */
+function chainOf(clip: RankedClip | null, set: SettledSet) {
+  const settled = clip && set.settled.get(clip.id);
+  return settled && 'chain' in settled ? settled.chain : null;
+}
+
+/** What a clip's file at a line is called; null where none can be made. */
+export function fileAt({ clip, number }: SetRow, set: SettledSet): string | null {
+  const chain = chainOf(clip, set);
+  if (!clip || !chain) return null;
+  const { fileName } = chain;
+  const files = set.files.get(clip.id) ?? [];
+  const own = files.length > 1 ? files.find(({ slots }) => slots.includes(number)) : files[0];
+  return own ? own.stem + fileName.slice(fileName.lastIndexOf('.')) : fileName;
+}
+
+/** What plays where, to be printed or saved: of the clips that can be made. */
+export const slotLines = (rows: readonly SetRow[], set: SettledSet): readonly SlotLine[] =>
+  rows.flatMap((row) => {
+    const chain = chainOf(row.clip, set);
+    if (!row.clip || !chain) return [];
+    return [
+      {
+        number: row.number,
+        sound: row.clip.name,
+        file: fileAt(row, set) ?? '',
+        seconds: set.seconds.get(row.clip.id) ?? 0,
+        bytes: soundBytesOf(chain),
+      },
+    ];
+  });
+
+/** What a tag written by hand changes in the settings of clips, by their ids; clips that cannot be made are left alone. */
+export const tagChanges = (
+  clips: readonly RankedClip[],
+  set: SettledSet,
+  job: Pick<WorkingJob, 'wishes'>,
+  tag: TagName,
+  value: string,
+): ReadonlyMap<string, Partial<ClipSettings>> =>
+  new Map(
+    clips.flatMap((clip) => {
+      const plan = chainOf(clip, set)?.stations.wrap.plan;
+      return plan ? [[clip.id, withTag(settingsOf(clip, job), plan, tag, value)] as const] : [];
+    }),
+  );

@@ -5,9 +5,7 @@ import {
   clearedPlaces,
   movedPlace,
   type RankedClip,
-  settingsOf,
   slotTableCsv,
-  soundBytesOf,
   type Target,
 } from '@tambur/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
@@ -22,7 +20,17 @@ import { useDraft } from '../ui/draft.ts';
 import { saveFile } from '../ui/save-file.ts';
 import { NamesFromTags } from './names-from-tags.tsx';
 import { OwnLists } from './own-lists.tsx';
-import { hasPlaces, type SetRow, setRows, TAG_NAMES, type TagName, whyNoTags, withTag } from './rows.ts';
+import {
+  fileAt,
+  hasPlaces,
+  type SetRow,
+  setRows,
+  slotLines,
+  TAG_NAMES,
+  type TagName,
+  tagChanges,
+  whyNoTags,
+} from './rows.ts';
 import { columnsOf, LINE_HEIGHT, SetLine } from './set-row.tsx';
 import { SlotPrint } from './slot-print.tsx';
 
@@ -44,7 +52,6 @@ export function SetView({ jobId, store, set, target }: Props) {
   const [showsTags, setShowsTags] = useState(false);
   const hasTags = showsTags && noTags === null;
   const word = target.places?.words[0] ?? (isPlaced ? 'number' : 'order');
-  const isAssigned = Object.keys(places).length > 0;
   const [message, setMessage] = useState('');
   const player = useSourcePlayer();
 
@@ -98,83 +105,20 @@ export function SetView({ jobId, store, set, target }: Props) {
     placeClips(addedPlace(set.placing, places, row.clip.id, free.number));
     setMessage(`${row.clip.name} plays at ${free.words ?? free.number} too`);
   };
-  const planOf = (clip: RankedClip) => {
-    const settled = set.settled.get(clip.id);
-    return settled && 'chain' in settled ? settled.chain.stations.wrap.plan : null;
-  };
-  const tagOf = (clip: RankedClip, tag: TagName, value: string) => {
-    const plan = planOf(clip);
-    return plan && withTag(settingsOf(clip, job), plan, tag, value);
-  };
-  const setTag = (clip: RankedClip, tag: TagName, value: string) => {
-    const change = tagOf(clip, tag, value);
-    if (change) changeSettings(clip.id, change);
-  };
-  const tagAll = (tag: TagName, value: string) =>
-    changeMany(
-      new Map(
-        clips.flatMap((clip) => {
-          const change = tagOf(clip, tag, value);
-          return change ? [[clip.id, change] as const] : [];
-        }),
-      ),
-    );
-
-  /** What a clip's file at a line is called. */
-  const fileOf = ({ clip, number }: SetRow): string | null => {
-    const settled = clip && set.settled.get(clip.id);
-    if (!clip || !settled || !('chain' in settled)) return null;
-    const { fileName } = settled.chain;
-    const files = set.files.get(clip.id) ?? [];
-    const own = files.length > 1 ? files.find(({ slots }) => slots.includes(number)) : files[0];
-    return own ? own.stem + fileName.slice(fileName.lastIndexOf('.')) : fileName;
-  };
-  const lines = rows.flatMap((row) => {
-    const settled = row.clip && set.settled.get(row.clip.id);
-    if (!row.clip || !settled || !('chain' in settled)) return [];
-    return [
-      {
-        number: row.number,
-        sound: row.clip.name,
-        file: fileOf(row) ?? '',
-        seconds: set.seconds.get(row.clip.id) ?? 0,
-        bytes: soundBytesOf(settled.chain),
-      },
-    ];
-  });
+  const tag = (which: readonly RankedClip[], name: TagName, value: string) =>
+    changeMany(tagChanges(which, set, job, name, value));
+  const lines = slotLines(rows, set);
 
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-hairline px-4 py-2 print:hidden sm:px-6">
-        <NamesFromTags store={store} />
-        <label className="flex items-center gap-2 text-sm" title={noTags ?? undefined}>
-          <input
-            type="checkbox"
-            className="accent-pine"
-            checked={hasTags}
-            disabled={noTags !== null}
-            onChange={({ target: box }) => setShowsTags(box.checked)}
-          />
-          Tags{noTags && <span className="text-graphite"> – {noTags}</span>}
-        </label>
-        {isAssigned && (
-          <Button kind="quiet" onClick={() => placeClips(clearedPlaces(places))}>
-            Back to the order of the clips
-          </Button>
-        )}
-        <span className="ml-auto flex gap-1">
-          <Button
-            kind="quiet"
-            disabled={lines.length === 0}
-            onClick={() => saveFile('slot-table.csv', 'text/csv', slotTableCsv(target, lines))}
-          >
-            <Table className="size-4" aria-hidden /> Table as CSV
-          </Button>
-          <Button kind="quiet" disabled={lines.length === 0} onClick={() => window.print()}>
-            <Printer className="size-4" aria-hidden /> Print
-          </Button>
-        </span>
-      </div>
+      <Tools
+        store={store}
+        noTags={noTags}
+        hasTags={hasTags}
+        onTags={setShowsTags}
+        onReset={Object.keys(places).length > 0 ? () => placeClips(clearedPlaces(places)) : undefined}
+        csv={lines.length > 0 ? () => slotTableCsv(target, lines) : undefined}
+      />
       <OwnLists store={store} set={set} target={target} />
       {player.problem && (
         <p role="alert" className="border-l-4 border-brick bg-brick-tint px-4 py-2 sm:px-6">
@@ -187,22 +131,7 @@ export function SetView({ jobId, store, set, target }: Props) {
       <SlotPrint title={job.title} target={target} lines={lines} />
       <div className="min-h-0 flex-1 overflow-x-auto print:hidden">
         <div className={`flex h-full flex-col ${hasTags ? 'min-w-[62rem]' : ''}`}>
-          <div className={`grid items-end gap-x-3 border-b border-ink px-2 pt-3 pb-1 sm:px-4 ${columnsOf(hasTags)}`}>
-            <span />
-            <span className="label text-right">{word}</span>
-            {!hasTags && <span className="label max-sm:hidden">sound</span>}
-            <span className="label">name</span>
-            <span className="label max-sm:hidden">file</span>
-            {hasTags ? (
-              TAG_NAMES.map((tag) => <ForAll key={tag} tag={tag} onSet={(value) => tagAll(tag, value)} />)
-            ) : (
-              <>
-                <span className="label text-right max-sm:hidden">length</span>
-                <span className="label max-lg:sr-only">findings</span>
-              </>
-            )}
-            <span />
-          </div>
+          <Head word={word} hasTags={hasTags} onTag={(name, value) => tag(clips, name, value)} />
           {clips.length === 0 ? (
             <p className="p-6 text-graphite">No clips yet: drop audio on the bench.</p>
           ) : (
@@ -224,10 +153,10 @@ export function SetView({ jobId, store, set, target }: Props) {
                           trouble={row.clip ? set.troubles.get(row.clip.id) : undefined}
                           isPlaying={player.playingId === row.key}
                           onPlay={(source, part) => player.toggle(source, row.key, part)}
-                          file={fileOf(row)}
+                          file={fileAt(row, set)}
                           hasTags={hasTags}
                           onName={(clip, name) => changeSettings(clip.id, { name })}
-                          onTag={setTag}
+                          onTag={(clip, name, value) => tag([clip], name, value)}
                           onPlace={(number) => toNumber(row, number)}
                           onMove={(by) => moveByKey(row, rows[index + by])}
                           onAlso={() => also(row)}
@@ -242,6 +171,79 @@ export function SetView({ jobId, store, set, target }: Props) {
           )}
         </div>
       </div>
+    </div>
+  );
+}
+
+interface ToolsProps {
+  readonly store: JobStore;
+  /** Why the set takes no tags; null where it does. */
+  readonly noTags: string | null;
+  readonly hasTags: boolean;
+  readonly onTags: (shows: boolean) => void;
+  /** Left out where nothing stands elsewhere than the order of the clips has it. */
+  readonly onReset: (() => void) | undefined;
+  /** What plays where, as a table; left out where nothing does. */
+  readonly csv: (() => string) | undefined;
+}
+
+/** What is done with the table as a whole. */
+function Tools({ store, noTags, hasTags, onTags, onReset, csv }: ToolsProps) {
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-hairline px-4 py-2 print:hidden sm:px-6">
+      <NamesFromTags store={store} />
+      <label className="flex items-center gap-2 text-sm" title={noTags ?? undefined}>
+        <input
+          type="checkbox"
+          className="accent-pine"
+          checked={hasTags}
+          disabled={noTags !== null}
+          onChange={({ target: box }) => onTags(box.checked)}
+        />
+        Tags{noTags && <span className="text-graphite"> – {noTags}</span>}
+      </label>
+      {onReset && (
+        <Button kind="quiet" onClick={onReset}>
+          Back to the order of the clips
+        </Button>
+      )}
+      <span className="ml-auto flex gap-1">
+        <Button kind="quiet" disabled={!csv} onClick={() => csv && saveFile('slot-table.csv', 'text/csv', csv())}>
+          <Table className="size-4" aria-hidden /> Table as CSV
+        </Button>
+        <Button kind="quiet" disabled={!csv} onClick={() => window.print()}>
+          <Printer className="size-4" aria-hidden /> Print
+        </Button>
+      </span>
+    </div>
+  );
+}
+
+interface HeadProps {
+  /** What the device calls a place. */
+  readonly word: string;
+  readonly hasTags: boolean;
+  readonly onTag: (tag: TagName, value: string) => void;
+}
+
+/** What stands in the columns, and where tags are written for all clips at once. */
+function Head({ word, hasTags, onTag }: HeadProps) {
+  return (
+    <div className={`grid items-end gap-x-3 border-b border-ink px-2 pt-3 pb-1 sm:px-4 ${columnsOf(hasTags)}`}>
+      <span />
+      <span className="label text-right">{word}</span>
+      {!hasTags && <span className="label max-sm:hidden">sound</span>}
+      <span className="label">name</span>
+      <span className="label max-sm:hidden">file</span>
+      {hasTags ? (
+        TAG_NAMES.map((tag) => <ForAll key={tag} tag={tag} onSet={(value) => onTag(tag, value)} />)
+      ) : (
+        <>
+          <span className="label text-right max-sm:hidden">length</span>
+          <span className="label max-lg:sr-only">findings</span>
+        </>
+      )}
+      <span />
     </div>
   );
 }
