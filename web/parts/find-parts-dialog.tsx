@@ -31,6 +31,7 @@ import { TextField } from '../ui/field.tsx';
 import { Modal } from '../ui/modal.tsx';
 import { Slider } from '../ui/slider.tsx';
 import { colour } from '../ui/theme.ts';
+import { START_EDIT, undone, withParts, withRules } from './parts-edit.ts';
 
 interface Props {
   readonly source: SourceView;
@@ -38,10 +39,6 @@ interface Props {
   /** Takes the clips; without it the user chooses the job that they go to. */
   readonly onTake?: (clips: readonly NewClip[]) => void;
 }
-
-type Rules = Omit<PartRules, 'thresholdDb'>;
-
-const START_RULES: Rules = { leastSilence: 0.35, leastPart: 0.15, margin: 0.05 };
 
 /** Splits a long recording at its silences into clips: by rules first, then by hand. */
 export function FindPartsDialog({ source, onClose, onTake }: Props) {
@@ -60,34 +57,19 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
     staleTime: Number.POSITIVE_INFINITY,
   });
   const envelope = useMemo(() => (peaks.data ? envelopeOf(peaks.data) : null), [peaks.data]);
-  const [threshold, setThreshold] = useState<number | null>(null);
-  const [rules, setRules] = useState(START_RULES);
-  const thresholdDb = threshold ?? (envelope ? proposedThreshold(envelope) : -40);
+  const [edit, setEdit] = useState(START_EDIT);
+  const { rules, byHand } = edit;
+  const thresholdDb = edit.thresholdDb ?? (envelope ? proposedThreshold(envelope) : -40);
   const found = useMemo(
     () => (envelope ? findParts(envelope, PEAK_STEP, frames, sampleRate, { ...rules, thresholdDb }) : []),
     [envelope, frames, sampleRate, rules, thresholdDb],
   );
-  /** Changed by hand; null as long as the rules alone say. */
-  const [byHand, setByHand] = useState<readonly Part[] | null>(null);
-  const [before, setBefore] = useState<readonly (readonly Part[] | null)[]>([]);
   const parts = byHand ?? found;
+  const change = (next: readonly Part[]) => setEdit(withParts(edit, next));
   const [name, setName] = useState(() => nameFromFile(source.name));
   const [place, setPlace] = useState(0);
   const player = usePartPlayer(source);
 
-  const edit = (next: readonly Part[]) => {
-    setBefore([...before, byHand]);
-    setByHand(next);
-  };
-  const undo = () => {
-    setByHand(before[before.length - 1] ?? null);
-    setBefore(before.slice(0, -1));
-  };
-  const changeRules = (part: Partial<Rules>) => {
-    setRules({ ...rules, ...part });
-    setByHand(null);
-    setBefore([]);
-  };
   const clips = parts.map(
     (cut, i): NewClip => ({ sourceId: id, name: parts.length > 1 ? `${name} ${i + 1}` : name, cut }),
   );
@@ -137,53 +119,17 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
       />
       <div className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
         <span className="figure text-graphite">{formatSeconds(place / sampleRate)}</span>
-        <Button kind="quiet" disabled={insideOf < 0} onClick={() => edit(splitPart(parts, place))}>
+        <Button kind="quiet" disabled={insideOf < 0} onClick={() => change(splitPart(parts, place))}>
           <Scissors className="size-3.5" aria-hidden /> Split part {insideOf < 0 ? '' : insideOf + 1} here
         </Button>
-        <Button kind="quiet" disabled={before.length === 0} onClick={undo}>
+        <Button kind="quiet" disabled={edit.before.length === 0} onClick={() => setEdit(undone(edit))}>
           Undo
         </Button>
         <span className="ml-auto text-graphite">
           {byHand ? 'changed by hand; moving a slider finds them again' : 'found by the rules below'}
         </span>
       </div>
-      <div className="mt-3 grid gap-x-6 gap-y-3 sm:grid-cols-2 lg:grid-cols-4">
-        <Slider
-          label="Silence below"
-          shown={formatDb(thresholdDb, 'dBFS')}
-          value={thresholdDb}
-          range={{ least: -70, most: -6 }}
-          step={1}
-          onChange={(value) => {
-            setThreshold(value);
-            changeRules({});
-          }}
-        />
-        <Slider
-          label="Shortest silence"
-          shown={formatSeconds(rules.leastSilence)}
-          value={rules.leastSilence}
-          range={{ least: 0.05, most: 3 }}
-          step={0.05}
-          onChange={(leastSilence) => changeRules({ leastSilence })}
-        />
-        <Slider
-          label="Shortest part"
-          shown={formatSeconds(rules.leastPart)}
-          value={rules.leastPart}
-          range={{ least: 0.02, most: 5 }}
-          step={0.01}
-          onChange={(leastPart) => changeRules({ leastPart })}
-        />
-        <Slider
-          label="Kept around it"
-          shown={formatSeconds(rules.margin)}
-          value={rules.margin}
-          range={{ least: 0, most: 1 }}
-          step={0.01}
-          onChange={(margin) => changeRules({ margin })}
-        />
-      </div>
+      <RuleSliders rules={{ ...rules, thresholdDb }} onRules={(changed) => setEdit(withRules(edit, changed))} />
       <div className="mt-4">
         <TextField
           label="Name of the clips"
@@ -199,52 +145,111 @@ export function FindPartsDialog({ source, onClose, onTake }: Props) {
             : 'Reading …'}
         </p>
       ) : (
-        <ol
-          className="mt-3 max-h-60 divide-y divide-hairline overflow-y-auto border-y border-hairline"
-          aria-label="Parts"
-        >
-          {parts.map((part, i) => (
-            <li key={`${part.start} ${part.end}`} className="flex items-center gap-2 py-0.5">
-              <Button
-                kind="quiet"
-                aria-label={player.playing === i ? `Stop part ${i + 1}` : `Play part ${i + 1}`}
-                onClick={() => player.toggle(i, part)}
-              >
-                {player.playing === i ? (
-                  <Square className="size-4" aria-hidden />
-                ) : (
-                  <Play className="size-4" aria-hidden />
-                )}
-              </Button>
-              <span className="min-w-0 flex-1 truncate">{clips[i]?.name}</span>
-              <span className="figure hidden text-sm text-graphite sm:inline">
-                from {formatSeconds(part.start / sampleRate)}
-              </span>
-              <span className="figure w-20 text-right text-sm">
-                {formatSeconds((part.end - part.start) / sampleRate)}
-              </span>
-              <Button
-                kind="quiet"
-                aria-label={`Join part ${i + 1} with the next`}
-                title="Join with the next"
-                disabled={i === parts.length - 1}
-                onClick={() => edit(joinPart(parts, i))}
-              >
-                <Combine className="size-4" aria-hidden />
-              </Button>
-              <Button
-                kind="quiet"
-                aria-label={`Leave part ${i + 1} out`}
-                title="Leave out"
-                onClick={() => edit(parts.filter((_, k) => k !== i))}
-              >
-                <X className="size-4" aria-hidden />
-              </Button>
-            </li>
-          ))}
-        </ol>
+        <PartList
+          parts={parts}
+          names={clips.map((clip) => clip.name)}
+          sampleRate={sampleRate}
+          player={player}
+          onParts={change}
+        />
       )}
     </Modal>
+  );
+}
+
+/** The rules by which parts are found. */
+function RuleSliders({
+  rules,
+  onRules,
+}: {
+  readonly rules: PartRules;
+  readonly onRules: (rules: Partial<PartRules>) => void;
+}) {
+  return (
+    <div className="mt-3 grid gap-x-6 gap-y-3 sm:grid-cols-2 lg:grid-cols-4">
+      <Slider
+        label="Silence below"
+        shown={formatDb(rules.thresholdDb, 'dBFS')}
+        value={rules.thresholdDb}
+        range={{ least: -70, most: -6 }}
+        step={1}
+        onChange={(value) => onRules({ thresholdDb: value })}
+      />
+      <Slider
+        label="Shortest silence"
+        shown={formatSeconds(rules.leastSilence)}
+        value={rules.leastSilence}
+        range={{ least: 0.05, most: 3 }}
+        step={0.05}
+        onChange={(leastSilence) => onRules({ leastSilence })}
+      />
+      <Slider
+        label="Shortest part"
+        shown={formatSeconds(rules.leastPart)}
+        value={rules.leastPart}
+        range={{ least: 0.02, most: 5 }}
+        step={0.01}
+        onChange={(leastPart) => onRules({ leastPart })}
+      />
+      <Slider
+        label="Kept around it"
+        shown={formatSeconds(rules.margin)}
+        value={rules.margin}
+        range={{ least: 0, most: 1 }}
+        step={0.01}
+        onChange={(margin) => onRules({ margin })}
+      />
+    </div>
+  );
+}
+
+interface PartListProps {
+  readonly parts: readonly Part[];
+  /** What their clips will be called. */
+  readonly names: readonly string[];
+  readonly sampleRate: number;
+  readonly player: ReturnType<typeof usePartPlayer>;
+  readonly onParts: (parts: readonly Part[]) => void;
+}
+
+/** Each part with its clip's name, to be heard, joined with the next, or left out. */
+function PartList({ parts, names, sampleRate, player, onParts }: PartListProps) {
+  return (
+    <ol className="mt-3 max-h-60 divide-y divide-hairline overflow-y-auto border-y border-hairline" aria-label="Parts">
+      {parts.map((part, i) => (
+        <li key={`${part.start} ${part.end}`} className="flex items-center gap-2 py-0.5">
+          <Button
+            kind="quiet"
+            aria-label={player.playing === i ? `Stop part ${i + 1}` : `Play part ${i + 1}`}
+            onClick={() => player.toggle(i, part)}
+          >
+            {player.playing === i ? <Square className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
+          </Button>
+          <span className="min-w-0 flex-1 truncate">{names[i]}</span>
+          <span className="figure hidden text-sm text-graphite sm:inline">
+            from {formatSeconds(part.start / sampleRate)}
+          </span>
+          <span className="figure w-20 text-right text-sm">{formatSeconds((part.end - part.start) / sampleRate)}</span>
+          <Button
+            kind="quiet"
+            aria-label={`Join part ${i + 1} with the next`}
+            title="Join with the next"
+            disabled={i === parts.length - 1}
+            onClick={() => onParts(joinPart(parts, i))}
+          >
+            <Combine className="size-4" aria-hidden />
+          </Button>
+          <Button
+            kind="quiet"
+            aria-label={`Leave part ${i + 1} out`}
+            title="Leave out"
+            onClick={() => onParts(parts.filter((_, k) => k !== i))}
+          >
+            <X className="size-4" aria-hidden />
+          </Button>
+        </li>
+      ))}
+    </ol>
   );
 }
 
