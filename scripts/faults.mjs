@@ -72,9 +72,11 @@ function found(file) {
     const args = ['related', '--run', '--bail=1', '--reporter=dot', file];
     const child = spawn('node_modules/.bin/vitest', args, { cwd: folder, stdio: 'ignore', detached: true });
     const end = () => process.kill(-child.pid, 'SIGKILL');
+    process.once('SIGINT', end);
     const timer = setTimeout(end, 60_000 * MOST_OF_ONE);
     child.on('exit', (code) => {
       clearTimeout(timer);
+      process.removeListener('SIGINT', end);
       done(code === null ? null : code !== 0);
     });
   });

@@ -7,7 +7,15 @@ import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { relative } from 'node:path';
 import { parseArgs } from 'node:util';
 
-const { values, positionals } = parseArgs({ options: { changed: { type: 'boolean' } }, allowPositionals: true });
+const { values, positionals } = parseArgs({
+  options: { changed: { type: 'boolean' } },
+  allowPositionals: true,
+  strict: false,
+});
+if (Object.keys(values).some((name) => name !== 'changed') || positionals.length > (values.changed ? 1 : 0)) {
+  console.error('./test runs everything; ./test --changed [commit] the unit tests of what has changed since.');
+  process.exit(2);
+}
 const since = values.changed ? (positionals[0] ?? 'HEAD') : null;
 
 const results = 'test-results';

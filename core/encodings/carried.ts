@@ -4,7 +4,8 @@ import type { Encoding } from './encoding.ts';
 export const carriesRate = (encoding: Encoding, rate: number): boolean => nearestRate(encoding, rate) === rate;
 
 /** Of rates that an encoding can carry, this one, or the next above, or the highest; in Hz. */
-export function nearestRate({ carries = { mostChannels: 0 } }: Encoding, rate: number): number {
+export function nearestRate({ carries }: Encoding, rate: number): number {
+  if (!carries) return rate;
   const { sampleRates, leastRate = 0, mostRate = Number.POSITIVE_INFINITY } = carries;
   if (sampleRates) return sampleRates.find((entry) => entry >= rate) ?? sampleRates[sampleRates.length - 1];
   return Math.min(mostRate, Math.max(leastRate, rate));

@@ -50,11 +50,11 @@ export function nibbleStream(
     bitDepth: 4,
     linearBits: bits,
     companded: true,
-    // High nibble first at the rate of telephones is what was stored without a header most often.
+    // At the rate of telephones (common practice, no source).
     bare: { usualRate: 8000, isRare: true },
     spacing(samples, bytes, { channels }) {
       const state = coders(channels);
-      return samples.map((_, k) => state[k % channels].spacing((bytes[k >> 1] >> shift(k)) & 15) / scale);
+      return samples.map((_, k) => state[k % channels].decodeSpacing((bytes[k >> 1] >> shift(k)) & 15) / scale);
     },
     // A step up and one down, which are as small as they have become.
     silence: (bytes) => new Uint8Array(bytes).fill(0x08),

@@ -29,8 +29,8 @@ export class StepCoder {
     this.index = clamp(index, 0, this.rule.steps.length - 1);
   }
 
-  /** From the sample that one code stands for to that of the next: a quarter of the step; 0 where it is cut to the range. */
-  spacing(code: number): number {
+  /** Decodes a code, and gives how far the next level is from its sample: a quarter of the step; 0 where it is cut to the range. */
+  decodeSpacing(code: number): number {
     const { steps, least, most } = this.rule;
     const quarter = steps[this.index] / 4;
     const sample = this.decode(code);

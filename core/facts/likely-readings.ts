@@ -25,9 +25,8 @@ export interface LikelyReading {
   readonly why: string;
 }
 
-/** Encodings that occur without a header, and how. */
-const candidates = () =>
-  [...encodings, ...blockEncodings].flatMap((encoding) => (encoding.bare ? [{ encoding, ...encoding.bare }] : []));
+/** Encodings that may be found without a header. */
+const allEncodings = (): readonly PlainEncoding[] => [...encodings, ...blockEncodings];
 
 /** The bytes are looked at in so many pieces of so many bytes; 24 divides by every size of frame up to stereo. */
 const PIECES = 8;
@@ -53,7 +52,7 @@ interface ReadingScore {
   repeats: number;
   /** Samples whose level does not tell the code: cut to the range. */
   cut: number;
-  /** Of the channel that wanders most, 0..1. */
+  /** Of blocks and streams: of the channel that wanders most, 0..1. */
   drift: number;
   pairs: number;
   isImpossible: boolean;
@@ -119,7 +118,7 @@ function judge(encoding: PlainEncoding, channels: number, pieces: readonly Sampl
         judged.peak = Math.max(judged.peak, Math.abs(value));
       }
       judged.samples += samples.length;
-      judged.drift = Math.max(judged.drift, driftIn(samples, FASTEST));
+      if (encoding.kind === 'block') judged.drift = Math.max(judged.drift, driftIn(samples, FASTEST));
       for (let from = 0; from < samples.length; from += BLOCK) {
         const bits = blockBits(
           samples,
@@ -165,18 +164,25 @@ interface SamplePiece {
 /** Of a sound whose bytes hang on all before them so many are decoded, from the start. */
 const MOST_DECODED = 8 * PIECES * PIECE_BYTES;
 
-function decodedPieces(encoding: PlainEncoding, layout: BlockLayout, file: ByteFile, skip: number): SamplePiece[] {
+/** What is looked at of a file: pieces of it, and its beginning in one. */
+interface Excerpt {
+  readonly pieces: readonly Uint8Array[];
+  readonly beginning: Uint8Array;
+}
+
+function decodedPieces(encoding: PlainEncoding, layout: BlockLayout, { pieces, beginning }: Excerpt): SamplePiece[] {
   const decoded = (bytes: Uint8Array): SamplePiece => {
     const samples = codecOf(encoding, layout).decode(bytes);
     return { samples, spacing: encoding.spacing?.(samples, bytes, layout) ?? null };
   };
-  if (encoding.kind !== 'block') return piecesOf(file, skip).map(decoded);
-  const size = Math.min(file.size - skip, MOST_DECODED);
-  const { samples, spacing } = decoded(file.read(skip, skip + size));
+  if (encoding.kind !== 'block') return pieces.map(decoded);
+  const size = beginning.length;
+  const { samples, spacing } = decoded(beginning);
   if (size <= PIECES * PIECE_BYTES) return [{ samples, spacing }];
-  const perByte = samples.length / size;
+  const { channels } = layout;
+  const framesPerByte = samples.length / size / channels;
   return placesIn(size).map((at) => {
-    const [from, to] = [at, at + PIECE_BYTES].map((place) => Math.round(place * perByte));
+    const [from, to] = [at, at + PIECE_BYTES].map((place) => Math.floor(place * framesPerByte) * channels);
     return { samples: samples.subarray(from, to), spacing: spacing?.subarray(from, to) ?? null };
   });
 }
@@ -210,24 +216,34 @@ function explain(
   ].join('; ');
 }
 
-/** All readings of headerless bytes, the likeliest first. The bytes do not tell the rate: it is the usual one. */
-export function likelyReadings(file: ByteFile, skip = 0): LikelyReading[] {
+/**
+ * Readings of headerless bytes, the most likely first. The bytes do not tell the rate: it is the usual one.
+ * @param skip bytes at the start that are not sound
+ * @param among encodings that are compared; those that are not found without a header are left out
+ */
+export function likelyReadings(file: ByteFile, skip = 0, among = allEncodings()): LikelyReading[] {
   const size = file.size - skip;
   if (size <= 0) return [];
   const sounding = Math.min(size, PIECES * PIECE_BYTES);
-  const likely = candidates().flatMap(({ encoding, usualRate, isRare = false }) =>
-    [1, 2].map((channels): LikelyReading & { cost: number } => {
+  const excerpt = {
+    pieces: piecesOf(file, skip),
+    beginning: file.read(skip, Math.min(file.size, skip + MOST_DECODED)),
+  };
+  const likely = among.flatMap((encoding) => {
+    if (!encoding.bare) return [];
+    const { usualRate, isRare = false } = encoding.bare;
+    return [1, 2].map((channels): LikelyReading & { cost: number } => {
       const layout = layoutOf(encoding, channels, usualRate);
       const { unitBytes, unitFrames } = codecOf(encoding, layout);
-      const judged = judge(encoding, channels, decodedPieces(encoding, layout, file, skip));
+      const judged = judge(encoding, channels, decodedPieces(encoding, layout, excerpt));
       const left = size % unitBytes;
       const bitsPerByte = Math.min(8, judged.bits / sounding);
       // Rare kinds have to be clearly better.
       const cost = bitsPerByte + (isRare ? 0.2 : 0) + penalty(encoding, channels, judged, left);
       const why = explain(encoding, judged, bitsPerByte, Math.floor(size / unitBytes) * unitFrames, left);
       return { reading: { encoding: encoding.id, sampleRate: usualRate, channels, skip }, bitsPerByte, why, cost };
-    }),
-  );
+    });
+  });
   return likely.sort((a, b) => a.cost - b.cost).map(({ reading, bitsPerByte, why }) => ({ reading, bitsPerByte, why }));
 }
 

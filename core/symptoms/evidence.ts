@@ -1,7 +1,7 @@
 import { driftIn, type Pcm } from '../audio/index.ts';
 import { type ByteFile, partOf } from '../bytes/index.ts';
 import { headerless, type Reading, type SoundFile, wholeIn } from '../containers/index.ts';
-import { blockEncodings, findEncoding } from '../encodings/index.ts';
+import { blockEncodings, encodings } from '../encodings/index.ts';
 import {
   beginningOf,
   type Facts,
@@ -96,7 +96,7 @@ const FAR_LESS_DRIFT = 5;
 /** What bare bytes are likely to be, where that is not what the device takes them for. */
 async function likelierThan(file: ByteFile, assumed: Reading): Promise<Reading | null> {
   // ADPCM is told below: by how its decoder wanders, which says more of one file than how little its codes tell.
-  const likely = likelyReadings(file).filter(({ reading }) => findEncoding(reading.encoding)?.kind !== 'block');
+  const likely = likelyReadings(file, 0, encodings);
   const [best] = likely;
   const own = likely.find(
     ({ reading }) => reading.encoding === assumed.encoding && reading.channels === assumed.channels,

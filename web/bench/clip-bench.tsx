@@ -26,7 +26,7 @@ import { type CSSProperties, type ReactNode, useEffect, useMemo, useState } from
 import { createPortal } from 'react-dom';
 import { useStore } from 'zustand';
 import { beginGesture, type JobStore } from '../job/job-store.ts';
-import type { SettledClip } from '../job/set.ts';
+import { chainOf, type SettledClip } from '../job/set.ts';
 import type { Saving } from '../job/use-job-sync.ts';
 import { SourceFacts } from '../shelf/source-facts.tsx';
 import type { Cut } from '../sound/cut.ts';
@@ -74,7 +74,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
   const wishes = useStore(store, ({ job }) => job.wishes);
   const settings = useMemo(() => settingsOf(clip, { wishes }), [clip, wishes]);
   const { facts } = source;
-  const chain = 'chain' in settled ? settled.chain : null;
+  const chain = chainOf(settled);
   const player = usePlayer();
   const preview = usePreview(source, settled, player);
   const opened = useStore(looks, (state) => state.opened);

@@ -2,7 +2,7 @@ import { useSortable } from '@dnd-kit/sortable';
 import { formatBytes, formatPercent, formatSeconds, type RankedClip, soundBytesOf, sourceOf } from '@tambur/core';
 import { GripVertical, X } from 'lucide-react';
 import { useSource } from '../api/shelf.ts';
-import type { SettledClip } from '../job/set.ts';
+import { chainOf, type SettledClip } from '../job/set.ts';
 import { SmallWaveform } from '../sound/small-waveform.tsx';
 import { Button } from '../ui/button.tsx';
 
@@ -49,7 +49,8 @@ export function ClipRow({
   const { setNodeRef, attributes, listeners, transform, transition } = useSortable({ id: clip.id });
   const { name } = clip;
   const waveform = useSource(sourceOf(clip)).data?.waveform;
-  const bytes = settled && 'chain' in settled ? soundBytesOf(settled.chain) : null;
+  const chain = chainOf(settled);
+  const bytes = chain && soundBytesOf(chain);
   const look = isShown
     ? 'border-pine bg-pine-tint'
     : isPicked

@@ -2,7 +2,7 @@ import { clamp } from '@tambur/core';
 import { useCallback } from 'react';
 import { Canvas } from '../sound/canvas.tsx';
 import { moved, type View } from '../sound/view.ts';
-import { drawWaveform, type Extent, type Strength } from '../sound/waveform.ts';
+import { asOneBand, drawWaveform, type Extent, type Strength } from '../sound/waveform.ts';
 import { colour } from '../ui/theme.ts';
 
 interface Props {
@@ -25,19 +25,11 @@ export function Overview({ extent, strength, frames, channels, cut, view, onView
       if (!extent) return;
       const [inside, outside, peaks] = [colour('graphite'), colour('rule'), colour('ink-peak')];
       const isInside = (frame: number) => frame >= cut.start && frame < cut.end;
-      // All channels in one band.
-      const all: Extent = (_, from, to) => {
-        const found = Array.from({ length: channels }, (__, channel) => extent(channel, from, to));
-        return [Math.min(...found.map(([low]) => low)), Math.max(...found.map(([, high]) => high))];
-      };
-      const loudest: Strength = (_, from, to) =>
-        Math.max(...Array.from({ length: channels }, (__, channel) => strength?.(channel, from, to) ?? 0));
-      const ribbon = strength && {
-        strength: loudest,
-        peakAt: (frame: number) => (isInside(frame) ? peaks : outside),
-      };
+      const all = asOneBand(channels, extent, strength);
+      const peakAt = (frame: number) => (isInside(frame) ? peaks : outside);
       const colourAt = (frame: number) => (isInside(frame) ? inside : outside);
-      drawWaveform(context, width, height, { from: 0, to: frames }, 1, all, colourAt, ribbon);
+      const ribbon = all.strength && { strength: all.strength, peakAt };
+      drawWaveform(context, width, height, { from: 0, to: frames }, 1, all.extent, colourAt, ribbon);
     },
     [extent, strength, frames, channels, cut.start, cut.end],
   );

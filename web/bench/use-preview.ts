@@ -3,7 +3,7 @@ import type { SourceView, WholeView } from '@tambur/server';
 import * as Comlink from 'comlink';
 import { useEffect, useLayoutEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import type { SettledClip } from '../job/set.ts';
+import { chainOf, type SettledClip } from '../job/set.ts';
 import type { Cut } from '../sound/cut.ts';
 import { type PieceOutcome, Pieces, wayOf } from '../sound/pieces.ts';
 import type { LanePlayer } from '../sound/player.ts';
@@ -67,7 +67,7 @@ const isOf = (known: KnownPreview | null, source: SourceView, chain: Chain): kno
 
 /** Renders a clip in the worker whenever its chain changes: what takes long, in pieces around the playhead first. */
 export function usePreview(source: SourceView, settled: SettledClip, player: LanePlayer): PreviewState {
-  const chain = 'chain' in settled ? settled.chain : null;
+  const chain = chainOf(settled);
   const way = chain ? wayOf(chain) : 'whole';
   const { known, whole } = useWhole(source, way === 'pieces' ? null : chain, way !== 'whole');
   const pieces = useMemo(() => (chain && way !== 'whole' ? new Pieces(source, chain) : null), [source, chain, way]);

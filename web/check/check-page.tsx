@@ -25,10 +25,10 @@ import { notifyFailure } from '../ui/notify.tsx';
 import { SetFindings } from '../ui/set-findings.tsx';
 import { Failed, Loading, Progress } from '../ui/states.tsx';
 import { VerdictMark } from '../ui/verdict.tsx';
-import { checkGiven, type DroppedCard, givenIn } from './given.ts';
+import { checkGiven, type DroppedFiles, givenIn } from './given.ts';
 
 interface Checked {
-  readonly given: DroppedCard;
+  readonly given: DroppedFiles;
   /** Files that have been read. */
   readonly count: number;
   /** Null while it is being read. */
@@ -62,7 +62,7 @@ function Check({ targets }: { targets: readonly Target[] }) {
     };
   }, []);
 
-  const read = async (given: DroppedCard, reader: Target) => {
+  const read = async (given: DroppedFiles, reader: Target) => {
     const { id } = given;
     readings.current.get(id)?.abort();
     const reading = new AbortController();
@@ -80,7 +80,7 @@ function Check({ targets }: { targets: readonly Target[] }) {
       if (!signal.aborted) notifyFailure(`${wordsOf(given)} could not be read: ${messageOf(error)}`);
     }
   };
-  const readAll = (all: readonly DroppedCard[], reader: Target) => {
+  const readAll = (all: readonly DroppedFiles[], reader: Target) => {
     for (const given of all) void read(given, reader);
   };
   const [stop] = useState(() => (id: string) => {
@@ -154,7 +154,7 @@ function Check({ targets }: { targets: readonly Target[] }) {
 const SHOWN_NAMES = 3;
 
 /** What was dropped, in words. */
-function wordsOf({ title, files }: DroppedCard): string {
+function wordsOf({ title, files }: DroppedFiles): string {
   const names = files.slice(0, SHOWN_NAMES).map(({ path }) => path);
   const more = files.length > SHOWN_NAMES ? ` and ${formatCount(files.length - SHOWN_NAMES)} more` : '';
   return title ?? names.join(', ') + more;

@@ -21,7 +21,7 @@ interface GivenFile {
 }
 
 /** What was dropped at once: files from anywhere, or a card. */
-export interface DroppedCard {
+export interface DroppedFiles {
   readonly id: string;
   /** Of a card: the folder or the ZIP that it came from. */
   readonly title: string | null;
@@ -32,14 +32,14 @@ export interface DroppedCard {
 const whereOf = (file: File & { readonly path?: string }): readonly string[] =>
   (file.path ?? file.name).split('/').filter((name) => name !== '' && name !== '.');
 
-const given = (title: string | null, files: readonly GivenFile[]): DroppedCard => ({
+const given = (title: string | null, files: readonly GivenFile[]): DroppedFiles => ({
   id: crypto.randomUUID(),
   title,
   files,
 });
 
 /** A ZIP as a card; null for any other file. */
-async function cardIn(file: File): Promise<DroppedCard | null> {
+async function cardIn(file: File): Promise<DroppedFiles | null> {
   if (!isZip(new Uint8Array(await file.slice(0, 4).arrayBuffer()))) return null;
   const card = cardOfZip(new Uint8Array(await file.arrayBuffer()), file.name);
   const files = card.map(({ path, bytes }) => ({
@@ -53,10 +53,10 @@ async function cardIn(file: File): Promise<DroppedCard | null> {
  * What was dropped, as cards and files: a folder is a card, a ZIP is one, and other files stay together.
  * @throws InputError where a ZIP is damaged
  */
-export async function givenIn(dropped: readonly File[]): Promise<readonly DroppedCard[]> {
+export async function givenIn(dropped: readonly File[]): Promise<readonly DroppedFiles[]> {
   const folders = new Map<string, GivenFile[]>();
   const loose: GivenFile[] = [];
-  const cards: DroppedCard[] = [];
+  const cards: DroppedFiles[] = [];
   for (const file of dropped) {
     const [top = file.name, ...rest] = whereOf(file);
     const zip = rest.length === 0 ? await cardIn(file) : null;
@@ -80,7 +80,7 @@ const ELSEWHERE: ByteFile = { size: 0, read: () => new Uint8Array(0) };
  * @throws the signal's reason where that is not wanted any more
  */
 export async function checkGiven(
-  { title, files }: DroppedCard,
+  { title, files }: DroppedFiles,
   target: Target,
   onRead: (count: number) => void,
   signal: AbortSignal,

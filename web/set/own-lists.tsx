@@ -16,7 +16,7 @@ import { useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { fetchList, keepList } from '../api/lists.ts';
 import type { JobStore } from '../job/job-store.ts';
-import type { SettledSet } from '../job/set.ts';
+import { chainOf, type SettledSet } from '../job/set.ts';
 import { Button } from '../ui/button.tsx';
 import { Modal } from '../ui/modal.tsx';
 
@@ -38,9 +38,8 @@ interface Offer {
 /** What the list tells of the files, before they are built. */
 export function listedFiles(store: JobStore, set: SettledSet): readonly Listed[] {
   return [...set.files].flatMap(([clip, files]) => {
-    const settled = set.settled.get(clip);
-    if (!settled || !('chain' in settled)) return [];
-    const { chain } = settled;
+    const chain = chainOf(set.settled.get(clip));
+    if (!chain) return [];
     const { fileName, stations } = chain;
     const displayName = store.getState().job.clips.find(({ id }) => id === clip)?.name ?? '';
     const facts = {

@@ -13,7 +13,7 @@ import {
   USUAL_CONTAINER,
   type WorkingJob,
 } from '@tambur/core';
-import type { SettledSet } from '../job/set.ts';
+import { chainOf, type SettledSet } from '../job/set.ts';
 
 /** A line of the table: a place with the clip that plays there, or without one. */
 export interface SetRow {
@@ -85,15 +85,9 @@ function withTag(settings: ClipSettings, plan: Plan<'wrap'>, tag: TagName, value
   return { wrap: { ...(settings.wrap === 'automatic' ? {} : settings.wrap), tags } };
 }
 
-/** The chain of a clip, where it could be settled. */
-function chainOf(clip: RankedClip | null, set: SettledSet) {
-  const settled = clip && set.settled.get(clip.id);
-  return settled && 'chain' in settled ? settled.chain : null;
-}
-
 /** What a clip's file at a line is called; null where none can be made. */
 export function fileAt({ clip, number }: SetRow, set: SettledSet): string | null {
-  const chain = chainOf(clip, set);
+  const chain = clip && chainOf(set.settled.get(clip.id));
   if (!clip || !chain) return null;
   const { fileName } = chain;
   const files = set.files.get(clip.id) ?? [];
@@ -104,7 +98,7 @@ export function fileAt({ clip, number }: SetRow, set: SettledSet): string | null
 /** What plays where, to be printed or saved: of the clips that can be made. */
 export const slotLines = (rows: readonly SetRow[], set: SettledSet): readonly SlotLine[] =>
   rows.flatMap((row) => {
-    const chain = chainOf(row.clip, set);
+    const chain = row.clip && chainOf(set.settled.get(row.clip.id));
     if (!row.clip || !chain) return [];
     return [
       {
@@ -127,7 +121,7 @@ export const tagChanges = (
 ): ReadonlyMap<string, Partial<ClipSettings>> =>
   new Map(
     clips.flatMap((clip) => {
-      const plan = chainOf(clip, set)?.stations.wrap.plan;
+      const plan = chainOf(set.settled.get(clip.id))?.stations.wrap.plan;
       return plan ? [[clip.id, withTag(settingsOf(clip, job), plan, tag, value)] as const] : [];
     }),
   );

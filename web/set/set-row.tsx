@@ -14,7 +14,7 @@ import { Check, CopyPlus, GripVertical, Play, Square, X } from 'lucide-react';
 import { type KeyboardEvent, useState } from 'react';
 import { Link } from 'react-router';
 import { useSource } from '../api/shelf.ts';
-import type { SettledClip } from '../job/set.ts';
+import { chainOf, type SettledClip } from '../job/set.ts';
 import { SmallWaveform } from '../sound/small-waveform.tsx';
 import { Button } from '../ui/button.tsx';
 import { useDraft } from '../ui/draft.ts';
@@ -71,9 +71,9 @@ export function SetLine(props: Props) {
     transform,
     isDragging,
   } = useDraggable({ id: key, disabled: !clip });
-  const plan = settled && 'chain' in settled ? settled.chain.stations.wrap.plan : null;
-  const tags = plan ? tagsIn(plan) : {};
-  const bytes = settled && 'chain' in settled ? soundBytesOf(settled.chain) : null;
+  const chain = chainOf(settled);
+  const tags = chain ? tagsIn(chain.stations.wrap.plan) : {};
+  const bytes = chain && soundBytesOf(chain);
   const numberDraft = useDraft(String(number), (text) => {
     if (/^\d{1,6}$/.test(text.trim())) onPlace(Number(text));
     return null;
@@ -135,7 +135,7 @@ export function SetLine(props: Props) {
       {clip &&
         hasTags &&
         TAG_NAMES.map((tag) => (
-          <TagField key={tag} tag={tag} clip={clip} value={tags[tag] ?? ''} onTag={onTag} isOff={!plan} />
+          <TagField key={tag} tag={tag} clip={clip} value={tags[tag] ?? ''} onTag={onTag} isOff={!chain} />
         ))}
       {clip && !hasTags && (
         <span className="figure truncate text-right text-sm text-graphite max-sm:hidden">
@@ -176,7 +176,7 @@ function Sound({
 }: Pick<Props, 'settled' | 'isPlaying' | 'onPlay'> & { clip: RankedClip }) {
   const source = useSource(sourceOf(clip)).data;
   if (!source) return <span className="max-sm:hidden" />;
-  const cut = settled && 'chain' in settled ? settled.chain.stations.cut.plan : undefined;
+  const cut = chainOf(settled)?.stations.cut.plan;
   const { frames } = source.facts;
   return (
     <span className="flex min-w-0 items-center gap-1 max-sm:hidden">

@@ -2,6 +2,7 @@ import { peaksOf } from '@tambur/core';
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import {
+  asOneBand,
   drawSteps,
   drawWaveform,
   extentOfPeaks,
@@ -138,4 +139,12 @@ test('few samples are drawn as steps, each as wide as its frame', () => {
     [20, 102],
     [30, 102],
   ]);
+});
+
+test('several channels in one band: the farthest swing and the strongest of them', () => {
+  const channels = [Float32Array.of(0, 0, 0, 0), Float32Array.of(0.5, -0.25, 0.5, -0.25)];
+  const { extent, strength } = asOneBand(2, extentOfSamples(channels), strengthOfSamples(channels));
+  expect(extent(0, 0, 4)).toEqual([-0.25, 0.5]);
+  expect(strength?.(0, 0, 4)).toBeCloseTo(Math.sqrt((0.25 + 0.0625) / 2), 6);
+  expect(asOneBand(2, extentOfSamples(channels), null).strength).toBeNull();
 });

@@ -116,6 +116,22 @@ export function strengthOfSamples(channels: readonly Float32Array[], start = 0):
   };
 }
 
+/** All channels seen as one: the farthest of their extents, the strongest of their effective values. */
+export function asOneBand(
+  channels: number,
+  extent: Extent,
+  strength: Strength | null,
+): { readonly extent: Extent; readonly strength: Strength | null } {
+  const all = Array.from({ length: channels }, (_, channel) => channel);
+  return {
+    extent(_, from, to) {
+      const found = all.map((channel) => extent(channel, from, to));
+      return [Math.min(...found.map(([low]) => low)), Math.max(...found.map(([, high]) => high))];
+    },
+    strength: strength && ((_, from, to) => Math.max(...all.map((channel) => strength(channel, from, to)))),
+  };
+}
+
 /** Below so many frames for each pixel the effective value follows single swings of the wave, and says nothing. */
 const LEAST_FOR_RIBBON = 64;
 /** dB below full scale at which the ribbon begins, and its share of a band where it is thickest. */

@@ -2,7 +2,7 @@ import { formatBytes, InputError, nameIn } from '@tambur/core';
 import type { DeliveryView, JobView } from '@tambur/server';
 import { api, fetchBytes, unwrap } from '../api/client.ts';
 import { deliveryHrefs } from '../api/delivery-files.ts';
-import type { DroppedCard } from '../check/given.ts';
+import type { DroppedFiles } from '../check/given.ts';
 import type { SentFile } from '../sound/workers/tryout-worker.ts';
 
 /** A card that is to be put into a device. */
@@ -63,7 +63,7 @@ const namesOf = (paths: readonly string[]): string =>
   paths.length <= MOST_NAMES ? paths.join(', ') : `${paths[0]} and ${paths.length - 1} more files`;
 
 /** What was dropped. @throws InputError where it is too large for the page */
-export async function cardOfGiven({ id, title, files }: DroppedCard): Promise<CardToTry> {
+export async function cardOfGiven({ id, title, files }: DroppedFiles): Promise<CardToTry> {
   refuseTooMuch(files.map(({ file }) => ({ bytes: file.size })));
   const read = files.map(async ({ path, file }) => ({
     path: title === null ? nameIn(path) : path,

@@ -11,8 +11,8 @@ interface PerformerState {
   /** Path of the entry that takes over on the next bar. */
   readonly waiting: string | null;
   readonly side: Side;
-  /** Frames from where the sound of the last entry began. */
-  readonly place: number;
+  /** Frames from where the sound of the last entry began; null until it has. */
+  readonly place: number | null;
   /** Of the last entry that was played. */
   readonly last: DevicePlay | null;
   readonly problem: string | null;
@@ -32,7 +32,7 @@ export class Performer {
     playing: null,
     waiting: null,
     side: 'device',
-    place: 0,
+    place: null,
     last: null,
     problem: null,
   }));
@@ -74,7 +74,7 @@ export class Performer {
       const performed = await perform({ path, circumstances }, false);
       if (this.turn !== turn) return;
       this.onLog(performed.log);
-      this.store.setState({ playing: path, last: performed, problem: null });
+      this.store.setState({ playing: path, last: performed, place: 0, problem: null });
       const [device, right] = [laneOf(performed.device), laneOf(performed.right)];
       if (!device) return;
       const player = new LanePlayer();
@@ -115,7 +115,7 @@ export class Performer {
     this.stop();
     const { turn } = this;
     if (!first) return;
-    this.store.setState({ playing: first.path, problem: null });
+    this.store.setState({ playing: first.path, place: null, problem: null });
     try {
       const timeline = await timelineOf(program, perform);
       if (this.turn === turn) this.play(timeline, program);

@@ -176,8 +176,7 @@ function settledAutomatically({ facts, demands: { channelCounts } }: Context, en
 }
 
 /** What an encoding can carry, where that is not enough. */
-const tooMany = ({ title, carries }: Encoding): string =>
-  `${title} carries at most ${formatChannels(carries?.mostChannels ?? 0)}`;
+const tooMany = ({ title, carries }: Encoding): string => `${title} carries at most ${carries?.mostChannels} channels`;
 
 /** How many channels leave, and what they are made of. */
 export const channels = station({

@@ -287,9 +287,9 @@ describe('what stations settle from a sheet', () => {
     const wrap = { encoding: 'mp3', container: 'mp3' } as const;
     const { channels } = settled(six, target, { wrap }).stations;
     expect(channels.plan.matrix).toHaveLength(2);
-    expect(channels.why).toMatch(/^MP3 carries at most stereo[.] The 6 channels are mixed/);
+    expect(channels.why).toMatch(/^MP3 carries at most 2 channels[.] The 6 channels are mixed/);
     expect(() => settled(six, target, { wrap, channels: { mode: 'keep' } })).toThrow(
-      'Channels: MP3 carries at most stereo; choose fewer, or another encoding at Wrap.',
+      'Channels: MP3 carries at most 2 channels; choose fewer, or another encoding at Wrap.',
     );
     expect(
       settled(six, target, { wrap: { encoding: 'flac', container: 'flac' } }).stations.channels.plan.matrix,

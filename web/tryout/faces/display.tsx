@@ -2,14 +2,15 @@ import { formatSeconds, frameCount, type Pcm } from '@tambur/core';
 import { useCallback, useMemo } from 'react';
 import { useStore } from 'zustand';
 import { Canvas } from '../../sound/canvas.tsx';
-import { drawWaveform, extentOfSamples, strengthOfSamples } from '../../sound/waveform.ts';
+import { asOneBand, drawWaveform, extentOfSamples, strengthOfSamples } from '../../sound/waveform.ts';
 import { colour } from '../../ui/theme.ts';
 import type { FaceProps } from './face.ts';
 
 /** What the device shows while it sounds: a lit lamp, the entry's name, its wave and where in it the device is. */
 export function Display({ performer, entries }: Pick<FaceProps, 'performer' | 'entries'>) {
   const { playing, last, side, place } = useStore(performer.store);
-  const sound = playing === null ? undefined : last?.[side][0];
+  // Until its turn has come, what was played last is another entry's.
+  const sound = playing === null || place === null ? undefined : last?.[side][0];
   const name = entries.find(({ path }) => path === playing)?.name;
   return (
     <div className="flex h-12 items-stretch gap-3 border border-rule bg-paper" data-testid="display">
@@ -18,10 +19,10 @@ export function Display({ performer, entries }: Pick<FaceProps, 'performer' | 'e
         <span className={`truncate ${name ? 'font-semibold' : 'text-graphite'}`}>{name ?? 'silent'}</span>
       </p>
       <div className="relative min-w-0 flex-1">
-        {sound && <Wave label={`Wave of ${name ?? 'what sounds'}`} sound={sound} place={place} />}
+        {sound && <Wave label={`Wave of ${name ?? 'what sounds'}`} sound={sound} place={place ?? 0} />}
       </div>
       <p className="figure w-20 shrink-0 self-center pr-3 text-right text-sm">
-        {sound && formatSeconds(Math.min(place, frameCount(sound)) / sound.sampleRate)}
+        {sound && formatSeconds(Math.min(place ?? 0, frameCount(sound)) / sound.sampleRate)}
       </p>
     </div>
   );
@@ -31,13 +32,13 @@ export function Display({ performer, entries }: Pick<FaceProps, 'performer' | 'e
 function Wave({ label, sound, place }: { readonly label: string; readonly sound: Pcm; readonly place: number }) {
   const frames = frameCount(sound);
   const look = useMemo(
-    () => ({ extent: extentOfSamples(sound.channels), strength: strengthOfSamples(sound.channels) }),
+    () => asOneBand(sound.channels.length, extentOfSamples(sound.channels), strengthOfSamples(sound.channels)),
     [sound],
   );
   const draw = useCallback(
     (context: CanvasRenderingContext2D, width: number, height: number) => {
       const [pine, peak] = [colour('pine'), colour('pine-peak')];
-      const ribbon = { strength: look.strength, peakAt: () => peak };
+      const ribbon = look.strength && { strength: look.strength, peakAt: () => peak };
       drawWaveform(context, width, height, { from: 0, to: frames }, 1, look.extent, () => pine, ribbon);
     },
     [look, frames],
