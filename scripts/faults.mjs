@@ -1,8 +1,8 @@
 // Plants faults in core, codecs and server, one at a time, and says which of them the tests find: npm run faults -- [seed] [count].
 // It works in a copy of the last commit in build/faults. The tests that have to do with the file are run, up to the first that fails.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { join, relative, resolve } from 'node:path';
 import { parseAst } from 'vite';
 
 const [seed = 1, count = 60] = process.argv.slice(2).map(Number);
@@ -55,7 +55,7 @@ function* faultsIn(node, text) {
 function copied() {
   spawnSync('git', ['worktree', 'remove', '--force', folder]);
   rmSync(folder, { recursive: true, force: true });
-  const { status } = spawnSync('git', ['worktree', 'add', '--detach', folder, 'HEAD'], { stdio: 'inherit' });
+  const { status } = spawnSync('git', ['worktree', 'add', '--quiet', '--detach', folder, 'HEAD'], { stdio: 'inherit' });
   if (status !== 0) process.exit(1);
   mkdirSync(join(folder, 'node_modules/@tambur'), { recursive: true });
   for (const name of readdirSync('node_modules').filter((entry) => entry !== '@tambur')) {
@@ -66,20 +66,36 @@ function copied() {
   }
 }
 
-/** Whether the tests of a file find what is wrong in it; null where that takes too long to say. */
-function found(file) {
+/** Runs tests in the copy; gives the files of those that failed, and null where they took too long. */
+function failures(args) {
+  const report = join(folder, 'report.json');
+  rmSync(report, { force: true });
   return new Promise((done) => {
-    const args = ['related', '--run', '--bail=1', '--reporter=dot', file];
-    const child = spawn('node_modules/.bin/vitest', args, { cwd: folder, stdio: 'ignore', detached: true });
+    const all = [...args, '--run', '--bail=1', '--reporter=json', `--outputFile=${report}`];
+    const child = spawn('node_modules/.bin/vitest', all, { cwd: folder, stdio: 'ignore', detached: true });
     const end = () => process.kill(-child.pid, 'SIGKILL');
     process.once('SIGINT', end);
     const timer = setTimeout(end, 60_000 * MOST_OF_ONE);
     child.on('exit', (code) => {
       clearTimeout(timer);
       process.removeListener('SIGINT', end);
-      done(code === null ? null : code !== 0);
+      if (code === null || !existsSync(report)) return done(code === 0 ? [] : null);
+      const { testResults } = JSON.parse(readFileSync(report, 'utf8'));
+      done(testResults.filter(({ status }) => status === 'failed').map(({ name }) => relative(folder, name)));
     });
   });
+}
+
+/** What the tests say of a fault: what fails with it has to pass without it. */
+async function verdictOn({ file, text, start, end, becomes }) {
+  const path = join(folder, file);
+  writeFileSync(path, text.slice(0, start) + becomes + text.slice(end));
+  const failed = await failures(['related', file]);
+  writeFileSync(path, text);
+  if (failed === null) return 'undecided';
+  if (failed.length === 0) return 'missed';
+  const without = await failures(failed);
+  return without?.length === 0 ? 'found' : 'undecided';
 }
 
 copied();
@@ -97,14 +113,11 @@ const next = randomFrom(seed);
 const chosen = Array.from({ length: count }, () => all[Math.floor(next() * all.length)]);
 const started = Date.now();
 const counts = { found: 0, missed: 0, undecided: 0 };
-for (const { file, text, start, end, becomes } of chosen) {
+for (const fault of chosen) {
   if (Date.now() - started > 60_000 * MOST) break;
-  const path = join(folder, file);
-  writeFileSync(path, text.slice(0, start) + becomes + text.slice(end));
-  const answer = await found(file);
-  writeFileSync(path, text);
-  const verdict = answer === null ? 'undecided' : answer ? 'found' : 'missed';
+  const verdict = await verdictOn(fault);
   counts[verdict]++;
+  const { file, text, start, end, becomes } = fault;
   const line = text.slice(0, start).split('\n').length;
   console.log(`${verdict.padEnd(9)}  ${file}:${line}  ${text.slice(start, end)}  →  ${becomes}`);
 }
