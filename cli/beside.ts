@@ -54,7 +54,7 @@ export function startBeside(workerData: Companion) {
         if (wanted !== null) resolve(wanted);
       });
       thread.once('error', reject);
-      thread.once('exit', () => reject(new Error('the thread beside this one has ended too early')));
+      thread.once('exit', () => reject(new Error('the second thread ended early')));
     });
     // Whoever waits for it is told; where nobody does, as something else went wrong before, that is what counts.
     answer.catch(() => undefined);

@@ -27,7 +27,7 @@ test('a clip whose source is not known is named, and nothing is made', async () 
   const out = folder();
   const order = { job, sheet: targetOf(job.sheet), sources: new Map() };
   await expect(makeSet(saying([]), order, { out })).rejects.toThrow(
-    'The job does not say what the source of Bell is; export it once more.',
+    'The job does not name the source of Bell; export it again.',
   );
   expect(readdirSync(out)).toEqual([]);
 });

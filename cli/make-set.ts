@@ -74,7 +74,7 @@ export async function makeSet(output: Output, order: SetOrder, options: SetOptio
     if (!clip) return [];
     const source = sources.get(sourceOf(clip));
     if (!source) {
-      throw new InputError('damaged', `The job does not say what the source of ${clip.name} is; export it once more.`);
+      throw new InputError('damaged', `The job does not name the source of ${clip.name}; export it again.`);
     }
     return [{ ...file, clip, source }];
   });

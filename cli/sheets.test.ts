@@ -137,7 +137,7 @@ describe('a card is checked file by file, each as what it is', () => {
         whole.replace('upper-station.raw', 'lower-station.raw'),
         /without a file: lower-station\.raw; not listed: upper-station\.raw/,
       ],
-      [`${whole}# old tones\n`, /line 3 is no row: # old tones/],
+      [`${whole}# old tones\n`, /line 3 is not a row: # old tones/],
       ['', /0 rows; not listed: .*no sound in it/],
     ] as const) {
       writeFileSync(list, text);
@@ -159,7 +159,7 @@ describe('a card is checked file by file, each as what it is', () => {
     writeFileSync(header, readFileSync(header, 'utf8').replace(/\[\d+\]/, '[99]'));
     const { code, list } = await listOf(card, target);
     expect([code, list?.verdict]).toEqual([EXIT.broken, 'breaks']);
-    expect(list?.found).toMatch(/is said to have 99 soundBytes, and has /);
+    expect(list?.found).toMatch(/gives .* 99 soundBytes, but it has /);
   });
 
   test('a ZIP stands for the card, as a folder does; hidden files and damage are said', async () => {

@@ -267,8 +267,8 @@ describe('a file that ends at six tenths of its bytes', () => {
   test.each([
     ['tone.wma', 'sound-44100', /^The file is cut off: it promises/],
     ['tone-opus.webm', 'sound-48000', /^The file is cut off: it promises/],
-    ['tone.aac', 'sound-44100', /^The file is cut off: its last frame is not whole/],
-    ['tone.amr', 'sound-mono-8000', /^The file is cut off: its last frame is not whole/],
+    ['tone.aac', 'sound-44100', /^The file is cut off: its last frame is incomplete/],
+    ['tone.amr', 'sound-mono-8000', /^The file is cut off: its last frame is incomplete/],
     ['tone-pcm.caf', 'sound-44100', /^The file is cut off: its header promises/],
     ['adpcm-ima.wav', 'sound-22050', /^The file is cut off: its header promises/],
     ['adpcm-ms.wav', 'sound-22050', /^The file is cut off: its header promises/],

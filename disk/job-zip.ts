@@ -46,7 +46,7 @@ export async function readJobZip(zip: ZipFile, name: string): Promise<JobZip> {
     if (room < 0) {
       throw new InputError(
         'too-large',
-        `${name}: the records of its deliveries are larger than ${formatBytes(BUDGETS.delivery.length)} together; delete some of the deliveries, and export the job once more.`,
+        `${name}: the records of its deliveries take more than ${formatBytes(BUDGETS.delivery.length)} together; delete some deliveries, and export the job again.`,
       );
     }
     deliveries.push(parseDocument('delivery', text, `${name}, ${path}`));

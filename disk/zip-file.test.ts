@@ -23,10 +23,12 @@ test('entries are read, those that are missing or bent are refused in one senten
   expect(await zip.text('a/b.txt', null, 100_000)).toBe('hello');
   expect((await zip.text('c.txt', null, 100_000)).length).toBe(99_999);
   await expect(zip.text('c.txt', '0'.repeat(64), 100_000)).rejects.toThrow(
-    /^x\.zip is not a whole export \(c\.txt is not what it was\);/,
+    /^x\.zip is not a complete export \(c\.txt is damaged\);/,
   );
   await expect(zip.text('d.txt', null, 100_000)).rejects.toThrow(/d\.txt is missing/);
   await expect(zip.text('c.txt', null, 99_998)).rejects.toThrow(/c\.txt is too large/);
   zip.close();
-  await expect(ZipFile.open(join(folder, 'none.zip'), 'none.zip')).rejects.toThrow(/none\.zip is not a whole export/);
+  await expect(ZipFile.open(join(folder, 'none.zip'), 'none.zip')).rejects.toThrow(
+    /none\.zip is not a complete export/,
+  );
 });

@@ -79,7 +79,7 @@ export class ZipFile {
     } catch (error) {
       throw error instanceof InputError ? error : damaged(this.name, `${shown(path)}: ${messageOf(error)}`);
     }
-    if (sha256 !== null && hash.digest('hex') !== sha256) throw damaged(this.name, `${path} is not what it was`);
+    if (sha256 !== null && hash.digest('hex') !== sha256) throw damaged(this.name, `${path} is damaged`);
   }
 
   /** A whole entry of so many bytes at most. @throws as `read` does, and where it is larger */
@@ -104,4 +104,4 @@ export class ZipFile {
 const shown = (name: string) => shortened(name.replace(/\p{Cc}/gu, '?'), 80);
 
 const damaged = (name: string, what: string) =>
-  new InputError('damaged', `${name} is not a whole export (${what}); export it once more.`);
+  new InputError('damaged', `${name} is not a complete export (${what}); export it again.`);

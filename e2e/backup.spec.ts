@@ -69,7 +69,7 @@ test.describe('what is no backup, or has no room, changes nothing', () => {
   test('a folder that holds something', async () => {
     const server = new Server(['--from', 'none.zip']);
     writeFileSync(join(server.data, 'mine.txt'), 'x');
-    await expect(server.start()).rejects.toThrow(/holds something already; name a new one with --data/);
+    await expect(server.start()).rejects.toThrow(/is not empty; name a new one with --data/);
     expect(readdirSync(server.data)).toEqual(['mine.txt']);
     server.remove();
   });
@@ -79,7 +79,7 @@ test.describe('what is no backup, or has no room, changes nothing', () => {
     const file = join(folder, 'x.zip');
     writeFileSync(file, 'not a ZIP');
     const server = new Server(['--from', file]);
-    await expect(server.start()).rejects.toThrow(/x\.zip is not a whole export/);
+    await expect(server.start()).rejects.toThrow(/x\.zip is not a complete export/);
     expect(readdirSync(server.data)).toEqual([]);
     server.remove();
   });
@@ -121,16 +121,16 @@ test.describe('a damaged backup', () => {
 
   const flip = 'data = bytearray(entries[first]); data[len(data) // 2] ^= 1; entries[first] = bytes(data)';
   for (const [what, change, words] of [
-    ['a bit of an original, its checksum made to fit', flip, /original is not what it was/],
+    ['a bit of an original, its checksum made to fit', flip, /original is damaged/],
     ['an original that is missing', 'del entries[first]', /original is missing/],
-    ['an entry too many', "entries['sources/x/original'] = b'x'", /sources\/x\/original does not belong to it/],
+    ['an entry too many', "entries['sources/x/original'] = b'x'", /sources\/x\/original does not belong to a backup/],
     ['no database', "del entries['tambur.sqlite']", /it has no database/],
     [
       'a file that stands where a folder should',
       "entries['sources'] = b'x'",
-      /is not a backup of Tambur|stands in the way/,
+      /is not a backup of Tambur|conflicts with another entry/,
     ],
-    ['the same, of an earlier version without hashes', `${flip}; del entries['hashes.json']`, /is not what it was/],
+    ['the same, of an earlier version without hashes', `${flip}; del entries['hashes.json']`, /is damaged/],
     ['an original gone, without hashes', "del entries[first]; del entries['hashes.json']", /is gone/],
   ] as const) {
     test(`${what}: refused, and nothing is put in place`, async () => {
@@ -154,7 +154,7 @@ test.describe('a damaged backup', () => {
     writeFileSync(original, bytes);
     expect(verify()).toMatchObject({
       status: 1,
-      stdout: expect.stringMatching(/1 are damaged: .* is not what it was/),
+      stdout: expect.stringMatching(/1 of \d+ files are damaged: .* is damaged/),
     });
     server.remove();
   });

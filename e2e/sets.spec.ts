@@ -39,7 +39,7 @@ test('a folder of files, on several cores and on one: the same bytes; what plays
   const refused = tambur('make', ...target, sounds, '--out', placed, '--slots', table);
   expect([refused.code, refused.stderr]).toEqual([
     2,
-    `${table}: number 1 names horn, and no file that is made is called so.\n`,
+    `${table}: number 1 names horn, but no file of the set has that name.\n`,
   ]);
 });
 

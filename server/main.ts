@@ -131,8 +131,8 @@ if (values.verify) {
   const { files, troubles } = await verifyAll(data, sequelize);
   say(
     troubles.length
-      ? `Of ${files} files ${troubles.length} are damaged: ${troubleWords(troubles)}. Put them back from a backup.`
-      : `All ${files} files that have a hash are what they were.`,
+      ? `${troubles.length} of ${files} files are damaged: ${troubleWords(troubles)}. Put them back from a backup.`
+      : `All ${files} files that have a hash are unchanged.`,
   );
   await end(troubles.length ? 1 : 0);
 }
@@ -175,13 +175,13 @@ async function lookAtOriginals(): Promise<void> {
   const { troubles } = await verifySome(data, sequelize);
   if (troubles.length) {
     say(
-      `Damaged on the disk: ${troubleWords(troubles)}. Look at all of them with --verify, and put them back from a backup.`,
+      `The data folder has damaged files: ${troubleWords(troubles)}. Check all files with --verify, and restore the damaged ones from a backup.`,
     );
   }
 }
 // Whoever opens the page comes first.
 setTimeout(() => {
-  lookAtOriginals().catch((error: unknown) => log.error({ err: error }, 'the originals could not be looked at'));
+  lookAtOriginals().catch((error: unknown) => log.error({ err: error }, 'the originals could not be checked'));
 }, LOOK_AFTER_MS).unref();
 
 async function endServer(): Promise<void> {

@@ -94,5 +94,5 @@ export async function build(output: Output, path: string, options: BuildOptions)
 
 export const define = (command: Command, { output, isDebugging, exitWith }: Context): Command =>
   withSetOptions(command.argument('<job>', 'an exported job, or a job as JSON beside its sources'))
-    .option('--watch', 'build again whenever a file has changed, until it is ended')
+    .option('--watch', 'build again whenever a file changes, until interrupted')
     .action(async (job: string, options) => exitWith(await build(output, job, { ...options, debug: isDebugging() })));

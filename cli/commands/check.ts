@@ -47,7 +47,7 @@ export async function check(output: Output, paths: readonly string[], options: C
 
 export const define = (command: Command, { output, isDebugging, exitWith }: Context): Command =>
   withSheet(command.argument('<file...>'))
-    .option('--json', 'as data')
+    .option('--json', 'print JSON')
     .action(async (files: string[], options) =>
       exitWith(await check(output, files, { ...options, debug: isDebugging() })),
     );

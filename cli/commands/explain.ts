@@ -104,9 +104,9 @@ export const define = (command: Command, { output, isDebugging, exitWith }: Cont
   withSheet(command.argument('[card]', 'a file, or a folder or a ZIP that stands for a card'), true)
     .requiredOption('--symptom <id>', 'what is heard or seen; "list" names them all')
     .option('--entry <path>', 'which file of the card')
-    .option('--source <file>', 'what the file was made of: it tells at which rate bare samples are right')
-    .option('--before <card>', 'the card that was there before, without a restart since')
-    .option('--json', 'as data')
+    .option('--source <file>', 'the source of the file: it shows which rate is right for bare samples')
+    .option('--before <card>', 'the card that was in the device before, without a restart in between')
+    .option('--json', 'print JSON')
     .action(async (path: string | undefined, options) => {
       if (options.symptom === 'list') return exitWith(listSymptoms(output, options.json === true));
       if (path === undefined || options.target === undefined) {

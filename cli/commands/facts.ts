@@ -34,7 +34,7 @@ export async function showFacts(
 
 export const define = (command: Command, { output, isDebugging, exitWith }: Context): Command =>
   withSource(command.argument('<file...>'))
-    .option('--json', 'as data')
+    .option('--json', 'print JSON')
     .action(async (files: string[], options) =>
       exitWith(await showFacts(output, files, { ...options, debug: isDebugging() })),
     );

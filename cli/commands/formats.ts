@@ -20,4 +20,4 @@ function listFormats(output: Output, { json: asJson }: Format): number {
 }
 
 export const define = (command: Command, { output, exitWith }: Context): Command =>
-  command.option('--json', 'as data').action((options) => exitWith(listFormats(output, options)));
+  command.option('--json', 'print JSON').action((options) => exitWith(listFormats(output, options)));

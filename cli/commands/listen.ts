@@ -43,7 +43,7 @@ export async function listenTo(
 
 export const define = (command: Command, { output, isDebugging, exitWith }: Context): Command =>
   withSheet(command.argument('<file>', 'what was played').argument('<recording>', 'what was heard'))
-    .option('--json', 'as data')
+    .option('--json', 'print JSON')
     .action(async (file: string, recording: string, options) =>
       exitWith(await listenTo(output, file, recording, { ...options, debug: isDebugging() })),
     );

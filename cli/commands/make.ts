@@ -40,7 +40,7 @@ async function placesFrom(path: string, files: readonly string[]): Promise<JobDo
       const called = shortened(cells.join(', '), 80) || 'nothing';
       throw new InputError(
         'bad-setting',
-        `${path}: number ${number} names ${called}, and no file that is made is called so.`,
+        `${path}: number ${number} names ${called}, but no file of the set has that name.`,
       );
     }),
   );
@@ -73,12 +73,12 @@ export async function make(output: Output, given: readonly string[], options: Ma
 export const withSetOptions = (command: Command): Command =>
   command
     .requiredOption('--out <dir>', 'folder to write into')
-    .option('--jobs <n>', 'files made at the same time', wholeFrom(1), availableParallelism())
-    .option('--notes <id>', `a text that goes with the set: ${notes.map(({ id }) => id).join(', ')}`, collect)
+    .option('--jobs <n>', 'number of files made in parallel', wholeFrom(1), availableParallelism())
+    .option('--notes <id>', `a text that comes with the set: ${notes.map(({ id }) => id).join(', ')}`, collect)
     .option('--player <language>', 'a player for arrays in source code: c, rust or python', collect)
     .option('--list <file>', 'a list file that the device has now: the set is added to it', collect)
-    .option('--depfile <file>', 'write what was made of what, as a rule for make and ninja')
-    .option('--json', 'as data');
+    .option('--depfile <file>', 'write what each file depends on, as a rule for make and ninja')
+    .option('--json', 'print JSON');
 
 export const define = (command: Command, { output, isDebugging, exitWith }: Context): Command =>
   withSetOptions(withSource(withSheet(command.argument('<file...>', 'audio files, or folders of them'))))

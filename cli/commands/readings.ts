@@ -34,7 +34,7 @@ export const define = (command: Command, { output, isDebugging, exitWith }: Cont
   command
     .argument('<file...>')
     .option('--skip <bytes>', 'bytes at the start that are not sound', wholeFrom(0))
-    .option('--json', 'as data')
+    .option('--json', 'print JSON')
     .action(async (files: string[], options) =>
       exitWith(await showReadings(output, files, { ...options, debug: isDebugging() })),
     );

@@ -25,5 +25,5 @@ export function listSettings(output: Output, station: string | undefined, { json
 export const define = (command: Command, { output, exitWith }: Context): Command =>
   command
     .argument('[station]')
-    .option('--json', 'as data')
+    .option('--json', 'print JSON')
     .action((station: string | undefined, options) => exitWith(listSettings(output, station, options)));

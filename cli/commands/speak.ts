@@ -42,7 +42,7 @@ export const define = (command: Command, { output, isDebugging, exitWith }: Cont
     .option('--voice <id>', `one of: ${VOICES.map(({ id }) => id).join(', ')}`)
     .option('--speed <factor>', "1 is the voice's own", Number)
     .option('--pitch <factor>', "1 is the voice's own", Number)
-    .option('--json', 'as data')
+    .option('--json', 'print JSON')
     .action(async (texts: string[], options) =>
       exitWith(await speakPrompts(output, texts, { ...options, debug: isDebugging() })),
     );

@@ -21,4 +21,4 @@ export function listTargets(output: Output, { json: asJson }: Format): number {
 }
 
 export const define = (command: Command, { output, exitWith }: Context): Command =>
-  command.option('--json', 'as data').action((options) => exitWith(listTargets(output, options)));
+  command.option('--json', 'print JSON').action((options) => exitWith(listTargets(output, options)));

@@ -98,8 +98,8 @@ export async function tryOut(output: Output, path: string, options: TryOptions):
       const { entry, sampleRate, frames, seconds, held, out } = played;
       output.data(
         held === null
-          ? `Heard of ${entry}: ${formatSeconds(seconds)}, ${formatCount(frames)} frames at ${formatRate(sampleRate)}${out === null ? '' : `, written to ${out}`}`
-          : `Nothing is heard of ${entry}: ${held}`,
+          ? `Played ${entry}: ${formatSeconds(seconds)}, ${formatCount(frames)} frames at ${formatRate(sampleRate)}${out === null ? '' : `, written to ${out}`}`
+          : `${entry} is silent: ${held}`,
       );
     }
   }
@@ -110,12 +110,12 @@ export const define = (command: Command, { output, isDebugging, exitWith }: Cont
   withSheet(command.argument('<card>', 'a folder, a ZIP or a file'))
     .option('--play <entry>', 'play an entry: its path, its name, or its place in the list')
     .option('--out <file>', 'write what is heard into a WAV file')
-    .option('--before <card>', 'the card that was there before, without a restart since')
+    .option('--before <card>', 'the card that was in the device before, without a restart in between')
     .option('--velocity <share>', 'how hard it is struck, 0 to 1', numberWithin(0, 1))
-    .option('--semitones <n>', 'played so many semitones higher', numberWithin(-48, 48))
+    .option('--semitones <n>', 'semitones by which it is played higher', numberWithin(-48, 48))
     .option('--busy', 'during a call, or while others talk')
     .option('--quiet', 'in its quiet mode')
-    .option('--json', 'as data')
+    .option('--json', 'print JSON')
     .action(async (path: string, options) =>
       exitWith(await tryOut(output, path, { ...options, debug: isDebugging() })),
     );

@@ -34,7 +34,7 @@ export const encodeAac: EncoderMaker = async (order): Promise<SoundEncoder> => {
       const config = encoder.description();
       if (!config) throw new Error('the AAC encoder did not describe its stream');
       const needed = Math.ceil((frames + DELAY) / PACKET_FRAMES);
-      if (packets.length < needed) throw new Error(`${packets.length} AAC packets came where ${needed} are needed`);
+      if (packets.length < needed) throw new Error(`${packets.length} AAC packets, and ${needed} are needed`);
       return mp4File({
         sampleRate,
         channels,

@@ -97,7 +97,7 @@ export const adts: LibraryFormat = {
       channels: channels === 7 ? 8 : channels,
       bytes: file.size,
       bitRateMode: isConstant ? 'constant' : 'variable',
-      warnings: end > file.size ? [cutOff('its last frame is not whole.')] : [],
+      warnings: end > file.size ? [cutOff('its last frame is incomplete.')] : [],
       extras: end < file.size ? [{ name: 'bytes after the end', bytes: file.size - end }] : [],
     });
     // Frames of several blocks, or with channels that only the blocks describe, are left to the library as they are.

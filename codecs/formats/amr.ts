@@ -37,7 +37,7 @@ async function open(file: ByteFile): Promise<SoundStream> {
     bytes: file.size,
     bitRate: Math.round(((file.size - start) * 8 * FRAMES_PER_SECOND) / Math.max(1, count)),
     bitRateMode: isConstant ? 'constant' : 'variable',
-    warnings: isWhole ? [] : [cutOff('its last frame is not whole.')],
+    warnings: isWhole ? [] : [cutOff('its last frame is incomplete.')],
   });
   return decodedStream('AMR', 'amr', () => piecesOf(file), facts);
 }

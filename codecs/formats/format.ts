@@ -34,7 +34,7 @@ type Needed = 'container' | 'encoding' | 'sampleRate' | 'channels' | 'bytes';
  */
 export function stated(facts: Pick<StatedFacts, Needed> & Partial<StatedFacts>): StatedFacts {
   if (facts.channels > MOST_CHANNELS) {
-    const what = `The file states ${facts.channels} channels, and at most ${MOST_CHANNELS} are read`;
+    const what = `The file states ${facts.channels} channels, and Tambur reads at most ${MOST_CHANNELS}`;
     throw new InputError('damaged', `${what}; save it again from its source.`);
   }
   return {

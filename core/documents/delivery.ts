@@ -82,7 +82,10 @@ export const deliverySchema = v.strictObject({
   /** In the order in which they are copied. */
   artifacts: v.pipe(
     v.array(artifactSchema),
-    v.check((artifacts) => pathClash(artifacts.map(({ path }) => path)) === null, 'two of its files have one path'),
+    v.check(
+      (artifacts) => pathClash(artifacts.map(({ path }) => path)) === null,
+      'two of its files have the same path',
+    ),
   ),
   /** On the set as a whole. */
   findings: v.array(record<Finding>()),

@@ -133,7 +133,7 @@ describe('jobs', () => {
   const [first, second] = job.clips;
   test.each([
     ['an id twice', text.replaceAll(second.id, first.id), /line \d+: clips\.1\.id: two clips have the id /],
-    ['a place for no clip', text.replace('"places": {}', '"places": { "3": "x" }'), /places\.3: there is no clip/],
+    ['a place for no clip', text.replace('"places": {}', '"places": { "3": "x" }'), /places\.3: no clip has that id/],
     [
       'a place without a number',
       text.replace('"places": {}', '"places": { "horn": "x" }'),

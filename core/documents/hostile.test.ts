@@ -32,7 +32,7 @@ describe('the record of a delivery', () => {
   test.each<[string, readonly (string | number)[], unknown, RegExp]>([
     ['facts that say nothing', ['artifacts', 0, 'parts', 0, 'facts'], {}, /artifacts\.0\.parts\.0\.facts/],
     ['facts without levels', ['artifacts', 0, 'parts', 0, 'facts', 'levels'], undefined, /facts\.levels/],
-    ['two files of one path', ['artifacts'], [file, file], /two of its files have one path/],
+    ['two files of one path', ['artifacts'], [file, file], /two of its files have the same path/],
     [
       'a file in place of a folder',
       ['artifacts'],
@@ -40,7 +40,7 @@ describe('the record of a delivery', () => {
         { ...file, path: 'a' },
         { ...file, path: 'a/b' },
       ],
-      /two of its files have one path/,
+      /two of its files have the same path/,
     ],
   ])('with %s is refused', (_, path, entry, words) => {
     expect(() => readDocument('delivery', withAt(delivery, path, entry), 'The delivery')).toThrow(words);

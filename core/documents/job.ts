@@ -100,7 +100,7 @@ export const jobSchema = v.pipe(
     }
     const known = new Set(ids);
     const stray = Object.entries(places).find(([, id]) => !known.has(id));
-    if (stray) addIssue({ message: 'there is no clip of that id', path: pathTo('places', stray[0]) });
+    if (stray) addIssue({ message: 'no clip has that id', path: pathTo('places', stray[0]) });
   }),
 );
 

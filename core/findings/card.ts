@@ -45,7 +45,7 @@ function wrongFigures(row: ReadRow, facts: Facts): string[] {
     const stated = row[field as keyof typeof has];
     return stated === undefined || Number(stated) === value
       ? []
-      : [`${calledIn(row)} is said to have ${shortened(stated, 20)} ${field}, and has ${formatCount(value)}`];
+      : [`the list gives ${calledIn(row)} ${shortened(stated, 20)} ${field}, but it has ${formatCount(value)}`];
   });
 }
 
@@ -75,7 +75,7 @@ function checkList(list: ListFile, file: CardFile, sounds: readonly CheckedFile[
     ...(missing.length ? [`without a file: ${some(missing)}`] : []),
     ...(unlisted.length ? [`not listed: ${some(unlisted)}`] : []),
     ...(wrong.length ? [some(wrong)] : []),
-    ...strange.slice(0, 1).map(({ line, text }) => `line ${line} is no row: ${shortened(text, 60)}`),
+    ...strange.slice(0, 1).map(({ line, text }) => `line ${line} is not a row: ${shortened(text, 60)}`),
     ...(rows.length === 0 ? ['no sound in it'] : []),
   ];
   const verdict = faults.length ? 'breaks' : isWhole ? 'meets' : 'unknown';

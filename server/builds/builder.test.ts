@@ -186,7 +186,7 @@ describe('a build', () => {
     expect(await tidy(fresh.data, fresh.sequelize, importer, builder)).toEqual([
       'Removed 1 unfinished import.',
       'Removed the files of 1 unfinished build.',
-      `Moved 1 entry that nothing refers to into ${fresh.data.lost}; a list is there.`,
+      `Moved 1 entry that nothing refers to into ${fresh.data.lost}, with a list of them.`,
       'Started the build of Job again.',
     ]);
     expect(readdirSync(fresh.data.lost).some((name) => name.endsWith('never-recorded'))).toBe(true);

@@ -191,7 +191,7 @@ export class Builder {
           return { path, role, bytes, sha256, madeOf, parts: [{ ...part, clip }] };
         }
       } catch (error) {
-        this.log.warn({ err: error, deliveryId, path }, 'a file of an earlier delivery could not be taken over');
+        this.log.warn({ err: error, deliveryId, path }, 'a file of an earlier delivery could not be used again');
       }
       await rm(copy, { force: true });
     }

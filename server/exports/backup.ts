@@ -42,7 +42,7 @@ export async function wholeBackup(data: DataFolder, sequelize: Sequelize): Promi
     await copyDatabase(sequelize, database);
     const trouble = await databaseTrouble(database);
     if (trouble !== null) {
-      throw new InputError('cannot-read', `The copy of the database is not whole (${trouble}); try it once more.`);
+      throw new InputError('cannot-read', `The copy of the database is damaged (${trouble}); try again.`);
     }
     const entries = [await entryOf('tambur-data.json', data.marker), await entryOf('tambur.sqlite', database)];
     for (const folder of [data.sources, data.deliveries, data.lists]) {
@@ -102,7 +102,7 @@ function withHashes(entries: readonly BackupEntry[]): readonly BackupEntry[] {
 }
 
 const notWhole = (path: string, what: string) =>
-  new InputError('damaged', `The backup ${path} is not whole: ${what}; take another one. Nothing was put in place.`);
+  new InputError('damaged', `The backup ${path} is damaged: ${what}; use another one. Nothing was restored.`);
 
 /** Where the files of a backup may go. */
 const OURS = /^(tambur-data\.json|hashes\.json|tambur\.sqlite|(sources|deliveries|lists)(\/[\w][\w.-]*)+)$/;
@@ -138,7 +138,7 @@ export async function unpackBackup(path: string, data: DataFolder): Promise<void
   if (existsSync(data.root) && (await readdir(data.root)).length > 0) {
     throw new InputError(
       'cannot-write',
-      `The folder ${data.root} holds something already; name a new one with --data for what is in the backup.`,
+      `The folder ${data.root} is not empty; name a new one with --data to restore the backup into.`,
     );
   }
   const unfinished = `${data.root}.part`;
@@ -155,7 +155,7 @@ export async function unpackBackup(path: string, data: DataFolder): Promise<void
       );
     }
     const clash = pathClash(entries);
-    if (clash !== null) throw notWhole(path, `${clash} stands in the way of another entry`);
+    if (clash !== null) throw notWhole(path, `${clash} conflicts with another entry`);
     if (!entries.includes('tambur.sqlite')) throw notWhole(path, 'it has no database');
     const hashes = entries.includes(HASHES) ? await hashesIn(zip, path) : null;
     const missing = Object.keys(hashes ?? {}).find((entry) => !entries.includes(entry));
@@ -163,7 +163,7 @@ export async function unpackBackup(path: string, data: DataFolder): Promise<void
     for (const entry of entries.filter((name) => name !== HASHES)) {
       const file = join(unfinished, entry);
       const sha256 = hashes ? hashes[entry] : null;
-      if (sha256 === undefined) throw notWhole(path, `${entry} does not belong to it`);
+      if (sha256 === undefined) throw notWhole(path, `${entry} does not belong to a backup`);
       await mkdir(dirname(file), { recursive: true });
       const handle = await open(file, 'wx');
       try {

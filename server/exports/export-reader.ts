@@ -23,7 +23,7 @@ export class ExportReader {
     const ended = new AbortController();
     let timer: NodeJS.Timeout | undefined;
     const begun = () => {
-      const what = `${name}: reading it takes more than a minute; export the job once more.`;
+      const what = `${name}: reading it takes more than a minute; export the job again.`;
       timer = setTimeout(() => ended.abort(new InputError('damaged', what)), LONGEST_MS);
     };
     const signals = AbortSignal.any(signal ? [signal, ended.signal] : [ended.signal]);

@@ -82,7 +82,7 @@ async function takeFiles(data: DataFolder, { zip }: OpenExport, { id, artifacts 
       if ((await file.stat()).size !== bytes) {
         throw new InputError(
           'damaged',
-          `The export says that ${path} of a delivery has ${bytes} bytes, and it has others; export the job once more.`,
+          `The export states ${bytes} bytes for ${path} of a delivery, but that file differs; export the job again.`,
         );
       }
       await file.sync();
@@ -97,11 +97,7 @@ async function takeFiles(data: DataFolder, { zip }: OpenExport, { id, artifacts 
 function withNewSources(job: JobDoc, sources: ReadonlyMap<string, string>): JobDoc {
   const sourceOf = (old: string) => {
     const found = sources.get(old);
-    if (!found)
-      throw new InputError(
-        'damaged',
-        'The export does not say what the source of a clip is; export the job once more.',
-      );
+    if (!found) throw new InputError('damaged', 'The export does not name the source of a clip; export the job again.');
     return found;
   };
   const clips = job.clips.map((clip) => ({

@@ -37,7 +37,7 @@ export function decodedBeside(workerData: Decoding, { stated }: SoundStream): So
         thread.postMessage('taken');
         yield handed.block;
       }
-      throw new Error('the thread that decodes a file has ended too early');
+      throw new Error('the thread that decodes a file ended early');
     } finally {
       await thread.terminate();
     }

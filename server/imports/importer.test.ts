@@ -150,7 +150,7 @@ describe('facts of an older version', () => {
     const source = await importer.take('x', bytes('sound'));
     expect(await importer.renewFacts()).toEqual([]);
     await source.update({ facts: { ...source.facts, version: 1, frames: 77 } });
-    expect(await importer.renewFacts()).toEqual(['Read 1 of the sources again, for the facts of this version.']);
+    expect(await importer.renewFacts()).toEqual(['Read 1 of the sources again, to update their facts.']);
     await source.reload();
     expect(source.facts).toMatchObject({ version: FACTS_VERSION, frames: 2 });
     expect(readFileSync(fresh.data.source(source.key).original, 'utf8')).toBe('sound');

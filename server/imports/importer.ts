@@ -157,7 +157,7 @@ export class Importer {
         options.signal?.throwIfAborted();
         await file.sync();
         const { size } = await file.stat();
-        if (size !== taken) throw new Error(`${taken} bytes came, but ${size} are on the disk`);
+        if (size !== taken) throw new Error(`${taken} bytes were received, but ${size} are on the disk`);
       } finally {
         await file.close();
       }
@@ -201,7 +201,7 @@ export class Importer {
         await rm(made.folder, { recursive: true, force: true });
       }
     }
-    return old.length ? [`Read ${old.length} of the sources again, for the facts of this version.`] : [];
+    return old.length ? [`Read ${old.length} of the sources again, to update their facts.`] : [];
   }
 
   private once(

@@ -98,7 +98,7 @@ describe('changes of a job', () => {
       expect(steps.map((step) => [step.revision, step.words])).toEqual(words.map((text, i) => [i + 1, text]));
       expect(steps.map(({ isMade }) => isMade)).toEqual([0, 1, 2].map((i) => i < last));
     }
-    await expect(changes.goTo('j', 99)).rejects.toThrow(/not known any more/);
+    await expect(changes.goTo('j', 99)).rejects.toThrow(/no longer exists/);
   });
 
   test('any walk back and forward, with other changes between, gives what a list of states gives', async () => {
@@ -162,16 +162,16 @@ describe('changes of a job', () => {
   test('of two windows both stay where they are at other places; at the same one the second is refused', async () => {
     await changes.change('j', 0, named(0, 'one'));
     expect(await changes.change('j', 0, named(1, 'two'))).toBe(2);
-    await expect(changes.change('j', 0, named(0, 'three'))).rejects.toThrow(/changed in another window/);
-    await expect(changes.change('j', 1, named(1, 'three'))).rejects.toThrow(/changed in another window/);
+    await expect(changes.change('j', 0, named(0, 'three'))).rejects.toThrow(/Another window changed this/);
+    await expect(changes.change('j', 1, named(1, 'three'))).rejects.toThrow(/Another window changed this/);
     // An undo is a change too.
     await changes.step('j', 'undo');
-    await expect(changes.change('j', 2, named(1, 'three'))).rejects.toThrow(/changed in another window/);
+    await expect(changes.change('j', 2, named(1, 'three'))).rejects.toThrow(/Another window changed this/);
     expect(await names()).toEqual(['one', 'Winch', 'Door']);
   });
 
   test.each<[string, () => Change, RegExp]>([
-    ['a clip of another job', () => ({ [`clips/${clips[0].id}`]: { ...clips[0] } }), /clip of another job/],
+    ['a clip of another job', () => ({ [`clips/${clips[0].id}`]: { ...clips[0] } }), /id of another job's clip/],
     [
       'a source that is not there',
       () => ({ [`clips/${randomUUID()}`]: { ...newClip(randomUUID(), 'X', 'gone'), rank: 'a9' } }),
@@ -183,7 +183,7 @@ describe('changes of a job', () => {
       /gives a place to a clip that this job does not have/,
     ],
     ['a variant that there is not', () => ({ variant: 'x' }), /has no variant "x"/],
-    ['a list that is not kept here', () => ({ 'ownLists/tones': 'a'.repeat(64) }), /list tones is not there/],
+    ['a list that is not kept here', () => ({ 'ownLists/tones': 'a'.repeat(64) }), /list tones is missing/],
     ['a value for no blank', () => ({ 'values/tempo': 90 }), /has no blank "tempo"/],
   ])('%s is refused, and nothing of the change is stored', async (what, change, message) => {
     const id = what.includes('another job') ? 'other' : 'j';
@@ -206,7 +206,7 @@ describe('changes of a job', () => {
     await changes.change('j', 1, named(1, 'B'));
     expect(await changesAfter(await findJob('j'), 0)).toBeNull();
     expect(await changesAfter(await findJob('j'), 1)).toEqual([named(1, 'B')]);
-    await expect(changes.change('j', 0, named(2, 'C'))).rejects.toThrow(/changed in another window/);
+    await expect(changes.change('j', 0, named(2, 'C'))).rejects.toThrow(/Another window changed this/);
   });
 
   test('of a thousand clips one change stores less than 2 kB', async () => {

@@ -110,7 +110,7 @@ const rowOf = (jobId: string, { rank, ...clip }: RankedClip) => ({
 async function putClips(jobId: string, wanted: ReadonlyMap<string, RankedClip | null>, transaction: Transaction) {
   const before = await Clip.findAll({ where: { id: [...wanted.keys()] }, transaction });
   if (before.some((row) => row.jobId !== jobId)) {
-    throw new Problem(409, 'bad-request', 'The change holds the id of a clip of another job; give it a new one.');
+    throw new Problem(409, 'bad-request', "The change uses the id of another job's clip; give it a new id.");
   }
   const gone = [...wanted].flatMap(([id, clip]) => (clip === null ? [id] : []));
   const rows = [...wanted.values()].flatMap((clip) => {
@@ -230,7 +230,7 @@ export class JobChanges {
         throw new Problem(
           409,
           'changed-elsewhere',
-          'This was changed in another window at the same time; it stays as it is there.',
+          'Another window changed this at the same time; its change was kept.',
         );
       }
       return { kind: 'change', is: change };
@@ -270,7 +270,7 @@ export class JobChanges {
     await this.log(jobId, async (_, transaction) => {
       const isKnown = await ChangeRow.count({ where: { jobId, revision, step: ['made', 'undone'] }, transaction });
       if (revision !== 0 && isKnown === 0) {
-        throw new Problem(409, 'changed-elsewhere', 'This step is not known any more; look at the list again.');
+        throw new Problem(409, 'changed-elsewhere', 'This step no longer exists; look at the list again.');
       }
       const [after, upTo] = [{ [Op.gt]: revision }, { [Op.lte]: revision }];
       const undone = await ChangeRow.findAll({

@@ -17,7 +17,7 @@ export const jsonBody = <S extends v.GenericSchema>(schema: S) =>
     if (!result.success) refuse(result.issues[0], 'body');
     // JSON can hold numbers that are too large for JavaScript, which reads them as infinite.
     const place = notFinite(result.output);
-    if (place !== null) throw new Problem(400, 'bad-request', `${place}: it is no number.`);
+    if (place !== null) throw new Problem(400, 'bad-request', `${place}: it is not a number.`);
   });
 
 /** The validated query of a request, likewise. */

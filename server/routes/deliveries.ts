@@ -102,7 +102,7 @@ export const deliveryRoutes = (data: DataFolder, builder: Builder) =>
       const { from, to } = c.req.valid('query');
       if (from !== undefined && to !== undefined) {
         if (to <= from || to > file.bytes || to - from > LARGEST_RANGE) {
-          throw new Problem(400, 'bad-request', `from, to: there are ${file.bytes} bytes; ask for some of them.`);
+          throw new Problem(400, 'bad-request', `from, to: there are ${file.bytes} bytes; ask for a range of them.`);
         }
         const part = await fileStream(join(data.delivery(delivery.id), file.path), file.path, { from, to });
         return c.body(part, 200, {

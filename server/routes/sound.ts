@@ -37,7 +37,7 @@ async function readStored(
   step: number,
 ): Promise<Uint8Array<ArrayBuffer>> {
   const range = storedRange(facts, kind, step);
-  if (!range) throw new Problem(400, 'bad-request', `step: there are no ${kind} of that step.`);
+  if (!range) throw new Problem(400, 'bad-request', `step: that step has no ${kind}.`);
   const bytes = new Uint8Array(range.length);
   const { bytesRead } = await withFile(files.peaks, (file) => file.read(bytes, 0, range.length, range.offset));
   return bytesRead === range.length ? bytes : new Uint8Array(0);
@@ -64,7 +64,11 @@ export const soundRoutes = (find: (id: string) => StoredSound | Promise<StoredSo
       const { files, facts, reading } = await find(c.req.param('id'));
       const { start, count } = c.req.valid('query');
       if (count > MOST_FRAMES || start + count > facts.frames) {
-        throw new Problem(400, 'bad-request', `start, count: there are ${facts.frames} frames; ask for some of them.`);
+        throw new Problem(
+          400,
+          'bad-request',
+          `start, count: there are ${facts.frames} frames; ask for a range of them.`,
+        );
       }
       const sound = await openSourceSound(files, facts, reading);
       try {

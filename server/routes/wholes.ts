@@ -16,7 +16,7 @@ const orderSchema = v.strictObject({
   settings: v.unknown(),
   target: v.unknown(),
   /** A file's name, and no more than that. */
-  stem: v.pipe(v.string(), v.nonEmpty(), v.maxLength(120), v.regex(/^[^/\\\p{Cc}]+$/u, 'it is no name of a file')),
+  stem: v.pipe(v.string(), v.nonEmpty(), v.maxLength(120), v.regex(/^[^/\\\p{Cc}]+$/u, 'it is not a file name')),
 });
 
 /** Clips as a whole, made for a page that has no room for them; for as long as somebody waits for one. */

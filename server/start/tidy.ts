@@ -43,7 +43,9 @@ export async function tidy(
     (await setAside(data, data.sources, (name) => !known.has(name), 'a source that the database does not know')) +
     (await setAside(data, data.deliveries, (name) => !states.has(name), 'a delivery that the database does not know'));
   if (lost)
-    done.push(`Moved ${counted(lost, 'entry', 'entries')} that nothing refers to into ${data.lost}; a list is there.`);
+    done.push(
+      `Moved ${counted(lost, 'entry', 'entries')} that nothing refers to into ${data.lost}, with a list of them.`,
+    );
 
   for (const delivery of await Delivery.findAll({ where: { state: 'building' } })) {
     builder.start(delivery);

@@ -32,7 +32,7 @@ const rowsOf = <T extends object>(database: Sequelize, query: string): Promise<T
 /** Looks a database over (SQLite's `quick_check`). Gives what is wrong with it; null where it is whole and Tambur's. */
 export async function databaseTrouble(file: string): Promise<string | null> {
   // SQLite waits for ever for what is no file.
-  if (existsSync(file) && !statSync(file).isFile()) return 'it is no file';
+  if (existsSync(file) && !statSync(file).isFile()) return 'it is not a file';
   try {
     return await asItIs(file, async (database) => {
       const [found] = await rowsOf<{ quick_check: string }>(database, 'PRAGMA quick_check(1)');

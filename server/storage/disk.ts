@@ -53,7 +53,7 @@ export function asDiskError(error: unknown): unknown {
 export async function writeAll(file: Pick<FileHandle, 'write'>, bytes: Uint8Array): Promise<void> {
   for (let at = 0; at < bytes.length; ) {
     const { bytesWritten } = await file.write(bytes, at, bytes.length - at);
-    if (bytesWritten === 0) throw Object.assign(new Error('the disk took no more bytes'), { code: 'ENOSPC' });
+    if (bytesWritten === 0) throw Object.assign(new Error('the disk accepted no more bytes'), { code: 'ENOSPC' });
     at += bytesWritten;
   }
 }
@@ -61,7 +61,7 @@ export async function writeAll(file: Pick<FileHandle, 'write'>, bytes: Uint8Arra
 /** Makes a folder with those around it. One by one: Node's own way never ends where the system makes none, as below /proc. */
 export async function makeFolder(path: string): Promise<void> {
   if (existsSync(path)) {
-    if (!(await stat(path)).isDirectory()) throw Object.assign(new Error('it is no folder'), { code: 'ENOTDIR' });
+    if (!(await stat(path)).isDirectory()) throw Object.assign(new Error('it is not a folder'), { code: 'ENOTDIR' });
     return;
   }
   if (dirname(path) !== path) await makeFolder(dirname(path));

@@ -11,7 +11,7 @@ export async function listBytesOf(pieces: AsyncIterable<Uint8Array>): Promise<Ui
   for await (const piece of pieces) {
     size += piece.length;
     if (size > LARGEST_LIST) {
-      throw new InputError('too-large', 'The list file is larger than 1 MB, and lists are short; choose another file.');
+      throw new InputError('too-large', 'The list file is larger than 1 MB; choose a smaller one.');
     }
     parts.push(piece);
   }
@@ -37,10 +37,7 @@ export async function ownListsOf(data: DataFolder, ownLists: Readonly<Record<str
   const read = async ([key, sha256]: [string, string]) => {
     const bytes = await readFile(data.list(sha256)).catch(() => null);
     if (bytes && sha256Of(bytes) === sha256) return [key, new Uint8Array(bytes)] as const;
-    throw new InputError(
-      'cannot-read',
-      `The device's list ${key} is not there any more; give it to the job once more.`,
-    );
+    throw new InputError('cannot-read', `The device's list ${key} is missing; add it to the job again.`);
   };
   return new Map(await Promise.all(Object.entries(ownLists).map(read)));
 }

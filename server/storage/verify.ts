@@ -53,7 +53,7 @@ async function otherFiles(data: DataFolder, database: Sequelize): Promise<KnownF
 /** What is wrong with a file, in words; null if it is what it was. */
 async function troubleOf({ name, path, sha256 }: KnownFile): Promise<string | null> {
   if (!existsSync(path)) return `${name} is gone`;
-  return (await sha256OfFile(path)) === sha256 ? null : `${name} is not what it was`;
+  return (await sha256OfFile(path)) === sha256 ? null : `${name} is damaged`;
 }
 
 export interface Verified {

@@ -52,6 +52,6 @@ test('what is cancelled before a thread takes it up is never begun', async () =>
 });
 
 test('a thread that wants too much memory ends alone, and the next task has a new one', async () => {
-  await expect(threads.run('grow')).rejects.toThrow(/This takes more memory than there is/);
+  await expect(threads.run('grow')).rejects.toThrow(/There is not enough memory for this/);
   expect(await threads.run('fine')).toBe('fine!');
 });

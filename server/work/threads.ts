@@ -18,7 +18,7 @@ const MEMORY_LOOK_MS = 250;
 const wantsTooMuch = () =>
   new InputError(
     'too-large',
-    'This takes more memory than there is; ask for less at once, or try again when nothing else is under way.',
+    'There is not enough memory for this; ask for less at once, or try again when nothing else is running.',
   );
 
 /** True if a thread ended because its own memory, or a buffer, could not grow any more. */
