@@ -90,7 +90,7 @@ test('the READ-ME says what is here, where it goes and what to do', () => {
   const text = textOf('read-me');
   expect(text).toContain('For: Numbered sound module');
   expect(text).toMatch(/0003\.wav +Upper, "station" +number 3/);
-  expect(text).toContain('Leave the numbers in the names as they are');
+  expect(text).toContain('Do not change the numbers in the names');
   expect(text).toContain('Nothing else may be on the card');
   expect(text).toContain('Do not copy READ-ME.txt itself.');
   expect(text).toContain('restart the device');

@@ -32,7 +32,7 @@ function steps(record: DeliveryRecord): string[] {
   const { sheet, artifacts } = record;
   if (isCompiled(record)) {
     return [
-      'Put these files among the sources of the program, include or import them where the sounds are used, and build it.',
+      'Add these files to the sources of the program, include or import them where the sounds are used, and build it.',
       'Write the program to the device, and restart it.',
     ];
   }
@@ -44,11 +44,17 @@ function steps(record: DeliveryRecord): string[] {
     folders.length
       ? `Copy everything to the top of the card, so that ${folders.join(', ')} ${folders.length === 1 ? 'stands' : 'stand'} there.`
       : 'Copy the files to the top of the card, not into a folder.',
-    ...(order === 'card' ? ['Copy them one after the other, as they are listed here: the device goes by that.'] : []),
-    ...(order === 'name' ? ['Leave the names as they are: the device goes by them.'] : []),
-    ...(order === 'slot' ? ['Leave the numbers in the names as they are: the device goes by them.'] : []),
-    ...(order === 'list' ? [`The device finds its sounds in ${lists.join(', ')}: it has to be copied too.`] : []),
-    ...(isAlone ? ['Nothing else may be on the card: take other files away, hidden ones too.'] : []),
+    ...(order === 'card'
+      ? [
+          'Copy them one by one, in the order of this list: the device plays them in the order in which they were copied.',
+        ]
+      : []),
+    ...(order === 'name' ? ['Do not rename the files: the device finds them by their names.'] : []),
+    ...(order === 'slot' ? ['Do not change the numbers in the names: the device finds the files by them.'] : []),
+    ...(order === 'list'
+      ? [`The device finds its sounds in ${lists.join(', ')}: copy ${lists.length === 1 ? 'it' : 'them'} too.`]
+      : []),
+    ...(isAlone ? ['Nothing else may be on the card: delete other files, hidden ones too.'] : []),
     ...(bearsReadMe(sheet) ? [] : [`Do not copy ${READ_ME} itself.`]),
     'Eject the card before you take it out, and restart the device with it.',
   ];
