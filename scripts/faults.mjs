@@ -2,7 +2,7 @@
 // It works in a copy of the last commit in build/faults. The tests that have to do with the file are run, up to the first that fails.
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
-import { join, relative, resolve } from 'node:path';
+import { dirname, join, relative, resolve } from 'node:path';
 import { parseAst } from 'vite';
 
 const [seed = 1, count = 60] = process.argv.slice(2).map(Number);
@@ -71,7 +71,7 @@ function failures(args) {
   const report = join(folder, 'report.json');
   rmSync(report, { force: true });
   return new Promise((done) => {
-    const all = [...args, '--run', '--bail=1', '--reporter=json', `--outputFile=${report}`];
+    const all = [...args, '--bail=1', '--reporter=json', `--outputFile=${report}`];
     const child = spawn('node_modules/.bin/vitest', all, { cwd: folder, stdio: 'ignore', detached: true });
     const end = () => process.kill(-child.pid, 'SIGKILL');
     process.once('SIGINT', end);
@@ -86,16 +86,24 @@ function failures(args) {
   });
 }
 
-/** What the tests say of a fault: what fails with it has to pass without it. */
+/**
+ * What the tests say of a fault. Those beside the file come first, as most faults are found there; then all that have to do with
+ * it. What fails, or does not end, with the fault has to pass without it.
+ */
 async function verdictOn({ file, text, start, end, becomes }) {
   const path = join(folder, file);
-  writeFileSync(path, text.slice(0, start) + becomes + text.slice(end));
-  const failed = await failures(['related', file]);
-  writeFileSync(path, text);
-  if (failed === null) return 'undecided';
-  if (failed.length === 0) return 'missed';
-  const without = await failures(failed);
-  return without?.length === 0 ? 'found' : 'undecided';
+  for (const tests of [
+    ['run', `${dirname(file)}/`, '--passWithNoTests'],
+    ['related', '--run', file],
+  ]) {
+    writeFileSync(path, text.slice(0, start) + becomes + text.slice(end));
+    const failed = await failures(tests);
+    writeFileSync(path, text);
+    if (failed?.length === 0) continue;
+    const without = await failures(failed ? ['run', ...failed] : tests);
+    return without?.length === 0 ? 'found' : 'undecided';
+  }
+  return 'missed';
 }
 
 copied();

@@ -5,14 +5,15 @@ export const AT_ONCE = 8;
 
 const IN = reserve(ROOM);
 const TABLES = reserve(AT_ONCE * 256 * FLOAT);
-let isThere = false;
+/** What stands at TABLES. */
+let loaded: Int32Array | null = null;
 
-/** Goes on with a CRC of 32 bits, its bits reversed, over a multiple of eight bytes. There is one set of tables. */
+/** Goes on with a CRC of 32 bits, its bits reversed, over a multiple of eight bytes. Tables are not changed once they are used. */
 export function checksum(bytes: Uint8Array, tables: Int32Array, before: number): number {
   const kernel = sharedMemory();
   if (!kernel) return checksumTwin(bytes, tables, before);
-  if (!isThere) kernel.integers.set(tables, TABLES / FLOAT);
-  isThere = true;
+  if (loaded !== tables) kernel.integers.set(tables, TABLES / FLOAT);
+  loaded = tables;
   let value = before;
   inPieces(bytes.length, (at, length) => {
     kernel.bytes.set(bytes.subarray(at, at + length), IN);
