@@ -42,7 +42,7 @@ export async function openSourceStream(file: ByteFile, options: OpenOptions = {}
   const head = headOf(file);
   if (recognise(head)) return plainStream(readPlain(file, reading), file.size);
   // The libraries are large, and most files of devices need none of them.
-  const { libraryFormats } = await import('./formats/index.ts');
+  const { libraryFormats } = await import('./formats/list.ts');
   const format = libraryFormats.find((entry) => entry.recognises(head));
   if (!format || (reading && format.isDoubtful?.(head))) return plainStream(readPlain(file, reading), file.size);
   try {

@@ -64,7 +64,7 @@ const MP3_LEAST_PLAIN = [
 ];
 
 /** MPEG-1, 2 and 2.5 layer III (ISO/IEC 11172-3, 13818-3; from memory). 56 kbit/s is left out: the encoder has it not. */
-const mp3: CompressedEncoding = {
+export const mp3: CompressedEncoding = {
   kind: 'compressed',
   compression: 'lossy',
   id: 'mp3',
@@ -86,7 +86,7 @@ const mp3: CompressedEncoding = {
 };
 
 /** AAC-LC (ISO/IEC 14496-3; from memory). */
-const aac: CompressedEncoding = {
+export const aac: CompressedEncoding = {
   kind: 'compressed',
   compression: 'lossy',
   id: 'aac',
@@ -100,7 +100,7 @@ const aac: CompressedEncoding = {
 };
 
 /** FLAC (RFC 9639): lossless. */
-const flac: CompressedEncoding = {
+export const flac: CompressedEncoding = {
   kind: 'compressed',
   compression: 'lossless',
   id: 'flac',
@@ -113,7 +113,7 @@ const flac: CompressedEncoding = {
   depths: range(8, 24),
 };
 
-const vorbis: CompressedEncoding = {
+export const vorbis: CompressedEncoding = {
   kind: 'compressed',
   compression: 'lossy',
   id: 'vorbis',
@@ -126,7 +126,7 @@ const vorbis: CompressedEncoding = {
 };
 
 /** Opus (RFC 6716) runs at 48 000 Hz inside, whatever came. */
-const opus: CompressedEncoding = {
+export const opus: CompressedEncoding = {
   kind: 'compressed',
   compression: 'lossy',
   id: 'opus',
@@ -137,12 +137,6 @@ const opus: CompressedEncoding = {
   usualBitRate: 96_000,
   depths: null,
 };
-
-/** Every encoding that a library writes. A new one: its entry here, and its file in `codecs/encoders`. */
-export const compressedEncodings: readonly CompressedEncoding[] = [mp3, aac, flac, vorbis, opus];
-
-export const findCompressed = (id: string): CompressedEncoding | undefined =>
-  compressedEncodings.find((entry) => entry.id === id);
 
 /** Bits per second that an encoding has for a format; null where the sound decides. */
 export const bitRatesAt = (encoding: CompressedEncoding, format: CodedFormat): readonly number[] | null =>

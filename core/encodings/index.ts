@@ -1,8 +1,8 @@
-import { findCompressed } from './compressed.ts';
+import type { CompressedEncoding } from './compressed.ts';
 import type { Encoding, PlainEncoding, SampleEncoding } from './encoding.ts';
 import { float32 } from './float.ts';
 import { foreignEncodings } from './foreign.ts';
-import { blockEncodings, encodings } from './list.ts';
+import { blockEncodings, compressedEncodings, encodings } from './list.ts';
 import { pcmS16 } from './pcm.ts';
 import { oddPcm } from './pcm-odd.ts';
 import { packedPcm } from './pcm-packed.ts';
@@ -10,13 +10,7 @@ import { pcmShapeOf } from './pcm-shape.ts';
 import { wideEncodings } from './pcm-wide.ts';
 
 export { carriesChannels, carriesRate, nearestRate } from './carried.ts';
-export {
-  bitRatesAt,
-  type CodedFormat,
-  type CompressedEncoding,
-  compressedEncodings,
-  findCompressed,
-} from './compressed.ts';
+export { bitRatesAt, type CodedFormat, type CompressedEncoding } from './compressed.ts';
 export type { Decoding } from './decoding.ts';
 export type {
   BlockEncoding,
@@ -32,7 +26,7 @@ export type {
 export { bytesOf, codecOf, frameCodec, framesIn, layoutOf } from './encoding.ts';
 export { foreignEncodings } from './foreign.ts';
 export { imaAdpcm } from './ima-adpcm.ts';
-export { blockEncodings, encodings } from './list.ts';
+export { blockEncodings, compressedEncodings, encodings } from './list.ts';
 export { MS_COEFFICIENTS, msAdpcm } from './ms-adpcm.ts';
 export { type PcmShape, pcmId, pcmShapeOf } from './pcm-shape.ts';
 
@@ -51,6 +45,10 @@ export function findEncoding(id: string): PlainEncoding | undefined {
   byId.set(id, made);
   return made;
 }
+
+/** An encoding that a library writes, by its id. */
+export const findCompressed = (id: string): CompressedEncoding | undefined =>
+  compressedEncodings.find((entry) => entry.id === id);
 
 /** Any encoding by its id, those that only libraries write or read among them. */
 export const anyEncoding = (id: string): Encoding | undefined =>

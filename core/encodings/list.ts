@@ -1,3 +1,4 @@
+import { aac, type CompressedEncoding, flac, mp3, opus, vorbis } from './compressed.ts';
 import type { BlockEncoding, SampleEncoding } from './encoding.ts';
 import { float32, float32be, float64, float64be } from './float.ts';
 import { aLaw, muLaw } from './g711.ts';
@@ -62,3 +63,6 @@ export const blockEncodings: readonly BlockEncoding[] = [
   okiAdpcm,
   okiAdpcmLow,
 ];
+
+/** Every encoding that a library writes. A new one: its entry in `compressed.ts` and its line here, and its file in `codecs/encoders`. */
+export const compressedEncodings: readonly CompressedEncoding[] = [mp3, aac, flac, vorbis, opus];

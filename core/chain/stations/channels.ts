@@ -152,27 +152,23 @@ function settledAutomatically({ facts, demands: { channelCounts } }: Context, en
       why: `The ${live === 0 ? 'right' : 'left'} side is silent, so the other is ${counts === 1 ? 'kept' : 'put on both'}.`,
     });
   }
-  if (!channelCounts && !carriesChannels(encoding, inputs)) {
-    const { matrix, because } = stereoOf(facts);
-    return settled({ matrix, figure: 'stereo', why: `${tooMany(encoding)}. ${because}` });
-  }
-  if (!channelCounts || channelCounts.value.includes(inputs)) {
+  if (channelCounts ? channelCounts.value.includes(inputs) : carriesChannels(encoding, inputs)) {
     const why = channelCounts
       ? `The source is ${formatChannels(inputs)}, as the sheet wants.`
       : 'The sheet does not ask for a number of channels.';
     return settled({ matrix: passThrough(inputs), figure: formatChannels(inputs), why });
   }
-  const wanted = channelCounts.value[0];
-  const sheet = bySheet(formatChannels(wanted));
+  const wanted = channelCounts?.value[0] ?? (carriesChannels(encoding, 2) ? 2 : 1);
+  const asked = channelCounts ? bySheet(formatChannels(wanted)) : `${tooMany(encoding)}.`;
   if (wanted === 1) {
     const { matrix, figure, because } = chooseMono(facts);
-    return settled({ matrix, figure, why: `${sheet} ${because}` });
+    return settled({ matrix, figure, why: `${asked} ${because}` });
   }
   const { matrix, because } =
     wanted === 2
       ? stereoOf(facts)
       : { matrix: spread(wanted).map(() => meanOfAll(inputs)[0]), because: 'Each gets the same sound.' };
-  return settled({ matrix, figure: formatChannels(wanted), why: `${sheet} ${because}` });
+  return settled({ matrix, figure: formatChannels(wanted), why: `${asked} ${because}` });
 }
 
 /** What an encoding can carry, where that is not enough. */
