@@ -281,7 +281,7 @@ export {
   soundBlocks,
   surveyStream,
 } from './facts/index.ts';
-export { type ByteField, byteFieldsOf, sampleAt } from './fields/index.ts';
+export { type ByteField, byteFieldsOf, type SampleAt, sampleAt } from './fields/index.ts';
 export {
   type CheckedCard,
   type CheckedFile,

@@ -1,18 +1,11 @@
-import {
-  type ByteField,
-  byteFieldsOf,
-  type Facts,
-  findOutContainer,
-  formatCount,
-  formatLevel,
-  sampleAt,
-} from '@tambur/core';
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { Fragment, type KeyboardEvent, useMemo, useRef, useState } from 'react';
+import { type ByteField, byteFieldsOf, type Facts, findOutContainer, sampleAt } from '@tambur/core';
+import { useVirtualizer, type VirtualItem } from '@tanstack/react-virtual';
+import { Fragment, useMemo, useRef, useState } from 'react';
 import { Button } from '../ui/button.tsx';
 import { DraftField } from '../ui/field.tsx';
 import { useIsNarrow } from '../ui/use-narrow.ts';
 import { BLOCK, useBlocks, useHeadAndTail } from './file-bytes.ts';
+import { blocksOf, captionOf, characterOf, firstLineFor, hex, MOST_LINES, offsetAfter, offsetIn } from './hex-lines.ts';
 
 interface Props {
   readonly href: string;
@@ -23,8 +16,6 @@ interface Props {
 
 /** Pixels of a line. */
 const LINE = 20;
-/** A scrolled view is no higher than browsers can show: so many lines at a time. */
-const MOST_LINES = 250_000;
 
 const KINDS: Readonly<Record<ByteField['kind'], string>> = {
   header: 'bg-pine-tint',
@@ -40,9 +31,6 @@ const EDGES: Readonly<Record<ByteField['kind'], string>> = {
   sound: 'border-l-transparent',
   other: 'border-l-rule',
 };
-
-const hex = (value: number, digits: number) => value.toString(16).padStart(digits, '0');
-const shown = (byte: number) => (byte >= 0x20 && byte < 0x7f ? String.fromCharCode(byte) : '\u00b7');
 
 /** The bytes of a file: their offsets, hexadecimal, as text, and what they say. */
 export function HexView({ href, size, facts }: Props) {
@@ -65,11 +53,7 @@ export function HexView({ href, size, facts }: Props) {
   const rows = virtual.getVirtualItems();
   const firstByte = (base + (rows[0]?.index ?? 0)) * perLine;
   const lastByte = Math.min(size - 1, (base + (rows.at(-1)?.index ?? 0) + 1) * perLine);
-  const blocks = Array.from(
-    { length: Math.floor(lastByte / BLOCK) - Math.floor(firstByte / BLOCK) + 1 },
-    (_, i) => Math.floor(firstByte / BLOCK) + i,
-  );
-  const { file, has, error } = useBlocks(href, size, size > 0 ? blocks : []);
+  const { file, has, error } = useBlocks(href, size, size > 0 ? blocksOf(firstByte, lastByte, BLOCK) : []);
   const fieldAt = (offset: number) => fields.find(({ start, end }) => offset >= start && offset < end);
   const current = pointed === null ? undefined : fieldAt(pointed);
   const sample =
@@ -79,27 +63,10 @@ export function HexView({ href, size, facts }: Props) {
 
   const goTo = (offset: number) => {
     const line = Math.floor(offset / perLine);
-    const start = lines > MOST_LINES ? Math.max(0, Math.min(lines - MOST_LINES, line - MOST_LINES / 2)) : 0;
-    setBase(Math.floor(start));
+    const start = firstLineFor(line, lines);
+    setBase(start);
     setPointed(offset);
-    requestAnimationFrame(() => virtual.scrollToIndex(line - Math.floor(start), { align: 'center' }));
-  };
-  /** Arrows go from byte to byte, and from line to line. */
-  const keyed = (event: KeyboardEvent) => {
-    const steps: Readonly<Record<string, number>> = {
-      ArrowLeft: -1,
-      ArrowRight: 1,
-      ArrowUp: -perLine,
-      ArrowDown: perLine,
-    };
-    const step = steps[event.key];
-    if (step === undefined) return;
-    event.preventDefault();
-    goTo(Math.min(size - 1, Math.max(0, (pointed ?? -step) + step)));
-  };
-  const offsetIn = (text: string): number | null => {
-    const value = /^0x[0-9a-f]+$/i.test(text.trim()) ? Number.parseInt(text, 16) : Number(text);
-    return text.trim() !== '' && Number.isInteger(value) && value >= 0 && value < size ? value : null;
+    requestAnimationFrame(() => virtual.scrollToIndex(line - start, { align: 'center' }));
   };
   const highlighted = (offset: number): string => {
     if (sample && offset >= sample.start && offset < sample.end) return 'bg-pine text-paper';
@@ -115,23 +82,14 @@ export function HexView({ href, size, facts }: Props) {
           label="Go to offset"
           className="w-28"
           value=""
-          isValid={(text) => text === '' || offsetIn(text) !== null}
+          isValid={(text) => text === '' || offsetIn(text, size) !== null}
           onChange={(text) => {
-            const offset = offsetIn(text);
+            const offset = offsetIn(text, size);
             if (offset !== null) goTo(offset);
           }}
         />
         <p role="status" className="figure min-h-10 flex-1 text-sm">
-          {pointed !== null && (
-            <>
-              0x{hex(pointed, 6)} ({formatCount(pointed)})
-              {current && `: ${current.name}${current.value && current.kind !== 'sound' ? `, ${current.value}` : ''}`}
-              {sample &&
-                (sample.values.length
-                  ? `, frame ${formatCount(sample.frame)}: ${sample.values.map((value) => `${value.toFixed(5)} (${formatLevel(Math.abs(value))})`).join(', ')}`
-                  : `, block from frame ${formatCount(sample.frame)}`)}
-            </>
-          )}
+          {pointed !== null && captionOf(pointed, current, sample)}
         </p>
       </div>
       {error && (
@@ -145,7 +103,12 @@ export function HexView({ href, size, facts }: Props) {
           aria-label="Bytes"
           // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls has to be reached by key
           tabIndex={0}
-          onKeyDown={keyed}
+          onKeyDown={(event) => {
+            const offset = offsetAfter(event.key, pointed, perLine, size);
+            if (offset === null) return;
+            event.preventDefault();
+            goTo(offset);
+          }}
           className="figure h-80 max-w-full overflow-auto border border-hairline bg-sheet text-xs leading-5"
           style={{ width: `${14 + 4.25 * perLine}ch` }}
           onPointerLeave={() => setPointed(null)}
@@ -154,68 +117,87 @@ export function HexView({ href, size, facts }: Props) {
             className="relative"
             style={{ height: virtual.getTotalSize(), width: `${8 + 4 * perLine}ch`, minWidth: '100%' }}
           >
-            {rows.map(({ index, start }) => {
-              const from = (base + index) * perLine;
-              const bytes = file.read(from, from + perLine);
-              const cells = Array.from(bytes, (byte, i) => ({ byte, offset: from + i }));
-              return (
-                <div
-                  key={index}
-                  className="absolute inset-x-0 flex gap-3 px-2 whitespace-pre"
-                  style={{ top: start, height: LINE }}
-                >
-                  <span className="text-graphite">{hex(from, 6)}</span>
-                  <span>
-                    {cells.map(({ byte, offset }) => (
-                      <Fragment key={offset}>
-                        <span
-                          data-offset={offset}
-                          className={highlighted(offset)}
-                          onPointerEnter={() => setPointed(offset)}
-                        >
-                          {has(offset) ? hex(byte, 2) : '  '}
-                        </span>
-                        {(offset + 1) % 8 === 0 ? '  ' : ' '}
-                      </Fragment>
-                    ))}
-                  </span>
-                  <span>
-                    {cells.map(({ byte, offset }) => (
-                      <span key={offset} className={highlighted(offset)} onPointerEnter={() => setPointed(offset)}>
-                        {has(offset) ? shown(byte) : ' '}
-                      </span>
-                    ))}
-                  </span>
-                </div>
-              );
+            {rows.map((row) => {
+              const from = (base + row.index) * perLine;
+              const bytes = Array.from(file.read(from, from + perLine), (byte, i) => (has(from + i) ? byte : null));
+              return <Line key={row.index} {...{ row, from, bytes, highlighted }} onPoint={setPointed} />;
             })}
           </div>
         </section>
-        {fields.length > 0 && (
-          <ol className="max-h-80 overflow-y-auto border-t border-hairline text-sm" aria-label="What the bytes say">
-            {fields.map((field) => (
-              <li
-                key={`${field.start} ${field.name}`}
-                className={`border-b border-l-4 border-b-hairline ${EDGES[field.kind]}`}
-              >
-                <Button
-                  kind="bare"
-                  onClick={() => goTo(field.start)}
-                  className={`grid w-full grid-cols-[4.5rem_minmax(0,1fr)_minmax(0,1fr)] gap-2 px-1 py-0.5 text-left ${field === current ? 'bg-pine text-paper' : 'hover:bg-pine-tint'}`}
-                >
-                  <span className="figure">0x{hex(field.start, 4)}</span>
-                  <span className="truncate" title={field.name}>
-                    {field.name}
-                  </span>
-                  <span className="figure truncate" title={field.value}>
-                    {field.value}
-                  </span>
-                </Button>
-              </li>
-            ))}
-          </ol>
-        )}
+        {fields.length > 0 && <Fields fields={fields} current={current} onGo={goTo} />}
       </div>
     </div>
+  );
+}
+
+interface LineProps {
+  readonly row: VirtualItem;
+  /** Offset of its first byte. */
+  readonly from: number;
+  /** Null for a byte that is not there yet. */
+  readonly bytes: readonly (number | null)[];
+  /** Classes of the byte at an offset. */
+  readonly highlighted: (offset: number) => string;
+  readonly onPoint: (offset: number) => void;
+}
+
+/** A line: its offset, its bytes in hexadecimal, and the same as text. */
+function Line({ row, from, bytes, highlighted, onPoint }: LineProps) {
+  const cells = bytes.map((byte, i) => ({ byte, offset: from + i }));
+  return (
+    <div className="absolute inset-x-0 flex gap-3 px-2 whitespace-pre" style={{ top: row.start, height: LINE }}>
+      <span className="text-graphite">{hex(from, 6)}</span>
+      <span>
+        {cells.map(({ byte, offset }) => (
+          <Fragment key={offset}>
+            <span data-offset={offset} className={highlighted(offset)} onPointerEnter={() => onPoint(offset)}>
+              {byte === null ? '  ' : hex(byte, 2)}
+            </span>
+            {(offset + 1) % 8 === 0 ? '  ' : ' '}
+          </Fragment>
+        ))}
+      </span>
+      <span>
+        {cells.map(({ byte, offset }) => (
+          <span key={offset} className={highlighted(offset)} onPointerEnter={() => onPoint(offset)}>
+            {byte === null ? ' ' : characterOf(byte)}
+          </span>
+        ))}
+      </span>
+    </div>
+  );
+}
+
+interface FieldsProps {
+  readonly fields: readonly ByteField[];
+  readonly current: ByteField | undefined;
+  readonly onGo: (offset: number) => void;
+}
+
+/** What each stretch of bytes says; a click leads to it. */
+function Fields({ fields, current, onGo }: FieldsProps) {
+  return (
+    <ol className="max-h-80 overflow-y-auto border-t border-hairline text-sm" aria-label="What the bytes say">
+      {fields.map((field) => (
+        <li
+          key={`${field.start} ${field.name}`}
+          className={`border-b border-l-4 border-b-hairline ${EDGES[field.kind]}`}
+        >
+          <Button
+            kind="bare"
+            onClick={() => onGo(field.start)}
+            className={`grid w-full grid-cols-[4.5rem_minmax(0,1fr)_minmax(0,1fr)] gap-2 px-1 py-0.5 text-left ${field === current ? 'bg-pine text-paper' : 'hover:bg-pine-tint'}`}
+          >
+            <span className="figure">0x{hex(field.start, 4)}</span>
+            <span className="truncate" title={field.name}>
+              {field.name}
+            </span>
+            <span className="figure truncate" title={field.value}>
+              {field.value}
+            </span>
+          </Button>
+        </li>
+      ))}
+    </ol>
   );
 }

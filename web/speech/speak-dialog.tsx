@@ -1,8 +1,7 @@
-import { messageOf } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
-import { type Manner, PITCH_RANGE, promptsOf, SPEED_RANGE, USUAL_MANNER, VOICES } from '@tambur/speech';
+import { type Manner, PITCH_RANGE, promptsOf, SPEED_RANGE, VOICES } from '@tambur/speech';
 import { Play, Square } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { nameFromFile } from '../job/clip-edits.ts';
 import { JobSelect, useJobChoice } from '../job/job-picker.tsx';
@@ -13,7 +12,8 @@ import { notify } from '../ui/notify.tsx';
 import { Select } from '../ui/select.tsx';
 import { Slider } from '../ui/slider.tsx';
 import { Progress } from '../ui/states.tsx';
-import { keepSpoken, speak } from './speech-client.ts';
+import { mannerFrom } from './kept-manner.ts';
+import { useSpeaking } from './use-speaking.ts';
 
 interface Props {
   readonly onClose: () => void;
@@ -25,17 +25,6 @@ interface Props {
 
 const MANNER = 'tambur.manner';
 
-function storedManner(): Manner {
-  try {
-    const { voice, speed, pitch } = JSON.parse(localStorage.getItem(MANNER) ?? '') as Partial<Manner>;
-    const known = VOICES.find(({ id }) => id === voice)?.id ?? USUAL_MANNER.voice;
-    return { voice: known, speed: speed ?? USUAL_MANNER.speed, pitch: pitch ?? USUAL_MANNER.pitch };
-  } catch {
-    // Nothing kept yet.
-    return USUAL_MANNER;
-  }
-}
-
 const times = (value: number) => `${value.toFixed(2)} ×`;
 
 const LONGEST = 20_000;
@@ -45,21 +34,9 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
   const navigate = useNavigate();
   const choice = useJobChoice((jobId) => navigate(`/jobs/${jobId}`));
   const [text, setText] = useState('');
-  const [manner, setManner] = useState(storedManner);
-  const [heard, setHeard] = useState<string | null>(null);
-  const [made, setMade] = useState<{ readonly done: number; readonly total: number } | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  const audio = useRef<HTMLAudioElement | null>(null);
-  const abort = useRef(new AbortController());
+  const [manner, setManner] = useState(() => mannerFrom(localStorage.getItem(MANNER)));
+  const { made, problem, ...speaking } = useSpeaking(manner);
   const prompts = promptsOf(text);
-
-  useEffect(() => {
-    const { current } = abort;
-    return () => {
-      current.abort();
-      audio.current?.pause();
-    };
-  }, []);
 
   const change = (part: Partial<Manner>) => {
     const next = { ...manner, ...part };
@@ -67,46 +44,11 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
     localStorage.setItem(MANNER, JSON.stringify(next));
   };
 
-  const stopHearing = () => {
-    audio.current?.pause();
-    setHeard(null);
-  };
-  const hear = async (prompt: string) => {
-    stopHearing();
-    setProblem(null);
-    setHeard(prompt);
-    try {
-      const url = URL.createObjectURL(await speak(prompt, manner, abort.current.signal));
-      const element = new Audio(url);
-      audio.current = element;
-      element.onended = () => setHeard((now) => (now === prompt ? null : now));
-      await element.play();
-    } catch (error) {
-      if (abort.current.signal.aborted) return;
-      setHeard(null);
-      setProblem(messageOf(error));
-    }
-  };
-
-  /** Keeps all prompts; one that cannot be spoken is named and does not stop the rest. */
-  const keepAll = async (): Promise<SourceView[]> => {
-    stopHearing();
-    setProblem(null);
-    const kept: SourceView[] = [];
-    const refused: string[] = [];
-    for (const [done, prompt] of prompts.entries()) {
-      setMade({ done, total: prompts.length });
-      try {
-        kept.push(await keepSpoken(prompt, manner, abort.current.signal));
-      } catch (error) {
-        if (abort.current.signal.aborted) return [];
-        refused.push(messageOf(error));
-      }
-    }
-    setMade(null);
-    if (refused.length) setProblem(refused.join(' '));
+  /** All prompts as sources; none where one could not be spoken, which then is said. */
+  const keepAll = async () => {
+    const { kept, isWhole } = await speaking.keep(prompts);
     if (kept.length) onKeep(kept);
-    return refused.length ? [] : kept;
+    return isWhole ? kept : [];
   };
   const keep = async () => {
     const kept = await keepAll();
@@ -152,30 +94,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
         placeholder={'Mind the doors, please.\nUpper station.'}
         onChange={(event) => setText(event.target.value)}
       />
-      <div className="mt-3 grid gap-4 sm:grid-cols-[1.5fr_1fr_1fr]">
-        <Select
-          label="Voice"
-          value={manner.voice}
-          options={VOICES.map(({ id, title }) => ({ value: id, label: title }))}
-          onChange={(id) => change({ voice: id })}
-        />
-        <Slider
-          label="Speed"
-          shown={times(manner.speed)}
-          value={manner.speed}
-          range={SPEED_RANGE}
-          step={0.05}
-          onChange={(speed) => change({ speed })}
-        />
-        <Slider
-          label="Pitch"
-          shown={times(manner.pitch)}
-          value={manner.pitch}
-          range={PITCH_RANGE}
-          step={0.05}
-          onChange={(pitch) => change({ pitch })}
-        />
-      </div>
+      <MannerForm manner={manner} onChange={change} />
       {problem && (
         <p role="alert" className="mt-3 border-l-4 border-brick bg-brick-tint px-2 py-1">
           {problem}
@@ -190,27 +109,69 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
           </Progress>
         </div>
       )}
-      {prompts.length > 0 && (
-        <ul className="mt-3 max-h-52 divide-y divide-hairline overflow-y-auto border-y border-hairline">
-          {prompts.map((prompt, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: two lines may say the same
-            <li key={i} className="flex items-center gap-2 py-1">
-              <Button
-                kind="quiet"
-                disabled={isBusy}
-                aria-label={heard === prompt ? `Stop ${prompt}` : `Hear ${prompt}`}
-                onClick={() => (heard === prompt ? stopHearing() : void hear(prompt))}
-              >
-                {heard === prompt ? <Square className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
-              </Button>
-              <span className="min-w-0 flex-1 truncate">{prompt}</span>
-            </li>
-          ))}
-        </ul>
-      )}
+      {prompts.length > 0 && <PromptList prompts={prompts} isDisabled={isBusy} {...speaking} />}
       <p className="mt-3 text-sm text-graphite">
         Spoken in English by a synthesiser on this machine; nothing leaves it.
       </p>
     </Modal>
+  );
+}
+
+function MannerForm({ manner, onChange }: { manner: Manner; onChange: (part: Partial<Manner>) => void }) {
+  return (
+    <div className="mt-3 grid gap-4 sm:grid-cols-[1.5fr_1fr_1fr]">
+      <Select
+        label="Voice"
+        value={manner.voice}
+        options={VOICES.map(({ id, title }) => ({ value: id, label: title }))}
+        onChange={(id) => onChange({ voice: id })}
+      />
+      <Slider
+        label="Speed"
+        shown={times(manner.speed)}
+        value={manner.speed}
+        range={SPEED_RANGE}
+        step={0.05}
+        onChange={(speed) => onChange({ speed })}
+      />
+      <Slider
+        label="Pitch"
+        shown={times(manner.pitch)}
+        value={manner.pitch}
+        range={PITCH_RANGE}
+        step={0.05}
+        onChange={(pitch) => onChange({ pitch })}
+      />
+    </div>
+  );
+}
+
+interface PromptListProps {
+  readonly prompts: readonly string[];
+  readonly isDisabled: boolean;
+  /** The prompt that sounds; null while none does. */
+  readonly heard: string | null;
+  readonly hear: (prompt: string) => Promise<void>;
+  readonly stop: () => void;
+}
+
+function PromptList({ prompts, isDisabled, heard, hear, stop }: PromptListProps) {
+  return (
+    <ul className="mt-3 max-h-52 divide-y divide-hairline overflow-y-auto border-y border-hairline">
+      {prompts.map((prompt, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: two lines may say the same
+        <li key={i} className="flex items-center gap-2 py-1">
+          <Button
+            kind="quiet"
+            disabled={isDisabled}
+            aria-label={heard === prompt ? `Stop ${prompt}` : `Hear ${prompt}`}
+            onClick={() => (heard === prompt ? stop() : void hear(prompt))}
+          >
+            {heard === prompt ? <Square className="size-4" aria-hidden /> : <Play className="size-4" aria-hidden />}
+          </Button>
+          <span className="min-w-0 flex-1 truncate">{prompt}</span>
+        </li>
+      ))}
+    </ul>
   );
 }
