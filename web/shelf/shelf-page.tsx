@@ -1,11 +1,10 @@
 import type { ShelfList, ShelfView } from '@tambur/server';
 import { useQueryClient } from '@tanstack/react-query';
-import { FolderPlus, Mic, Plus, Search, Speech } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { keys } from '../api/queries.ts';
 import { refresh } from '../api/refresh.ts';
-import { deleteSource, restoreSource, sourceKey, useShelfList } from '../api/shelf.ts';
+import { useShelfList } from '../api/shelf.ts';
 import { ImportRows } from '../imports/import-rows.tsx';
 import { Imports } from '../imports/import-store.ts';
 import { LeavingGuard } from '../imports/leaving-guard.tsx';
@@ -14,26 +13,22 @@ import { RecordDialog } from '../record/record-dialog.tsx';
 import { useSourcePlayer } from '../sound/use-source-player.ts';
 import { SpeakDialog } from '../speech/speak-dialog.tsx';
 import { Button } from '../ui/button.tsx';
-import { TextField } from '../ui/field.tsx';
 import { notify, notifyFailure } from '../ui/notify.tsx';
-import { Select } from '../ui/select.tsx';
 import { nothingSelected, pruned } from '../ui/selection.ts';
 import { Failed, Loading } from '../ui/states.tsx';
-import { useKey } from '../ui/use-key.ts';
-import { filters } from './filters.ts';
+import { isLeftOut } from './left-out.ts';
 import { RenameDialog } from './rename-dialog.tsx';
+import { ShelfBar } from './shelf-bar.tsx';
 import { ShelfTable } from './shelf-table.tsx';
 import { SourcePanel } from './source-panel.tsx';
-import { LONGEST_SEARCH, useShelfQuery } from './use-shelf-query.ts';
+import { useDeletion } from './use-deletion.ts';
+import { useShelfQuery } from './use-shelf-query.ts';
 
 type OpenDialog =
   | { readonly kind: 'record' }
   | { readonly kind: 'speak' }
   | { readonly kind: 'rename'; readonly source: ShelfView }
   | { readonly kind: 'parts'; readonly source: ShelfView };
-
-/** Files that systems put into folders and nobody means. */
-const isHidden = ({ name }: File) => name.startsWith('.') || /^(thumbs\.db|desktop\.ini)$/i.test(name);
 
 /** All sources: what came in, what it is, and the ways in. */
 export function ShelfPage() {
@@ -63,37 +58,21 @@ function Shelf({ list: { all, ids }, wanted }: { list: ShelfList; wanted: Return
   );
   const [selection, setSelection] = useState(nothingSelected);
   const [opened, setOpened] = useState<OpenDialog | null>(null);
+  const remove = useDeletion(reload);
   const player = useSourcePlayer();
-  const searchField = useRef<HTMLInputElement>(null);
-  const folderField = useRef<HTMLInputElement>(null);
   const selected = ids.filter((id) => selection.ids.has(id));
 
   // What is not seen is not selected: nothing is deleted that nobody sees.
   useEffect(() => {
     setSelection((before) => pruned(before, ids));
   }, [ids]);
-  useKey('slash', () => searchField.current?.focus(), { preventDefault: true });
 
-  const take = (files: readonly File[]) => imports.add(files.filter((file) => !isHidden(file)));
+  const take = (files: readonly File[]) => imports.add(files.filter((file) => !isLeftOut(file.name)));
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     onDrop: take,
     noClick: true,
     noKeyboard: true,
   });
-
-  const remove = async () => {
-    const [only] = selected;
-    const name = only && client.getQueryData<ShelfView | null>(sourceKey(only))?.name;
-    const results = await Promise.allSettled(selected.map(deleteSource));
-    const gone = selected.filter((_, i) => results[i]?.status === 'fulfilled');
-    for (const result of results) if (result.status === 'rejected') notifyFailure(result.reason);
-    await reload();
-    if (gone.length === 0) return;
-    notify(gone.length === 1 && name ? `${name} deleted` : `${gone.length} sources deleted`, {
-      label: 'Undo',
-      onClick: () => void Promise.all(gone.map(restoreSource)).then(reload).catch(notifyFailure),
-    });
-  };
 
   return (
     <div
@@ -102,54 +81,12 @@ function Shelf({ list: { all, ids }, wanted }: { list: ShelfList; wanted: Return
       <title>Shelf – Tambur</title>
       <h1 className="sr-only">Shelf</h1>
       <input {...getInputProps({ 'aria-label': 'Audio files' })} />
-      <input
-        ref={folderField}
-        type="file"
-        className="hidden"
-        aria-label="A folder"
-        // @ts-expect-error: chooses a folder in every browser, but is in no standard
-        webkitdirectory=""
-        onChange={(event) => {
-          take([...(event.target.files ?? [])]);
-          event.target.value = '';
-        }}
-      />
       {isDragActive && (
         <div className="absolute inset-0 z-40 flex items-center justify-center border-4 border-pine bg-paper/85 text-xl font-semibold">
           Drop files or folders onto the shelf
         </div>
       )}
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-hairline px-3 py-2.5 sm:px-4">
-        <div className="min-w-40 flex-1">
-          <TextField
-            ref={searchField}
-            type="search"
-            label="Search by name, tag or fact"
-            isLabelHidden
-            icon={<Search className="size-4" aria-hidden />}
-            placeholder="Name, tag or fact ( / )"
-            value={query.search}
-            maxLength={LONGEST_SEARCH}
-            onChange={(event) => setSearch(event.target.value)}
-            onKeyDown={(event) => event.key === 'Escape' && setSearch('')}
-          />
-        </div>
-        <Select label="Show" isLabelHidden value={query.filter} onChange={setFilter} options={filters} />
-        <div className="flex flex-wrap gap-1.5 max-sm:text-sm">
-          <Button onClick={open}>
-            <Plus className="size-4" aria-hidden /> Files
-          </Button>
-          <Button onClick={() => folderField.current?.click()}>
-            <FolderPlus className="size-4" aria-hidden /> Folder
-          </Button>
-          <Button onClick={() => setOpened({ kind: 'record' })}>
-            <Mic className="size-4" aria-hidden /> Record
-          </Button>
-          <Button onClick={() => setOpened({ kind: 'speak' })}>
-            <Speech className="size-4" aria-hidden /> Speak
-          </Button>
-        </div>
-      </div>
+      <ShelfBar wanted={wanted} onTake={take} onFiles={open} onDialog={setOpened} />
       <ImportRows imports={imports} />
       {player.problem && (
         <p role="alert" className="border-b border-brick bg-brick-tint px-4 py-1">
@@ -169,7 +106,7 @@ function Shelf({ list: { all, ids }, wanted }: { list: ShelfList; wanted: Return
               onSelect={setSelection}
               playingId={player.playingId}
               onPlay={(source) => player.toggle(source)}
-              onDelete={() => void remove()}
+              onDelete={() => void remove(selected)}
               onRename={(source) => setOpened({ kind: 'rename', source })}
             />
             {ids.length === 0 && (
@@ -195,7 +132,7 @@ function Shelf({ list: { all, ids }, wanted }: { list: ShelfList; wanted: Return
             <SourcePanel
               ids={selected}
               onRename={(source) => setOpened({ kind: 'rename', source })}
-              onDelete={() => void remove()}
+              onDelete={() => void remove(selected)}
               onFindParts={(source) => setOpened({ kind: 'parts', source })}
               onSelect={(id) => setSelection({ ids: new Set([id]), anchor: id })}
               onClose={() => setSelection(nothingSelected)}

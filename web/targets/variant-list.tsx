@@ -1,0 +1,47 @@
+import type { Requirement, Variant } from '@tambur/core';
+import { Button } from '../ui/button.tsx';
+import { TextField } from '../ui/field.tsx';
+import { RequirementList } from './requirement-list.tsx';
+
+interface Props {
+  readonly variants: readonly Variant[];
+  /** Of the sheet itself. */
+  readonly requirements: readonly Requirement[];
+  readonly onChange: (variants: readonly Variant[]) => void;
+}
+
+/** The variants of a sheet: the name of each, and what it asks instead. */
+export function VariantList({ variants, requirements: own, onChange }: Props) {
+  const replace = (index: number, change: Partial<Variant>) =>
+    onChange(variants.map((entry, i) => (i === index ? { ...entry, ...change } : entry)));
+  return (
+    <div className="mt-2 grid gap-5">
+      {variants.map((variant, index) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a variant's name is what is being edited
+        <section key={index} aria-label={`Variant ${variant.name}`} className="border-l-4 border-hairline pl-4">
+          <div className="mb-2 flex items-end gap-3">
+            <TextField
+              label="Name of the variant"
+              value={variant.name}
+              maxLength={60}
+              onChange={(event) => replace(index, { name: event.target.value })}
+            />
+            <Button onClick={() => onChange(variants.filter((_, i) => i !== index))}>Remove</Button>
+          </div>
+          <RequirementList
+            requirements={variant.replace.requirements ?? []}
+            instead={own}
+            onChange={(requirements) =>
+              replace(index, { replace: { ...variant.replace, requirements: [...requirements] } })
+            }
+          />
+        </section>
+      ))}
+      <div>
+        <Button onClick={() => onChange([...variants, { id: '', name: 'older firmware', replace: {}, without: [] }])}>
+          Add a variant
+        </Button>
+      </div>
+    </div>
+  );
+}
