@@ -76,7 +76,7 @@ describe('an import', () => {
 
   test('that wants ever more memory is ended, and leaves nothing', async () => {
     const watchful = new Importer(fresh.data, fresh.sequelize, workerFile, 1000, 200_000_000);
-    await expect(watchful.take('x.wav', bytes('swell'))).rejects.toThrow(/^x\.wav: This takes more memory/);
+    await expect(watchful.take('x.wav', bytes('swell'))).rejects.toThrow(/^x\.wav: There is not enough memory/);
     await watchful.close();
     expect(left()).toEqual([]);
   });

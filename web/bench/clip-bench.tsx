@@ -1,45 +1,31 @@
 import {
-  type Chain,
   type ClipSettings,
-  containerTitle,
-  encodingTitle,
-  type Facts,
-  findOutContainer,
-  formatBytes,
-  formatChannels,
-  formatCount,
-  formatLength,
-  formatRate,
-  formatSeconds,
   type RankedClip,
   STATIONS_WITH_ALTERNATIVES,
   type StationId,
   settingsOf,
-  soundBytesOf,
   stationIds,
   stations,
   type Target,
 } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
-import { AlignHorizontalJustifyStart } from 'lucide-react';
-import { type CSSProperties, type ReactNode, useEffect, useMemo, useState } from 'react';
+import { type CSSProperties, useEffect, useMemo, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { useStore } from 'zustand';
 import { beginGesture, type JobStore } from '../job/job-store.ts';
 import { chainOf, type SettledClip } from '../job/set.ts';
 import type { Saving } from '../job/use-job-sync.ts';
 import { SourceFacts } from '../shelf/source-facts.tsx';
-import type { Cut } from '../sound/cut.ts';
-import type { Grid } from '../sound/snap.ts';
-import { useAct, useActs } from '../ui/acts.ts';
-import { Button } from '../ui/button.tsx';
+import { useActs } from '../ui/acts.ts';
 import { TitleField } from '../ui/field.tsx';
 import { useKey } from '../ui/use-key.ts';
 import { useIsSmall } from '../ui/use-narrow.ts';
 import { Alternatives } from './alternatives.tsx';
 import { ClipVerdict } from './clip-verdict.tsx';
-import { KEYS, withKey } from './keys.ts';
+import { KEYS } from './keys.ts';
 import { LaneDivider } from './lane-divider.tsx';
+import { LaneTitle, OneAxis } from './lane-title.tsx';
+import { cutWords, resultWords, sourceWords, unitsOf } from './lane-words.ts';
 import { Line } from './line.tsx';
 import { looks, rememberView, viewOfClip } from './looks.ts';
 import { type Pane, shownOnly } from './pane.ts';
@@ -153,20 +139,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
             )}
           </div>
 
-          <LaneTitle
-            title="As it came"
-            tone="text-graphite"
-            facts={[
-              formatRate(facts.sampleRate),
-              formatChannels(facts.channels),
-              facts.bitDepth ? `${facts.bitDepth} bit` : encodingTitle(facts.encoding),
-              facts.bitDepth ? encodingTitle(facts.encoding).replace(/^\d+-bit /, '') : null,
-              facts.container === facts.encoding ? null : containerTitle(facts.container),
-              formatSeconds(facts.frames / facts.sampleRate),
-              `${formatCount(facts.frames)} frames`,
-              formatBytes(facts.bytes),
-            ]}
-          >
+          <LaneTitle title="As it came" tone="text-graphite" facts={sourceWords(facts)}>
             <SourceFacts source={source} onTrack={(other) => store.getState().changeSource(clip.id, other)} />
           </LaneTitle>
           <SourceLane
@@ -187,23 +160,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
           <LaneTitle
             title="As it will play"
             tone="text-pine"
-            facts={
-              made
-                ? [
-                    formatRate(made.facts.sampleRate),
-                    formatChannels(made.facts.channels),
-                    encodingTitle(made.facts.encoding),
-                    ...(!saysAll(made)
-                      ? plannedWords(made.chain)
-                      : [
-                          sizeWords(made.facts),
-                          formatSeconds(made.facts.frames / made.facts.sampleRate),
-                          `${formatCount(made.facts.frames)} frames`,
-                          textWords(made.facts),
-                        ]),
-                  ]
-                : []
-            }
+            facts={made ? resultWords(made.facts, made.chain, saysAll(made)) : []}
           >
             <OneAxis />
           </LaneTitle>
@@ -261,95 +218,5 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
         onChange={takeWay}
       />
     </>
-  );
-}
-
-/** What a block of the device, and a bar at its tempo, come to in frames of the source. */
-function unitsOf(chain: Chain | null, target: Target): Pick<Grid, 'block' | 'bar'> & { readonly beats: number } {
-  if (!chain) return { block: null, bar: null, beats: 1 };
-  const { ends, rate } = chain.stations;
-  const { rule } = ends.plan;
-  const toSource = rate.plan.from / rate.plan.to;
-  const bars = target.requirements.find((requirement) => requirement.kind === 'bars');
-  return {
-    block: rule.kind === 'blocks' && rule.multipleOf > 1 ? rule.multipleOf * toSource : null,
-    bar: bars?.kind === 'bars' ? (bars.beats * 60 * chain.order.facts.sampleRate) / bars.tempo : null,
-    beats: bars?.kind === 'bars' ? bars.beats : 1,
-  };
-}
-
-const isSourceCode = ({ array, container }: Facts): boolean =>
-  array !== undefined || findOutContainer(container)?.textOptions !== undefined;
-
-/** How much room a file takes: of source code what the device's memory holds of it. */
-const sizeWords = (facts: Facts): string =>
-  isSourceCode(facts) ? `${formatCount(facts.soundBytes ?? facts.bytes)} bytes in memory` : formatBytes(facts.bytes);
-
-/** How long the text of source code is, which nobody has to make room for. */
-const textWords = (facts: Facts): string | null => (isSourceCode(facts) ? `${formatBytes(facts.bytes)} as text` : null);
-
-/** How long and how large the whole will be, of which only a piece is there yet. */
-function plannedWords(chain: Chain): string[] {
-  const { ends, rate } = chain.stations;
-  return [
-    formatSeconds(ends.plan.frames / rate.plan.to),
-    `${formatCount(ends.plan.frames)} frames`,
-    `about ${formatBytes(soundBytesOf(chain))}`,
-  ];
-}
-
-/** How long a cut is, and what becomes of it: "0.910 s, 40 131 frames: 14 560 frames, 61 blocks, 14.6 kB". */
-function cutWords({ start, end }: Cut, sampleRate: number, chain: Chain | null): string {
-  const came = formatLength(end - start, sampleRate);
-  if (!chain) return came;
-  const { frames, rule } = chain.stations.ends.plan;
-  const block = rule.kind === 'blocks' ? rule.multipleOf : 1;
-  return `${came}: ${[
-    `${formatCount(frames)} frames`,
-    ...(block > 1 ? [`${formatCount(frames / block)} blocks of ${formatCount(block)}`] : []),
-    formatBytes(soundBytesOf(chain)),
-  ].join(', ')}`;
-}
-
-/** Both lanes on one axis of time, or each on its own. */
-function OneAxis() {
-  const isAligned = useStore(looks, (state) => state.isAligned);
-  const toggle = () => looks.setState({ isAligned: !isAligned });
-  useAct(KEYS.align, toggle);
-  return (
-    <Button
-      kind="quiet"
-      className="shrink-0 text-xs"
-      aria-pressed={isAligned}
-      title={withKey('The result below its cut, on the time of the source', 'align')}
-      onClick={toggle}
-    >
-      <AlignHorizontalJustifyStart className="size-3.5" aria-hidden /> {isAligned ? 'time of the source' : 'own time'}
-    </Button>
-  );
-}
-
-interface LaneTitleProps {
-  readonly title: string;
-  readonly tone: string;
-  readonly facts: readonly (string | null)[];
-  readonly children?: ReactNode;
-}
-
-/** What a lane shows, on one line; what finds no room on it is said to those who point at it. */
-function LaneTitle({ title, tone, facts, children }: LaneTitleProps) {
-  const known = facts.filter((fact) => fact !== null);
-  return (
-    <div className="mt-1.5 mb-0.5 flex h-6 items-center gap-x-3 text-sm">
-      <div className="min-w-0 flex-1 truncate" title={known.join(', ')}>
-        <h3 className={`label inline ${tone}`}>{title}</h3>
-        {known.map((fact) => (
-          <span key={fact} className="figure ml-3">
-            {fact}
-          </span>
-        ))}
-      </div>
-      {children}
-    </div>
   );
 }

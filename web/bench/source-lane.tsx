@@ -4,23 +4,22 @@ import { Maximize2, Scissors, ZoomIn, ZoomOut } from 'lucide-react';
 import { type Dispatch, type SetStateAction, useCallback, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { Canvas } from '../sound/canvas.tsx';
-import type { Cut } from '../sound/cut.ts';
+import { type Cut, withEdge } from '../sound/cut.ts';
 import { Handle, Shade } from '../sound/cut-handle.tsx';
-import { drawGrid, drawMarks, marksOf } from '../sound/marks.ts';
+import { marksOf } from '../sound/marks.ts';
 import type { LanePlayer } from '../sound/player.ts';
 import { Ruler } from '../sound/ruler.tsx';
 import { soundOfSource, sourceReader } from '../sound/samples.ts';
 import { type Grid, snapped } from '../sound/snap.ts';
 import { useSize } from '../sound/use-size.ts';
 import type { View } from '../sound/view.ts';
-import { drawSamples, drawWaveform } from '../sound/waveform.ts';
 import { Button } from '../ui/button.tsx';
-import { colour } from '../ui/theme.ts';
 import { withKey } from './keys.ts';
 import { pointedWords, Reading } from './lane-reading.tsx';
 import { looks } from './looks.ts';
 import { Overview } from './overview.tsx';
 import { Selection } from './result-lane.tsx';
+import { drawSource } from './source-drawing.ts';
 import { useLaneData } from './use-lane-data.ts';
 import { useLaneView, useViewKeys } from './use-lane-view.ts';
 
@@ -46,9 +45,6 @@ const SNAP_PIXELS = 12;
 /** Frames on either side in which a zero crossing is looked for. */
 const SEARCH = 2048;
 
-/** Drawn as samples where at least this many pixels fall on a frame. */
-const SAMPLES_FROM = 3;
-
 /** The source's waveform with the handles of the cut. */
 export function SourceLane({ source, view, setView, cut, player, cutWords, units, onCut, onGesture, isLow }: Props) {
   const { frames, sampleRate, channels } = source.facts;
@@ -56,7 +52,7 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
   const { width } = useSize(lane);
   const onSeek = (frame: number) => player.seek(frame);
   const { selection, frameAt, handlers } = useLaneView(lane, { view, setView, frames, onSeek });
-  const { zoomIn, zoomOut, showCut, showAll } = useViewKeys({ view, setView, frames, cut });
+  const viewKeys = useViewKeys({ view, setView, frames, cut });
   const snap = useStore(looks, (state) => state.snap);
   const { extent, strength, whole, wholeStrength, samples, error } = useLaneData(soundOfSource(source), view, width);
   const [pointed, setPointed] = useState<number | null>(null);
@@ -89,29 +85,14 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
     const found = await sourceReader(source).read(from, Math.min(frames - from, 2 * SEARCH));
     const frame = nearestZeroCrossing(found, cut[edge] - from);
     if (frame === null) return;
-    if (edge === 'start') onCut(Math.min(from + frame, cut.end - 1), cut.end);
-    else onCut(cut.start, Math.max(from + frame, cut.start + 1));
+    const { start, end } = withEdge(cut, edge, from + frame);
+    onCut(start, end);
   };
 
   const draw = useCallback(
-    (context: CanvasRenderingContext2D, w: number, h: number) => {
-      context.fillStyle = colour('sheet');
-      context.fillRect(0, 0, w, h);
-      context.fillStyle = colour('hairline');
-      for (let channel = 0; channel < channels; channel++) context.fillRect(0, (h / channels) * (channel + 0.5), w, 1);
-      if (!extent) return;
-      const [inside, outside, peaks] = [colour('ink'), colour('rule'), colour('ink-peak')];
-      const colourAt = (frame: number) => (frame >= cut.start && frame < cut.end ? inside : outside);
-      if (samples && w / span >= SAMPLES_FROM) drawSamples(context, w, h, view, samples, colourAt);
-      else {
-        const peakAt = (frame: number) => (frame >= cut.start && frame < cut.end ? peaks : outside);
-        drawWaveform(context, w, h, view, channels, extent, colourAt, strength && { strength, peakAt });
-      }
-      if (units.bar)
-        drawGrid(context, w, h, view, { from: cut.start, to: cut.end, step: units.bar }, colour('saffron-mark'));
-      drawMarks(context, w, h, view, marks, { flattened: colour('brick'), silence: colour('graphite') });
-    },
-    [units.bar, marks, extent, strength, samples, view, span, channels, cut.start, cut.end],
+    (context: CanvasRenderingContext2D, w: number, h: number) =>
+      drawSource(context, w, h, { channels, cut, view, extent, strength, samples, marks, bar: units.bar }),
+    [units.bar, marks, extent, strength, samples, view, channels, cut],
   );
 
   const percent = (frame: number) => ((frame - view.from) / span) * 100;
@@ -193,25 +174,29 @@ export function SourceLane({ source, view, setView, cut, player, cutWords, units
           view={view}
           onView={setView}
         />
-        <Button kind="quiet" aria-label="Zoom in" title="Zoom in (+, or the wheel)" onClick={zoomIn}>
-          <ZoomIn className="size-4" aria-hidden />
-        </Button>
-        <Button kind="quiet" aria-label="Zoom out" title="Zoom out (−, or the wheel)" onClick={zoomOut}>
-          <ZoomOut className="size-4" aria-hidden />
-        </Button>
-        <Button kind="quiet" aria-label="Show the cut" title={withKey('Show the cut', 'showCut')} onClick={showCut}>
-          <Scissors className="size-3.5" aria-hidden /> <span className="max-sm:hidden">Show the cut</span>
-        </Button>
-        <Button
-          kind="quiet"
-          aria-label="Show all"
-          title={withKey('Show the whole source', 'showAll')}
-          onClick={showAll}
-        >
-          <Maximize2 className="size-3.5" aria-hidden /> <span className="max-sm:hidden">Show all</span>
-        </Button>
+        <ViewButtons {...viewKeys} />
       </div>
     </div>
+  );
+}
+
+/** What shows more or less of the source; each is a key too. */
+function ViewButtons({ zoomIn, zoomOut, showCut, showAll }: ReturnType<typeof useViewKeys>) {
+  return (
+    <>
+      <Button kind="quiet" aria-label="Zoom in" title="Zoom in (+, or the wheel)" onClick={zoomIn}>
+        <ZoomIn className="size-4" aria-hidden />
+      </Button>
+      <Button kind="quiet" aria-label="Zoom out" title="Zoom out (−, or the wheel)" onClick={zoomOut}>
+        <ZoomOut className="size-4" aria-hidden />
+      </Button>
+      <Button kind="quiet" aria-label="Show the cut" title={withKey('Show the cut', 'showCut')} onClick={showCut}>
+        <Scissors className="size-3.5" aria-hidden /> <span className="max-sm:hidden">Show the cut</span>
+      </Button>
+      <Button kind="quiet" aria-label="Show all" title={withKey('Show the whole source', 'showAll')} onClick={showAll}>
+        <Maximize2 className="size-3.5" aria-hidden /> <span className="max-sm:hidden">Show all</span>
+      </Button>
+    </>
   );
 }
 

@@ -17,3 +17,7 @@ export const endAt = (frame: number, { start }: Cut, frames: number): [start: nu
   const end = clamp(frame, 1, frames);
   return [end > start ? start : 0, end];
 };
+
+/** A cut with one end at a frame; it never becomes empty. */
+export const withEdge = ({ start, end }: Cut, edge: keyof Cut, frame: number): Cut =>
+  edge === 'start' ? { start: Math.min(frame, end - 1), end } : { start, end: Math.max(frame, start + 1) };
