@@ -11,7 +11,7 @@ export interface Companion {
   readonly path: string;
   readonly options: OpenOptions;
   readonly likely: Facts;
-  /** The file that is being made, which is read again meanwhile; null where only a library reads it. */
+  /** The file that is being made, which is read again meanwhile; null if only a library reads it. */
   readonly made: {
     readonly path: string;
     readonly growth: Growth['shared'];

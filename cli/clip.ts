@@ -31,7 +31,7 @@ export interface ClipTask {
   readonly stem: string;
   /** Where the file goes. */
   readonly folder: string;
-  /** True where other files are made at the same time: a second thread would take the place of one of them. */
+  /** True if other files are made at the same time: a second thread would take the place of one of them. */
   readonly isOneOfMany: boolean;
 }
 
@@ -70,7 +70,7 @@ const makeFile = (chain: Chain, sound: OpenSound, folder: string) =>
 
 /**
  * Makes a long sound's file of what its facts are likely to be, while a second thread measures its levels and reads the file
- * again. Null where the facts turn out otherwise, and another file is wanted, and where there are ways out to be tried, which
+ * again. Null if the facts turn out otherwise, and another file is wanted, and where there are ways out to be tried, which
  * takes all facts; whatever goes wrong is left to the making that follows then.
  */
 async function makeEarly(
@@ -102,7 +102,7 @@ async function makeEarly(
 }
 
 /**
- * Makes one file, and nothing where that fails.
+ * Makes one file, and nothing if that fails.
  * @throws InputError naming the source, where it cannot be used
  */
 export function makeOne(task: ClipTask): Promise<ClipMade> {

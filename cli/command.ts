@@ -4,7 +4,7 @@ import type { Output } from './output.ts';
 /** What a command is given beside its own arguments. */
 export interface Context {
   readonly output: Output;
-  /** True where the user wants to see where an internal error came from. */
+  /** True if the user wants to see where an internal error came from. */
   isDebugging(): boolean;
   /** Takes what the command will exit with. */
   exitWith(code: number): void;

@@ -31,7 +31,7 @@ const MOST_WEIGHED = 24_000_000;
 
 /**
  * What headerless bytes may be, the likeliest first.
- * @throws InputError where the file cannot be read
+ * @throws InputError if the file cannot be read
  */
 export function readingsOfFile(path: string, skip: number): readonly LikelyReading[] {
   const file = openFile(path);
@@ -44,7 +44,7 @@ export function readingsOfFile(path: string, skip: number): readonly LikelyReadi
 
 const isFolder = async (path: string) => (await stat(path).catch(() => null))?.isDirectory() ?? false;
 
-/** @throws InputError where the folder holds no file */
+/** @throws InputError if the folder holds no file */
 async function someFilesBelow(folder: string): Promise<readonly string[]> {
   const files = await filesBelow(folder);
   if (files.length === 0) throw new InputError('cannot-read', `${folder} is an empty folder; name one with files.`);
@@ -66,7 +66,7 @@ export interface GivenFiles {
 /**
  * The files that were named; where one folder or one ZIP was, it stands for the card, and all that is in it is given.
  * @param each opens each file; one that cannot be opened is said there, and does not stop the rest
- * @throws InputError where a card cannot be read
+ * @throws InputError if a card cannot be read
  */
 export async function givenFiles(
   paths: readonly string[],
@@ -188,7 +188,7 @@ async function withFile<T>(path: string, options: OpenOptions, use: (stream: Sou
 export interface OpenSound {
   readonly path: string;
   readonly options: OpenOptions;
-  /** What the facts of a long sound are likely to be. Null where they are not guessed. */
+  /** What the facts of a long sound are likely to be. Null if they are not guessed. */
   readonly likely: Facts | null;
   facts(): Promise<Facts>;
   /** Reads the sound that the facts are of. */

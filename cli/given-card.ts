@@ -15,11 +15,11 @@ import { rests, watched, works } from './life.ts';
 /** A card that was named on the command line: a folder, a ZIP, or a file from anywhere. */
 export interface GivenCard {
   readonly card: Card;
-  /** True where it is all that a device would have. */
+  /** True if it is all that a device would have. */
   readonly isWhole: boolean;
 }
 
-/** @throws InputError where it cannot be read */
+/** @throws InputError if it cannot be read */
 export async function givenCard(path: string): Promise<GivenCard> {
   const { files, isCard } = await givenFiles([path], (paths, use) => Promise.all(paths.map(use)));
   const card = files.map(({ path: at, bytes }: FileToCheck) => ({
@@ -41,7 +41,7 @@ export async function openForeign(file: ByteFile): Promise<SoundStream> {
 
 /**
  * The path of a card that is meant by a path, a name, a display's name, or a number as the device counts.
- * @throws InputError with code `cannot-read` where there is no such entry
+ * @throws InputError with code `cannot-read` if there is no such entry
  */
 export function entryOf(wanted: string, entries: readonly { readonly path: string; readonly name: string }[]): string {
   const is = (path: string, name: string) => [path, nameIn(path), stemIn(path), name].includes(wanted);

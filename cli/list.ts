@@ -1,7 +1,7 @@
 interface Entry {
   readonly name: string;
   readonly description: string;
-  /** True where it decodes files from anywhere: it then runs in a thread of its own, under watch. */
+  /** True if it decodes files from anywhere: it then runs in a thread of its own, under watch. */
   readonly isWatched: boolean;
 }
 

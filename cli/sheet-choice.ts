@@ -31,7 +31,7 @@ function readValues(assignments: readonly string[]): Values {
   );
 }
 
-/** @throws InputError where there is no such sheet, variant or blank, or its file is damaged */
+/** @throws InputError if there is no such sheet, variant or blank, or its file is damaged */
 export async function sheetOf({ target, variant, value = [] }: SheetChoice): Promise<Target> {
   // An id may have its variant behind it: loop-player:older.
   const [id = '', behind] = isPath(target) ? [target] : target.split(':');

@@ -31,7 +31,7 @@ export interface OpenOptions {
 /**
  * Opens any file that Tambur takes, in Node and in a browser worker: core's own containers, then the libraries'
  * formats. The content decides, never the name. Its sound is decoded as its blocks are asked for.
- * @throws InputError where the file cannot be used
+ * @throws InputError if the file cannot be used
  */
 export async function openSourceStream(file: ByteFile, options: OpenOptions = {}): Promise<SoundStream> {
   const { reading, readAs, track = 0 } = options;

@@ -25,7 +25,7 @@ const MOST_MS = 2000;
 const MOST_TIMES = 16;
 const MOST_MORE = 64_000_000;
 
-/** Memory in use, garbage left out where `limit` is passed. */
+/** Memory in use, garbage left out if `limit` is passed. */
 function memory(limit: number): number {
   const inUse = () => {
     const { heapUsed, external } = process.memoryUsage();
@@ -36,7 +36,7 @@ function memory(limit: number): number {
   return inUse();
 }
 
-/** Reads a file to its end; gives its frames, or null where it was refused in words. */
+/** Reads a file to its end; gives its frames, or null if it was refused in words. */
 async function read(bytes: Uint8Array): Promise<number | null> {
   const limit = memory(0) + MOST_TIMES * bytes.length + MOST_MORE;
   try {

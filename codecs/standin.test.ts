@@ -59,7 +59,7 @@ async function truth(target: Target, card: Card, path: string) {
   return { sampleRate: pcm.sampleRate, channels: pcm.channels.map((samples) => [...samples]) };
 }
 
-/** Where two sounds part; null where they are the same. */
+/** Where two sounds part; null if they are the same. */
 function firstDifference(a: readonly (readonly number[])[], b: readonly (readonly number[])[]): string | null {
   if (a.length !== b.length) return `${a.length} and ${b.length} channels`;
   for (const [i, one] of a.entries()) {

@@ -25,7 +25,7 @@ export interface JobZip {
 
 /**
  * @param name what the export is called, for refusals
- * @throws InputError where it is damaged, or its job does not suit its sheet
+ * @throws InputError if it is damaged, or its job does not suit its sheet
  */
 export async function readJobZip(zip: ZipFile, name: string): Promise<JobZip> {
   /** UTF-8 has at most three bytes for each unit of a text. */

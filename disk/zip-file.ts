@@ -60,7 +60,7 @@ export class ZipFile {
 
   /**
    * The bytes of an entry, piece by piece; at its end they have been compared with its hash.
-   * @throws InputError with code `damaged` where it is not there, cannot be read, or is not what it should be
+   * @throws InputError with code `damaged` if it is not there, cannot be read, or is not what it should be
    */
   async *read(path: string, sha256: string | null): AsyncGenerator<Uint8Array> {
     const entry = this.entries.get(path);

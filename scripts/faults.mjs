@@ -66,7 +66,7 @@ function copied() {
   }
 }
 
-/** Runs tests in the copy; gives the files of those that failed, and null where they took too long. */
+/** Runs tests in the copy; gives the files of those that failed, and null if they took too long. */
 function failures(args) {
   const report = join(folder, 'report.json');
   rmSync(report, { force: true });

@@ -7,7 +7,7 @@ import { type Prompt, VOICES } from './manner.ts';
  * Speaks a prompt; gives a WAV file. The synthesiser is a command line program, started again for each prompt; it reads
  * and writes files in memory alone.
  * @param synthesiser the program, compiled: whoever speaks knows where its file is
- * @throws InputError where the text holds nothing that can be spoken
+ * @throws InputError if the text holds nothing that can be spoken
  */
 export async function speak(
   { text, voice, speed, pitch }: Prompt,

@@ -47,7 +47,7 @@ interface Played {
 /** Seconds that are written at most: they are in memory together. */
 const LONGEST_WRITTEN = 1200;
 
-/** @throws InputError where it is longer than can be written, or cannot be */
+/** @throws InputError if it is longer than can be written, or cannot be */
 async function heardOf(entry: string, playing: Playing, out: string | undefined): Promise<Played> {
   const { sampleRate, channels, held } = playing;
   const gathered = new Gathered();

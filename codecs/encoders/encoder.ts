@@ -51,14 +51,14 @@ export class Pieces {
     }
   }
 
-  /** The rest as a piece that is shorter; nothing, where there is none. */
+  /** The rest as a piece that is shorter; nothing if there is none. */
   finish(use: (piece: readonly Float32Array[]) => void): void {
     if (this.filled === 0) return;
     use(this.waiting.map((samples) => samples.subarray(0, this.filled)));
     this.filled = 0;
   }
 
-  /** The rest as a whole piece, filled up with silence; nothing, where there is none. */
+  /** The rest as a whole piece, filled up with silence; nothing if there is none. */
   finishWhole(use: (piece: readonly Float32Array[]) => void): void {
     if (this.filled === 0) return;
     for (const samples of this.waiting) samples.fill(0, this.filled);

@@ -18,7 +18,7 @@ const FRAMES: Readonly<Record<string, string>> = {
 
 const isLatin = (text: string) => [...text].every((char) => char.charCodeAt(0) < 256);
 
-/** Texts in Latin-1 where that will do, else in UTF-16 with a byte order mark. */
+/** Texts in Latin-1 if that will do, else in UTF-16 with a byte order mark. */
 function encoded(text: string, latin: boolean): Uint8Array {
   if (latin) return ascii(text);
   const out = new Uint8Array(2 + 2 * text.length);

@@ -25,7 +25,7 @@ export interface PageOptions {
   readonly granule: bigint;
   readonly isFirst?: boolean;
   readonly isLast?: boolean;
-  /** True where the page goes on with a packet of the page before. */
+  /** True if the page goes on with a packet of the page before. */
   readonly isContinued?: boolean;
 }
 
@@ -76,7 +76,7 @@ export interface ReadPage {
   readonly bytes: number;
 }
 
-/** The page at `at`; null where it is not all there. */
+/** The page at `at`; null if it is not all there. */
 export function readPage(bytes: Uint8Array, at: number): ReadPage | null {
   if (at + HEADER > bytes.length) return null;
   const view = viewOf(bytes);

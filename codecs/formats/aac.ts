@@ -17,7 +17,7 @@ export const AAC_RATES = [
 
 /**
  * The description of a stream (AudioSpecificConfig) that says in so many words that its rate is not doubled. Decoders take
- * that for likely where nothing is said; where the stream itself doubles it, they find out.
+ * that for likely if nothing is said; where the stream itself doubles it, they find out.
  * @param channels the number of the configuration, 1 to 7
  */
 export function plainDescription(object: number, rateIndex: number, channels: number): Uint8Array {

@@ -14,7 +14,7 @@ interface AdtsFrame {
   /** Size with its header. */
   readonly bytes: number;
   readonly headerBytes: number;
-  /** True where it holds one block of sound, as nearly always. */
+  /** True if it holds one block of sound, as nearly always. */
   readonly isSingle: boolean;
 }
 

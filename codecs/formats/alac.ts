@@ -11,7 +11,7 @@ interface Window {
 /**
  * Decodes packets of ALAC that stand without a container, one at a time. Our own: what libraries offer takes as much
  * memory as a description or a packet claims.
- * @throws InputError where the description is damaged
+ * @throws InputError if the description is damaged
  */
 export function alacDecoding(title: string, description: Uint8Array, window: Window | null): () => Promise<Decoding> {
   const info = infoOf(title, description);

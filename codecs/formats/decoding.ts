@@ -36,7 +36,7 @@ const FRAMES_AT_ONCE = WORK_FRAMES / 2;
 
 /**
  * Feeds pieces to a decoder of the library; gives what comes out, block by block.
- * @param isWhole true where pieces must not be cut
+ * @param isWhole true if pieces must not be cut
  */
 export async function* decoded(
   decoder: Decoder | (() => Promise<Decoding>),
@@ -80,7 +80,7 @@ const withChannels = (
 type Block = readonly Float32Array[];
 
 interface Feeding {
-  /** True where the decoder does not bear pieces to be cut anywhere: they are fed as they come. */
+  /** True if the decoder does not bear pieces to be cut anywhere: they are fed as they come. */
   readonly isWhole?: boolean;
   /** Where the decoder's channels are in another order than ours. */
   readonly order?: ChannelOrder;

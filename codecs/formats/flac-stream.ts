@@ -18,13 +18,13 @@ export interface FlacInfo {
   readonly sampleRate: number;
   readonly channels: number;
   readonly bitDepth: number;
-  /** 0 where nothing is stated. */
+  /** 0 if nothing is stated. */
   readonly frames: number;
 }
 
 export const STREAM_INFO_BYTES = 34;
 
-/** @throws InputError where that is none */
+/** @throws InputError if that is none */
 export function flacInfo(bytes: Uint8Array): FlacInfo {
   if (bytes.length < STREAM_INFO_BYTES) throw damaged('FLAC');
   const view = viewOf(bytes);
@@ -83,7 +83,7 @@ export function flacStream(info: FlacInfo, stated: StatedFacts, frames: () => It
   };
 }
 
-/** The sound of a frame; null where it is damaged, or of another stream. */
+/** The sound of a frame; null if it is damaged, or of another stream. */
 function decoded({ bytes, header }: FlacFrame, info: FlacInfo): Block | null {
   if (!bytes || header.channels !== info.channels) return null;
   try {

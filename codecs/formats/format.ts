@@ -90,7 +90,7 @@ export const noSound = (title: string): InputError =>
 
 /**
  * The chosen one of a file's sounds.
- * @throws InputError where there is none of that number
+ * @throws InputError if there is none of that number
  */
 export function chosen<T>(title: string, tracks: readonly T[], track: number): T {
   const found = tracks[track];
@@ -110,7 +110,7 @@ export const startsWith =
 
 /**
  * Bits of a sample of FLAC inside another container, of which the description is given: a marker or a version, the
- * block's header, and the block itself (RFC 9639, 8.2). Null where it is not there.
+ * block's header, and the block itself (RFC 9639, 8.2). Null if it is not there.
  */
 export function flacBits(bytes: Uint8Array): number | null {
   const info = bytes.subarray(8);

@@ -42,7 +42,7 @@ export interface Range {
   readonly end: number;
 }
 
-/** The tables of one track (ISO/IEC 14496-12, 8.7), as their boxes hold them; empty where there is none. */
+/** The tables of one track (ISO/IEC 14496-12, 8.7), as their boxes hold them; empty if there is none. */
 export interface SampleTables {
   readonly sizes: Uint8Array;
   readonly chunks: Uint8Array;

@@ -47,7 +47,7 @@ interface Track {
   readonly gaplessBoxes: GaplessBoxes;
   readonly encoding: string;
   readonly sampleRate: number;
-  /** 0 where only the decoder can tell. */
+  /** 0 if only the decoder can tell. */
   readonly channels: number;
   readonly bitDepth: number | null;
   readonly plainBits: number | null;
@@ -344,7 +344,7 @@ function boundedFragment(fragment: Uint8Array, fileSize: number): Uint8Array {
   const view = viewOf(out);
   for (let at = 4; at + 12 <= out.length; at++) {
     if (text(out, at, 4) !== 'trun') continue;
-    // Any of four numbers for each sample; where there is none, all are alike, and at least a byte long.
+    // Any of four numbers for each sample; if there is none, all are alike, and at least a byte long.
     const listed = view.getUint32(at + 4) & 0xf00;
     const most = listed ? (out.length - at) / 4 : Math.min(fileSize, MOST_ALIKE);
     if (view.getUint32(at + 8) > most) view.setUint32(at + 8, Math.floor(most));

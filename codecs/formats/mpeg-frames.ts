@@ -38,7 +38,7 @@ const SAMPLE_RATES: Readonly<Record<number, readonly number[]>> = {
   0: [11_025, 12_000, 8_000],
 };
 
-/** The header at the start of `bytes`, or null where there is none. A free bit rate is not read. */
+/** The header at the start of `bytes`, or null if there is none. A free bit rate is not read. */
 export function mpegFrame(bytes: Uint8Array): MpegFrame | null {
   const [b0 = 0, b1 = 0, b2 = 0, b3 = 0] = bytes;
   if (b0 !== 0xff || (b1 & 0xe0) !== 0xe0) return null;
@@ -85,14 +85,14 @@ export interface MpegSurvey {
   readonly strayBytes: number;
   /** Bytes of sound that the information frame promises, if there is one that does. */
   readonly promisedBytes: number | null;
-  /** True where the first frame holds no sound but information on the file. */
+  /** True if the first frame holds no sound but information on the file. */
   readonly hasInformation: boolean;
 }
 
 /** How far after a tag, or inside the sound, the next frame is looked for. */
 const REACH = 1 << 16;
 
-/** Goes from frame to frame. Null where the file holds none. */
+/** Goes from frame to frame. Null if the file holds none. */
 export function surveyFrames(source: ByteFile): MpegSurvey | null {
   const file = windowed(source);
   const tag = id3Size(file.read(0, 10));

@@ -29,7 +29,7 @@ export function notFinite(value: unknown): string | null {
 
 /**
  * A record all of whose numbers are finite.
- * @throws RangeError where one is not: a mistake of a developer, not of a user
+ * @throws RangeError if one is not: a mistake of a developer, not of a user
  */
 export function requireFinite<T>(record: T): T {
   const place = notFinite(record);

@@ -73,7 +73,7 @@ export class LevelMeter {
   }
 }
 
-/** Index of channels that carry nothing while another does; empty where all are silent. */
+/** Index of channels that carry nothing while another does; empty if all are silent. */
 export function deadChannels(levels: Levels): number[] {
   const alive = levels.rms.map((rms) => rms > DEAD_BELOW);
   return alive.includes(true) ? alive.flatMap((isAlive, channel) => (isAlive ? [] : [channel])) : [];

@@ -16,7 +16,7 @@ export const LARGEST_RATE = 1_000_000;
 export const MOST_ENTRIES = 200;
 export const LONGEST_ENTRY = 4000;
 
-/** @throws InputError with code `too-large` where `bytes` exceed `limit` */
+/** @throws InputError with code `too-large` if `bytes` exceed `limit` */
 export function refuseTooLarge(name: string, bytes: number, limit = LARGEST_FILE): void {
   if (bytes <= limit) return;
   const most = formatBytes(limit);

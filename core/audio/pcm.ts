@@ -8,7 +8,7 @@ export interface Pcm {
   readonly channels: readonly Float32Array[];
 }
 
-/** Frames in `pcm`; 0 where it has no channel. */
+/** Frames in `pcm`; 0 if it has no channel. */
 export const frameCount = (pcm: Pcm): number => pcm.channels[0]?.length ?? 0;
 
 /** Two pieces of one channel as one, in memory of its own. */

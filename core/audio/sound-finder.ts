@@ -6,7 +6,7 @@ export class SoundFinder {
   private readonly threshold: number;
   /** Frames that were looked at. */
   frames = 0;
-  /** Infinity and -1 where nothing is louder. */
+  /** Infinity and -1 if nothing is louder. */
   first = Number.POSITIVE_INFINITY;
   last = -1;
 

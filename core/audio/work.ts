@@ -12,7 +12,7 @@ export function* workBlocks(block: readonly Float32Array[], most = WORK_FRAMES):
 export interface Work {
   /**
    * Called at least every `WORK_FRAMES` frames. May let other things happen first.
-   * @throws Cancelled where the work is not wanted any more
+   * @throws Cancelled if the work is not wanted any more
    */
   check(): void | Promise<void>;
   /** Told how much is done, from 0 to 1; never less than before. */

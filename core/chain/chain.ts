@@ -44,10 +44,10 @@ export const formatOf = ({ order: { facts }, stations: settled }: Chain): Format
 export const sourceFrame = ({ stations: settled }: Chain, report: RenderReport, frame: number): number =>
   stationIds.reduceRight((place, id) => stations[id].placeIn(settled, place, report), frame);
 
-/** True where both do the same to the same sound. */
+/** True if both do the same to the same sound. */
 export const doesSame = (a: Chain, b: Chain): boolean => JSON.stringify(plansOf(a)) === JSON.stringify(plansOf(b));
 
-/** True where both make the same file of the same sound. */
+/** True if both make the same file of the same sound. */
 export const makesSame = (a: Chain, b: Chain): boolean => a.fileName === b.fileName && doesSame(a, b);
 
 /** Bytes of encoded samples that the chain will make; of compressed ones, about. */

@@ -27,7 +27,7 @@ export interface EndsPlan {
   readonly incoming: number;
   /** Frames of the result; the most there can be where only the sound itself will tell. */
   readonly frames: number;
-  /** True where silence or a seam is looked for in the sound, so that `frames` may become fewer. */
+  /** True if silence or a seam is looked for in the sound, so that `frames` may become fewer. */
   readonly isOpen: boolean;
   /** Linear threshold and what stays of the silence; null leaves it. */
   readonly trim: { readonly threshold: number; readonly keep: number } | null;

@@ -27,7 +27,7 @@ export interface FileKind {
 /** What stands in a compressed file beside its sound, in bytes, at most, where there are no tags. */
 export const LIBRARY_OVERHEAD = 4000;
 
-/** Most frames that fit into so many bytes; null where the size depends on the samples: text, lossless compression. */
+/** Most frames that fit into so many bytes; null if the size depends on the samples: text, lossless compression. */
 export function framesInFile(bytes: number, kind: FileKind): number | null {
   const { sampleRate, channels, container, encoding: id, compressed } = kind;
   if (compressed) {
@@ -52,7 +52,7 @@ export function framesInFile(bytes: number, kind: FileKind): number | null {
   return units * unitFrames;
 }
 
-/** Most frames whose encoded samples take so many bytes; null where the samples decide. */
+/** Most frames whose encoded samples take so many bytes; null if the samples decide. */
 function framesOfData(bytes: number, { sampleRate, channels, encoding: id, compressed }: FileKind): number | null {
   if (compressed) return compressed.bitRate ? Math.floor((bytes * 8 * sampleRate) / compressed.bitRate) : null;
   const encoding = plainEncodingOf(id);
@@ -60,7 +60,7 @@ function framesOfData(bytes: number, { sampleRate, channels, encoding: id, compr
   return Math.max(1, Math.floor(bytes / unitBytes) * unitFrames);
 }
 
-/** The limit that binds: of several the one that allows least. Null where the sheet has none. */
+/** The limit that binds: of several the one that allows least. Null if the sheet has none. */
 export function bindingLimit(demands: SettledDemands, kind: FileKind): LengthLimit | null {
   const { frames, seconds, fileBytes, setBytes } = demands;
   const limits: LengthLimit[] = [];
@@ -96,7 +96,7 @@ export function bindingLimit(demands: SettledDemands, kind: FileKind): LengthLim
 
 /**
  * The limit that binds where a file is what the sheet asks for first, if it has several: what they come to together.
- * Null where there are not two, or where the sheet leaves open what the size depends on.
+ * Null if there are not two, or where the sheet leaves open what the size depends on.
  */
 export function limitInEffect(target: Pick<Target, 'requirements'>): LengthLimit | null {
   const demands = demandsOf(target);

@@ -10,7 +10,7 @@ export interface EncoderOrder {
   readonly channels: number;
   /** Frames that will come. */
   readonly frames: number;
-  /** Bits per second; 0 where the sound decides. */
+  /** Bits per second; 0 if the sound decides. */
   readonly bitRate: number;
   /** MP3: how two channels are coded. */
   readonly stereoMode: StereoMode;

@@ -5,7 +5,7 @@ import type { InPiece, Piece } from './station.ts';
 /** A piece of a clip, which is made alike but for what only the whole decides. */
 export interface ClipPiece {
   readonly chain: Chain;
-  /** What may come out differently in the whole, in words; empty where nothing does. */
+  /** What may come out differently in the whole, in words; empty if nothing does. */
   readonly provisional: readonly string[];
 }
 

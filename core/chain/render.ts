@@ -70,8 +70,8 @@ const UNMEASURED: Omit<RenderReport, 'frames'> = {
 /**
  * Sends the source's sound through the chain and writes the finished file. Everything works block by block. What a
  * station must know of the whole sound it is shown in a passage of its own before. Same chain, same sound, same bytes.
- * @throws InputError where the chain cannot be carried out
- * @throws Cancelled where the work is not wanted any more
+ * @throws InputError if the chain cannot be carried out
+ * @throws Cancelled if the work is not wanted any more
  */
 export async function render(
   chain: Chain,

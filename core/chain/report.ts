@@ -8,17 +8,17 @@ export interface RenderReport {
   readonly gainDb: number;
   /** How much more would reach full scale, in dB; negative where it flattens; null for digital silence. */
   readonly headroomDb: number | null;
-  /** Frames that the limiter made quieter by more than 0.1 dB, and by how much at most, in dB; null where it is off. */
+  /** Frames that the limiter made quieter by more than 0.1 dB, and by how much at most, in dB; null if it is off. */
   readonly limited: { readonly frames: number; readonly mostDb: number } | null;
-  /** Frames of silence that Ends took off; null where it was not to. */
+  /** Frames of silence that Ends took off; null if it was not to. */
   readonly trimmed: { readonly front: number; readonly back: number } | null;
-  /** The loop that Ends found; null where it was not to. */
+  /** The loop that Ends found; null if it was not to. */
   readonly loop: LoopReport | null;
   /** Frames that exceeded full scale and were flattened. */
   readonly clippedFrames: number;
-  /** The sound's power over that of the error of Depth and of the encoding, in dB; null where there is none of either. */
+  /** The sound's power over that of the error of Depth and of the encoding, in dB; null if there is none of either. */
   readonly signalToNoiseDb: number | null;
-  /** Part of all levels between the lowest and the highest that was used, 0..1; null where there are no levels. */
+  /** Part of all levels between the lowest and the highest that was used, 0..1; null if there are no levels. */
   readonly rangeUsed: number | null;
 }
 

@@ -6,7 +6,7 @@ import { waysOut } from './ways/index.ts';
 
 /**
  * Settles every station so that the result meets the target, and says what stands in the way. Pure.
- * @throws InputError where a setting by hand cannot be carried out, such as a cut that ends before it starts
+ * @throws InputError if a setting by hand cannot be carried out, such as a cut that ends before it starts
  */
 export function settle(order: ClipOrder): Chain {
   const context: Context = { facts: order.facts, demands: demandsOf(order.target) };

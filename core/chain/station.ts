@@ -7,7 +7,7 @@ import type { RenderReport } from './report.ts';
 /** A station after fit: what it will do and why. */
 export interface SettledStation<Plan> {
   readonly plan: Plan;
-  /** True where the user set it; otherwise it was settled from the sheet and the source. */
+  /** True if the user set it; otherwise it was settled from the sheet and the source. */
   readonly byHand: boolean;
   /** Its value in figures, as short as it goes: "16 000 Hz". */
   readonly figure: string;
@@ -51,7 +51,7 @@ export interface AlternativeWish {
   readonly label: string;
   /** Entries of the station's wish. */
   readonly wish: object;
-  /** True where it takes the place of all that is set by hand there. */
+  /** True if it takes the place of all that is set by hand there. */
   readonly isAlone?: boolean;
 }
 
@@ -97,23 +97,23 @@ interface Description<Id extends string, Wish, Plan, Needs> {
   readonly wish: v.GenericSchema<Wish>;
   /** They are settled first. */
   readonly needs: Needs;
-  /** @throws InputError where the wish cannot be carried out */
+  /** @throws InputError if the wish cannot be carried out */
   settle(context: Context, wish: Wish | undefined, before: PlansOf<Needs>): SettledStation<Plan>;
   /** Says what stands in the way, one sentence each. */
   obstacles?(context: Context, plan: Plan, before: PlansOf<Needs>): readonly string[];
   /** What the station does to the sound, if anything, which comes to it in this format. */
   steps?(plan: Plan, format: Format): readonly Step[];
-  /** The format in which the sound leaves it; left out where that is the one in which it came. */
+  /** The format in which the sound leaves it; left out if that is the one in which it came. */
   formatAfter?(plan: Plan, format: Format): Format;
-  /** Where a frame of the sound that leaves it stood in the sound that came; left out where that is the same place. */
+  /** Where a frame of the sound that leaves it stood in the sound that came; left out if that is the same place. */
   cameFrom?(frame: number, plan: Plan, report: RenderReport): number;
-  /** What could be done instead, best known first, for a result of this format; left out where there is nothing to compare. */
+  /** What could be done instead, best known first, for a result of this format; left out if there is nothing to compare. */
   alternatives?(plan: Plan, context: Context, before: PlansOf<Needs>, result: Format): readonly AlternativeWish[];
   /** What it does in a piece, where that is not what it does in the whole. */
   inPiece?(plan: Plan, piece: Piece, before: PlansOf<Needs>): InPiece<Plan>;
-  /** False where a sheet asks for something else than a plan that was settled by hand: another device does not keep it. */
+  /** False if a sheet asks for something else than a plan that was settled by hand: another device does not keep it. */
   isAskedFor?(plan: Plan, demands: SettledDemands): boolean;
-  /** What came out of it; left out where the plan says it all. */
+  /** What came out of it; left out if the plan says it all. */
   outcome?(report: RenderReport): Outcome;
 }
 
@@ -122,7 +122,7 @@ type Own<Id extends string, Plan> = { readonly [Own in Id]: SettledStation<Plan>
 
 /** One step of the chain, as the line sees it: it picks what is its own out of what there is of all stations. */
 export interface Station<Id extends string, Wish, Plan, Needs> extends Description<Id, Wish, Plan, Needs> {
-  /** @throws InputError where what is set by hand cannot be carried out */
+  /** @throws InputError if what is set by hand cannot be carried out */
   settleIn(
     context: Context,
     settings: { readonly [Own in Id]: 'automatic' | Wish },
@@ -165,7 +165,7 @@ export function station<const Id extends string, Wish, Plan, Needs>(
   };
 }
 
-/** True where a sheet asks for nothing, or for such a value among others. */
+/** True if a sheet asks for nothing, or for such a value among others. */
 export const isAmong = <T>(allowed: { readonly value: readonly T[] } | undefined, value: T): boolean =>
   allowed === undefined || allowed.value.includes(value);
 

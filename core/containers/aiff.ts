@@ -138,7 +138,7 @@ function read(file: ByteFile): SoundFile {
   };
 }
 
-/** A tag as a chunk of its own; nothing, where there is none for it. */
+/** A tag as a chunk of its own; nothing if there is none for it. */
 function textChunk({ name, value }: Tag): Uint8Array {
   const id = Object.keys(TEXT_CHUNKS).find((key) => TEXT_CHUNKS[key] === name);
   if (!id) return new Uint8Array(0);

@@ -30,7 +30,7 @@ export interface SoundFile {
   readonly frames: number;
   /** The encoded samples: `frames` frames and nothing else, but for what fills a last block. */
   readonly data: ByteFile;
-  /** Where in the file they begin; left out where they do not stand there as bytes. */
+  /** Where in the file they begin; left out if they do not stand there as bytes. */
   readonly dataAt?: number;
   /** Where the whole file stands in an array: the form of that, and the file's own size. */
   readonly within?: { readonly array: string; readonly bytes: number };
@@ -137,7 +137,7 @@ export interface Container {
   symbolOf?(stem: string): string;
   /** Source code that is compiled file by file: declares the array of another file. */
   declare?(name: string, encoding: PlainEncoding, elementType: string): string;
-  /** True where it has a place for tags. */
+  /** True if it has a place for tags. */
   readonly holdsTags?: boolean;
   /** For text forms: the options that they have a use for. */
   readonly textOptions?: readonly (keyof TextOptions)[];
@@ -151,7 +151,7 @@ export interface Container {
   recognises(head: Uint8Array): boolean;
   /**
    * @param reading what the bytes are; only containers that do not describe themselves need it
-   * @throws InputError where the file cannot be used
+   * @throws InputError if the file cannot be used
    */
   read(file: ByteFile, reading?: Reading): SoundFile;
   write(packing: Packing): FileWriter;

@@ -3,7 +3,7 @@ export interface ForeignContainer {
   readonly id: string;
   readonly title: string;
   readonly extensions: readonly string[];
-  /** True where moving pictures are what it is mostly used for. */
+  /** True if moving pictures are what it is mostly used for. */
   readonly holdsPictures?: boolean;
 }
 

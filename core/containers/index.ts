@@ -47,8 +47,8 @@ export const USUAL_CONTAINER = wav.id;
 export const arrayForms: readonly Container[] = containers.filter(({ array }) => array);
 
 /**
- * The whole file that stands in an array of source code; null where a file is none, or holds samples alone.
- * @throws InputError with code `damaged` where it is not what its first line states
+ * The whole file that stands in an array of source code; null if a file is none, or holds samples alone.
+ * @throws InputError with code `damaged` if it is not what its first line states
  */
 export function wholeIn(file: ByteFile): WholeIn | null {
   const head = file.read(0, Math.min(HEAD_BYTES, file.size));

@@ -26,7 +26,7 @@ export const cutOffWarning = (stated: number, found: number): string[] =>
         `The file is cut off: its header promises ${formatBytes(stated)} of sound, but only ${formatBytes(found)} are there; those are used.`,
       ];
 
-/** @throws InputError where a header states no channel, too many, or no rate */
+/** @throws InputError if a header states no channel, too many, or no rate */
 export function checkFormat(kind: string, channels: number, sampleRate: number): void {
   if (channels === 0) throw damagedHeader(kind, 'no channel');
   if (channels > MOST_CHANNELS) throw damagedHeader(kind, `${channels} channels; at most ${MOST_CHANNELS} are read`);

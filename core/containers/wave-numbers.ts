@@ -1,4 +1,4 @@
-/** What a codec number of WAVE means: its name, and the encoding that it is with samples of so many bytes; 0 where that plays no part. */
+/** What a codec number of WAVE means: its name, and the encoding that it is with samples of so many bytes; 0 if that plays no part. */
 interface WaveNumber {
   readonly name: string;
   readonly encodings: Readonly<Record<number, string>>;
@@ -57,11 +57,11 @@ export const waveSampleBytes = (frameBytes: number, channels: number, bits: numb
     ? frameBytes / channels
     : Math.ceil(bits / 8);
 
-/** The encoding of a codec number with samples of so many bytes; undefined where it is none that is read. */
+/** The encoding of a codec number with samples of so many bytes; undefined if it is none that is read. */
 export const waveEncoding = (number: number, bytes: number): string | undefined =>
   WAVE_NUMBERS[number]?.encodings[bytes] ?? WAVE_NUMBERS[number]?.encodings[0];
 
-/** The codec number of an encoding; undefined where it has none. */
+/** The codec number of an encoding; undefined if it has none. */
 export function waveNumberOf(encoding: string): number | undefined {
   const found = Object.entries(WAVE_NUMBERS).find(([, { encodings }]) => Object.values(encodings).includes(encoding));
   return found && Number(found[0]);

@@ -16,7 +16,7 @@ export type BudgetClip = Pick<ClipOrder, 'facts' | 'settings'>;
 /** A way to make a set fit: settings for every clip, in order. */
 export type BudgetWay = SetCandidate;
 
-/** Every clip settled; null where one of them cannot be. */
+/** Every clip settled; null if one of them cannot be. */
 function settledMembers(clips: readonly BudgetClip[], target: Target): readonly Member[] | null {
   const demands = demandsOf(target);
   try {

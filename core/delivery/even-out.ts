@@ -9,11 +9,11 @@ export interface MeasuredClip {
 }
 
 export interface EvenedSet {
-  /** What every clip that is not silent is to have, LUFS; null where all are silent. */
+  /** What every clip that is not silent is to have, LUFS; null if all are silent. */
   readonly loudness: number | null;
   /** What each clip gains, dB; 0 for silence. */
   readonly gains: readonly number[];
-  /** Which clip keeps the set from being louder: it reaches the ceiling. Null where the wish is met. */
+  /** Which clip keeps the set from being louder: it reaches the ceiling. Null if the wish is met. */
   readonly bound: number | null;
 }
 

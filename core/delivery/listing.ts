@@ -48,7 +48,7 @@ export function listRows(files: readonly Listed[], per: ListFile['per'] = 'file'
   return per === 'place' ? rows.sort((a, b) => a.slot - b.slot) : rows;
 }
 
-/** What stands between the sounds where the sheet wants all of them in one file; null where each has its own file. */
+/** What stands between the sounds where the sheet wants all of them in one file; null if each has its own file. */
 export function jointOf(
   { packs }: Pick<Target, 'packs'>,
   files: readonly { readonly facts: Pick<Listed['facts'], 'container' | 'array'> }[],
@@ -61,7 +61,7 @@ export function jointOf(
 /** The lists that the device has now, by the keys of the sheet's. */
 export type OwnLists = ReadonlyMap<string, Uint8Array>;
 
-/** The device's own list with the rows of a set in it. @throws InputError where it has no rows to learn from */
+/** The device's own list with the rows of a set in it. @throws InputError if it has no rows to learn from */
 export const mergedList = (
   { places }: Pick<Target, 'places'>,
   list: ListFile,
@@ -87,7 +87,7 @@ export const partsIn = <Part>(file: SetFile, parts: readonly Part[]) =>
 /**
  * The files that a set has beside those of its sounds: list files, and packs where the sheet wants all sounds in one file.
  * @param textOf the text of each file; asked for only where a pack holds them, which then takes their place
- * @throws InputError with code `cannot-read` where a list of the device's own has no rows to learn from
+ * @throws InputError with code `cannot-read` if a list of the device's own has no rows to learn from
  */
 export async function setFiles<File extends Listed>(
   target: Pick<Target, 'lists' | 'packs' | 'places'>,

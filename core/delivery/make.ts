@@ -65,8 +65,8 @@ const MAKING = 0.75;
  * The whole way for one clip whose chain is settled: render, read the finished bytes again, check them against the sheet.
  * The page, the server and the command line all call this, which is why they give the same bytes.
  * @param source the sound that `chain.order.facts` are of
- * @throws InputError where a setting cannot be carried out
- * @throws Cancelled where the work is not wanted any more
+ * @throws InputError if a setting cannot be carried out
+ * @throws Cancelled if the work is not wanted any more
  */
 export async function makeClip(
   chain: Chain,

@@ -25,7 +25,7 @@ export const NAME_FIELDS = [...Object.keys(TAGS), 'file', 'number'] as const;
 
 /**
  * A name by a pattern such as `{track} {title}`. What is not there leaves nothing, nor the hyphens and commas around it;
- * numbers of tracks have two digits, so that they sort. Empty where nothing of it is there.
+ * numbers of tracks have two digits, so that they sort. Empty if nothing of it is there.
  */
 export function nameByPattern(pattern: string, { tags, file, number }: NameParts): string {
   const known = new Map(tags.map(({ name, value }) => [name.toLowerCase(), value]));

@@ -11,14 +11,14 @@ export type Placing = ReadonlyMap<number, string>;
 /** Number of the first place, whether or not the sheet names any. */
 const firstOf = ({ places }: WithPlaces): number => places?.first ?? 0;
 
-/** What a place is called: "button 4, horn"; null where the sheet names no places. */
+/** What a place is called: "button 4, horn"; null if the sheet names no places. */
 export function placeWords({ places }: WithPlaces, number: number): string | null {
   if (!places) return null;
   const label = places.labels[number];
   return `${places.words[0]} ${number}${label ? `, ${label}` : ''}`;
 }
 
-/** True where the device has such a place, as far as its sheet says. */
+/** True if the device has such a place, as far as its sheet says. */
 export const isPlace = ({ places }: WithPlaces, number: number): boolean =>
   number >= firstOf({ places }) && number < firstOf({ places }) + (places?.count ?? Number.POSITIVE_INFINITY);
 
@@ -62,7 +62,7 @@ export function freePlaces(target: WithPlaces, placed: Placing): readonly number
   return free;
 }
 
-/** Changes of `places/…`: what is at which place after it, null where nothing is. */
+/** Changes of `places/…`: what is at which place after it, null if nothing is. */
 export type PlaceChange = Readonly<Record<string, string | null>>;
 
 /** The change that makes an assignment of what is placed now, so that only what is moved afterwards moves. */
@@ -159,7 +159,7 @@ export function filesByClip(files: readonly PlannedFile[]): ReadonlyMap<string, 
   return byClip;
 }
 
-/** What is wrong with the places of a set: numbers that the device does not have. Nothing where all are there. */
+/** What is wrong with the places of a set: numbers that the device does not have. Nothing if all are there. */
 export function checkPlaces(target: WithPlaces, numbers: Iterable<number>): Finding[] {
   const { places } = target;
   const stray = [...numbers].filter((number) => !isPlace(target, number));

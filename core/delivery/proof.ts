@@ -163,7 +163,7 @@ export class SoundProof {
     await this.rendered.return?.();
   }
 
-  /** What is wrong with the sound; null where it is what went in. */
+  /** What is wrong with the sound; null if it is what went in. */
   verdict(): string | null {
     if (this.trouble) return this.trouble;
     for (const [channel, row] of this.whole.entries()) {

@@ -27,7 +27,7 @@ export async function sumsOf(file: ByteFile, work: Work): Promise<ByteSums> {
  * is being written.
  * @param reading what headerless bytes are
  * @param hear shown the sound, block by block
- * @throws InputError where nobody could read it
+ * @throws InputError if nobody could read it
  */
 export async function readBack(
   file: ByteFile,
@@ -62,7 +62,7 @@ export function proveSame({ facts, dataSum, byteSums }: ReadBack, { reading, rep
 
 /**
  * Refuses bytes that are not those that were written: changed, lost, doubled or cut off.
- * @param isAmended true where the first bytes were changed afterwards, and what they say is proved elsewhere
+ * @param isAmended true if the first bytes were changed afterwards, and what they say is proved elsewhere
  */
 export function proveBytes(found: ReadBack['byteSums'], written: ReadBack['byteSums'], isAmended = false): void {
   const isSame = found.behindHead === written.behindHead && (isAmended || found.head === written.head);

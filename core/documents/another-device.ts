@@ -7,7 +7,7 @@ import { type ClipDoc, EMPTY_JOB, type JobDoc, settingsOf, sourceOf, type Wishes
 
 /** A hand setting that makes no sense for another device, in words: "Bell: rate". */
 export interface LeftOut {
-  /** Name of the clip; null where the setting was for all of them. */
+  /** Name of the clip; null if the setting was for all of them. */
   readonly clip: string | null;
   readonly what: string;
 }
@@ -27,7 +27,7 @@ function settled(settings: ClipSettings, target: Target, facts: Facts): Chain | 
   }
 }
 
-/** True where a wish makes sense for a sheet: it can be carried out, meets it, and stands in no way that was free without it. */
+/** True if a wish makes sense for a sheet: it can be carried out, meets it, and stands in no way that was free without it. */
 function suits(station: StationId, clip: ClipDoc, all: Wishes, target: Target, facts: Facts): boolean {
   const settings = settingsOf(clip, { wishes: all });
   const withIt = settled(settings, target, facts);
@@ -55,8 +55,8 @@ const title = (station: StationId) => stations[station].title.toLowerCase();
  * The clips of a job for another sheet. Cuts and names go along; so does what was set by hand and makes sense there. What does not
  * is left out, and named. Places stay as far as the other device has them, and values as far as it asks for them.
  * @param sheet the sheet itself, with its variants and blanks
- * @param factsOf what the sources of the clips are; undefined where one is gone
- * @throws InputError where the sheet has no such variant
+ * @param factsOf what the sources of the clips are; undefined if one is gone
+ * @throws InputError if the sheet has no such variant
  */
 export function forAnotherDevice(
   job: JobDoc,

@@ -17,7 +17,7 @@ export interface WorkingJob extends Omit<JobDoc, 'format' | 'clips'> {
 }
 
 /**
- * A change of a job: what is at which place after it, null where nothing is. Places are `title`, `variant`, and an entry
+ * A change of a job: what is at which place after it, null if nothing is. Places are `title`, `variant`, and an entry
  * of a map by its key: `clips/<id>`, `values/<id>`, `wishes/<station>`, `places/<number>`, `ownLists/<key>`.
  */
 export type Change = Readonly<Record<string, unknown>>;
@@ -38,7 +38,7 @@ export type Place =
 const isSingle = (of: string): of is Single => SINGLE.some((name) => name === of);
 const isMap = (of: string): of is MapName => MAPS.some((name) => name === of);
 
-/** @throws InputError with code `bad-document` where a job has no such place */
+/** @throws InputError with code `bad-document` if a job has no such place */
 export function placeOf(name: string): Place {
   const at = name.indexOf('/');
   const [of, key] = at < 0 ? [name, ''] : [name.slice(0, at), name.slice(at + 1)];

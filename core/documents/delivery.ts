@@ -54,7 +54,7 @@ export const artifactSchema = v.strictObject({
   role: v.picklist(['sound', 'list', 'pack']),
   bytes: whole,
   sha256: v.string(),
-  /** Hash of all that it was made of: what is the same need not be made again. Empty where nobody recorded it. */
+  /** Hash of all that it was made of: what is the same need not be made again. Empty if nobody recorded it. */
   madeOf: v.string(),
   /** The clips that stand in it. */
   parts: v.array(partSchema),

@@ -45,7 +45,7 @@ const reference = v.pipe(v.string(), v.nonEmpty(), v.maxLength(200, 'it must hav
 
 const pieceSchema = v.strictObject({
   source: reference,
-  /** Frames of the source; all of it where there is none. */
+  /** Frames of the source; all of it if there is none. */
   cut: v.optional(cut.wish),
   /** Silence after it, before the next piece. */
   gapMs: v.pipe(v.number(), v.minValue(0), v.maxValue(60_000)),
@@ -78,7 +78,7 @@ export const jobEntries = {
   values: valuesSchema,
   /** For all clips. */
   wishes: wishesSchema,
-  /** Which clip is at which place; where there is none, the order of the clips counts. */
+  /** Which clip is at which place; if there is none, the order of the clips counts. */
   places: v.pipe(v.record(place, reference), atMost('places')),
   /** The device's own list files, by the keys of the sheet's: the SHA-256 of each. */
   ownLists: v.pipe(v.record(reference, sha256), atMost('ownLists')),
@@ -109,7 +109,7 @@ export type ClipDoc = v.InferOutput<typeof clipSchema>;
 /** What is made for a device: its sheet, clips, and what is wished for all of them. */
 export type JobDoc = v.InferOutput<typeof jobSchema>;
 
-/** What a job has where nothing is said. */
+/** What a job has if nothing is said. */
 export const EMPTY_JOB = { values: {}, wishes: {}, places: {}, ownLists: {} } as const satisfies Partial<JobDoc>;
 
 /** A clip of a source, or of a piece of it, with nothing wished. */

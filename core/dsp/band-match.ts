@@ -27,7 +27,7 @@ export interface BandRecording {
 export interface BandMatch {
   /** How alike both are, -1..1. */
   readonly score: number;
-  /** Frames of the recording before the sound begins; below 0 where its start is not there. */
+  /** Frames of the recording before the sound begins; below 0 if its start is not there. */
   readonly offset: number;
   /** By how much the sound is faster than thought. */
   readonly stretch: number;
@@ -96,7 +96,7 @@ function center(values: Float32Array): void {
   }
 }
 
-/** For each band what of a sound does not stand out of the noise of a recording, were it in it; infinite where nothing does. */
+/** For each band what of a sound does not stand out of the noise of a recording, were it in it; infinite if nothing does. */
 const floorsOf = (sound: BandLevels, { overNoise }: BandRecording): Float32Array =>
   bandMeans(sound).map((mean, band) => (overNoise[band] > 0.05 ? mean / overNoise[band] : Number.POSITIVE_INFINITY));
 

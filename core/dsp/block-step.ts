@@ -18,7 +18,7 @@ const COST: Readonly<Record<Radix, number>> = { 2: 10, 3: 14, 4: 13, 5: 19, 7: 2
 /** What an element costs once: taken, weighed or given. */
 const COST_ONCE = 12;
 
-/** What a transform of so many elements costs; infinite where there is none. */
+/** What a transform of so many elements costs; infinite if there is none. */
 function costOf(count: number): number {
   const radices = radicesOf(count);
   if (!radices) return Number.POSITIVE_INFINITY;
@@ -35,7 +35,7 @@ interface Layout {
 }
 
 /**
- * The layout that costs least for an output frame, or null where no block is long enough for the filter.
+ * The layout that costs least for an output frame, or null if no block is long enough for the filter.
  * @param half frames that the filter reaches to either side, at the higher of both rates
  */
 function layoutOf({ of, by }: Fraction, half: number): Layout | null {
@@ -90,7 +90,7 @@ function responseOf(band: Band, attenuation: number, count: number): Float64Arra
 }
 
 /**
- * A conversion in blocks, or null where the ratio has prime factors above 7 or the filter is too long for a block.
+ * A conversion in blocks, or null if the ratio has prime factors above 7 or the filter is too long for a block.
  * @param ratio output / input frames, in lowest terms
  * @param band in cycles per input frame
  */

@@ -74,7 +74,7 @@ const SHARES: Readonly<Record<string, readonly [left: number, right: number, mon
 
 /**
  * Three channels and more to one or two, by the shares of ITU-R BS.775. All rows are scaled alike, so that the loudest
- * input cannot exceed full scale: what the shares add up to is divided by. Null where the speakers are not known.
+ * input cannot exceed full scale: what the shares add up to is divided by. Null if the speakers are not known.
  */
 export function surroundMix(inputs: number, layout: readonly string[] | null, outputs: 1 | 2): MixMatrix | null {
   const speakers = layout?.length === inputs ? layout : USUAL_LAYOUTS[inputs];

@@ -141,7 +141,7 @@ export class LoudnessMeter {
 
   /**
    * Integrated loudness in LUFS. A sound shorter than one gating block of 400 ms is measured as a whole, without gates.
-   * Null where nothing passes the gates: silence, and rates that are none of sound. Takes the sound as ended, like the
+   * Null if nothing passes the gates: silence, and rates that are none of sound. Takes the sound as ended, like the
    * two below.
    */
   integrated(): number | null {

@@ -63,7 +63,7 @@ function middleFor(least: number): Fraction {
 }
 
 /**
- * In blocks, or null where the rates are too far apart for that. Where their ratio is no product of small primes, blocks
+ * In blocks, or null if the rates are too far apart for that. Where their ratio is no product of small primes, blocks
  * go to a rate near twice the lower one, where a short soft filter finds what is between.
  */
 function inBlocks(ratio: Fraction, { passBand, attenuation }: ResampleQuality): readonly RateStep[] | null {

@@ -175,7 +175,7 @@ export class SpectrumMeter {
   }
 }
 
-/** Energy above `hz` relative to the whole, in dB; DC does not count. -Infinity where there is none. */
+/** Energy above `hz` relative to the whole, in dB; DC does not count. -Infinity if there is none. */
 export function energyAbove(power: Float64Array, sampleRate: number, hz: number): number {
   const bin = sampleRate / SPECTRUM_SIZE;
   let whole = 0;

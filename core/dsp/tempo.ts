@@ -32,7 +32,7 @@ const NEAR = 0.06;
 /**
  * Finds the tempo of a sound from the autocorrelation of its onsets: rises of the logarithm of energy in three bands, and how
  * alike they are to themselves some beats later (the usual way; M. Goto and Y. Muraoka, 1994, from memory).
- * @returns null where nothing in the sound repeats
+ * @returns null if nothing in the sound repeats
  */
 export function tempoOf(channels: readonly Float32Array[], sampleRate: number): FoundTempo | null {
   const onsets = onsetsOf(channels, sampleRate);

@@ -3,7 +3,7 @@ import { steady } from '../numbers/index.ts';
 
 export type Radix = (typeof RADICES)[number];
 
-/** The radices of the passes for `count` elements, or null where it has other prime factors. */
+/** The radices of the passes for `count` elements, or null if it has other prime factors. */
 export function radicesOf(count: number): readonly Radix[] | null {
   const radices: Radix[] = [];
   let left = count;

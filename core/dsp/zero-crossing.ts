@@ -1,7 +1,7 @@
 /**
  * The frame nearest to `near` at which the sum of all channels changes its sign, or is zero: where a cut clicks least.
  * @param near index into the channels
- * @returns null where there is none
+ * @returns null if there is none
  */
 export function nearestZeroCrossing(channels: readonly Float32Array[], near: number): number | null {
   const frames = channels[0]?.length ?? 0;

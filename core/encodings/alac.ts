@@ -24,7 +24,7 @@ const MOST_CHANNELS = 8;
 
 /**
  * Reads a description. Containers put a version and flags, or a whole box, in front of it.
- * @throws RangeError where it is none, or claims what no encoder writes
+ * @throws RangeError if it is none, or claims what no encoder writes
  */
 export function alacInfo(description: Uint8Array): AlacInfo {
   if (description.length < INFO_BYTES) throw new RangeError('the ALAC description is too short');
@@ -61,7 +61,7 @@ const END = 7;
 
 /**
  * Decodes a packet, which stands on its own: channels in ALAC's own order, whole numbers of the stated depth.
- * @throws RangeError where it is damaged
+ * @throws RangeError if it is damaged
  */
 export function decodeAlacPacket(packet: Uint8Array, info: AlacInfo): Int32Array[] {
   const bits = new BitReader(packet, 0);

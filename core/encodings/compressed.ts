@@ -8,16 +8,16 @@ export interface CompressedEncoding extends Encoding {
   readonly kind: 'compressed';
   /** Id of the container that it is written into. */
   readonly container: string;
-  /** Bits per second that can be chosen; null where the sound decides. */
+  /** Bits per second that can be chosen; null if the sound decides. */
   readonly bitRates: readonly number[] | null;
-  /** Those of them that there are at a rate, for so many channels; all, where nothing is said. */
+  /** Those of them that there are at a rate, for so many channels; all, if nothing is said. */
   bitRatesAt?(format: CodedFormat): readonly number[];
   readonly usualBitRate: number;
-  /** Bits of the whole numbers that it keeps exactly; null where it keeps none. */
+  /** Bits of the whole numbers that it keeps exactly; null if it keeps none. */
   readonly depths: readonly number[] | null;
-  /** True where the bit rate is the same all the time; otherwise it is what comes out in the mean. */
+  /** True if the bit rate is the same all the time; otherwise it is what comes out in the mean. */
   readonly isConstant?: boolean;
-  /** True where two channels can be coded together or each on its own. */
+  /** True if two channels can be coded together or each on its own. */
   readonly hasStereoModes?: boolean;
   /** Where a first frame may state the length: what decoders give more where it does not, in frames. */
   readonly unstated?: {
@@ -138,6 +138,6 @@ export const opus: CompressedEncoding = {
   depths: null,
 };
 
-/** Bits per second that an encoding has for a format; null where the sound decides. */
+/** Bits per second that an encoding has for a format; null if the sound decides. */
 export const bitRatesAt = (encoding: CompressedEncoding, format: CodedFormat): readonly number[] | null =>
   encoding.bitRatesAt?.(format) ?? encoding.bitRates;

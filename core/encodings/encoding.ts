@@ -2,7 +2,7 @@ import { deinterleave } from '../audio/index.ts';
 import { concatenated, Room } from '../bytes/index.ts';
 import type { Decoding } from './decoding.ts';
 
-/** How samples are laid out in bytes; null where there is no such thing, as one byte has every order. */
+/** How samples are laid out in bytes; null if there is no such thing, as one byte has every order. */
 export interface ByteLayout {
   readonly order: 'little' | 'big' | null;
   readonly sign: 'signed' | 'unsigned' | null;
@@ -18,15 +18,15 @@ export interface Encoding {
   readonly id: string;
   /** For people: "16-bit signed PCM". */
   readonly title: string;
-  /** Left out where every sample takes the same bits. */
+  /** Left out if every sample takes the same bits. */
   readonly compression?: 'lossless' | 'lossy';
-  /** What it can carry; left out where that is all that Tambur makes. */
+  /** What it can carry; left out if that is all that Tambur makes. */
   readonly carries?: EncodingLimits;
 }
 
 /** Rates and channels that an encoding can carry. */
 export interface EncodingLimits {
-  /** Hz, rising; left out where it carries all from the least to the most. */
+  /** Hz, rising; left out if it carries all from the least to the most. */
   readonly sampleRates?: readonly number[];
   readonly leastRate?: number;
   readonly mostRate?: number;
@@ -37,7 +37,7 @@ export interface EncodingLimits {
 export interface BareHabit {
   /** Hz at which it usually is. */
   readonly usualRate: number;
-  /** True where it is found far less often than others. */
+  /** True if it is found far less often than others. */
   readonly isRare?: boolean;
 }
 
@@ -49,12 +49,12 @@ interface PlainBase extends Encoding {
   readonly byteLayout?: ByteLayout;
   /** So many bytes in which nothing is heard, from the first of a sample or block; of ADPCM those that change least. */
   silence(bytes: number): Uint8Array;
-  /** How a device's own program makes samples of it; left out where that takes floating point. */
+  /** How a device's own program makes samples of it; left out if that takes floating point. */
   decoding?(channels: number, sampleRate: number): Decoding;
-  /** Left out where it is not found without a header. */
+  /** Left out if it is not found without a header. */
   readonly bare?: BareHabit;
   /**
-   * Distance from one level to the next at each of some samples, where full range is 2; left out where all levels are
+   * Distance from one level to the next at each of some samples, where full range is 2; left out if all levels are
    * equally far apart, as many as bits can tell.
    * @param samples what `bytes` come to, from the start of a sound, in storage order
    */
@@ -78,9 +78,9 @@ export interface IntegerEncoding extends SampleBase {
   readonly kind: 'integer';
   /** Bits of the linear signed integers that `encode` takes: the sample's own depth, 16 for companded encodings. */
   readonly linearBits: number;
-  /** True where the levels are not evenly spaced (G.711). */
+  /** True if the levels are not evenly spaced (G.711). */
   readonly companded: boolean;
-  /** True where the zero of the sound is in the middle of the range. */
+  /** True if the zero of the sound is in the middle of the range. */
   readonly isUnsigned?: boolean;
   encode(samples: Int32Array): Uint8Array;
 }
@@ -108,7 +108,7 @@ export interface BlockEncoding extends PlainBase {
   readonly kind: 'block';
   /** Bits of the linear signed integers that its encoder takes. */
   readonly linearBits: number;
-  /** True where the levels are not evenly spaced, or not always the same ones. */
+  /** True if the levels are not evenly spaced, or not always the same ones. */
   readonly companded: boolean;
   /** Fewest bytes of a block that holds sound. */
   leastBlockBytes(channels: number): number;

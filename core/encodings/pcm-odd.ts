@@ -8,7 +8,7 @@ export interface OddPcm {
   readonly signed: boolean;
   /** Of samples of two bytes and more. */
   readonly bigEndian: boolean;
-  /** True where the samples are at the high end of their bytes, zeros below; otherwise at the low end, as a number. */
+  /** True if the samples are at the high end of their bytes, zeros below; otherwise at the low end, as a number. */
   readonly left: boolean;
 }
 

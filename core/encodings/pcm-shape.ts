@@ -21,7 +21,7 @@ export const pcmId = ({ packed, ...shape }: PcmShape): string =>
     ? packedPcmId({ ...shape, first: packed })
     : oddPcmId({ ...shape, left: shape.left && shape.bits % 8 !== 0 });
 
-/** The shape that an id names; undefined where it is not an id of PCM. */
+/** The shape that an id names; undefined if it is not an id of PCM. */
 export function pcmShapeOf(id: string): PcmShape | undefined {
   const match = /^pcm-([su])(\d{1,2})(le|be)?(-left|-packed|-packed-low)?$/.exec(id);
   if (!match) return undefined;

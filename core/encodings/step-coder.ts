@@ -29,7 +29,7 @@ export class StepCoder {
     this.index = clamp(index, 0, this.rule.steps.length - 1);
   }
 
-  /** Decodes a code, and gives how far the next level is from its sample: a quarter of the step; 0 where it is cut to the range. */
+  /** Decodes a code, and gives how far the next level is from its sample: a quarter of the step; 0 if it is cut to the range. */
   decodeSpacing(code: number): number {
     const { steps, least, most } = this.rule;
     const quarter = steps[this.index] / 4;

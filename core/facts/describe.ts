@@ -38,7 +38,7 @@ export function kindWords({ container, encoding, certainty }: Facts): string {
 const jointWords = (joint: boolean | null): string =>
   joint === null ? '' : joint ? ', joint stereo' : ', no joint stereo';
 
-/** Facts in words, the same on every screen and on the command line. `name` is the file's; null where nobody knows it. */
+/** Facts in words, the same on every screen and on the command line. `name` is the file's; null if nobody knows it. */
 export function describeFacts(facts: Facts, name: string | null): FactLine[] {
   const { levels, measures, sampleRate, bitDepth, layout, bitRateMode, tracks, track } = facts;
   const offset = Math.max(...levels.dcOffset.map(Math.abs));

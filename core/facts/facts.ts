@@ -19,13 +19,13 @@ export interface Facts {
   readonly version: number;
   /** Id of the container; of a library's where Tambur does not read it itself. */
   readonly container: string;
-  /** Id of the form of source code in whose array the whole file stands; left out where it stands in none. */
+  /** Id of the form of source code in whose array the whole file stands; left out if it stands in none. */
   readonly array?: string;
   /** Id of the encoding. */
   readonly encoding: string;
   /** Hz. */
   readonly sampleRate: number;
-  /** Bits of one sample that carry sound; null where the encoding has no such figure (MP3, AAC, ...). */
+  /** Bits of one sample that carry sound; null if the encoding has no such figure (MP3, AAC, ...). */
   readonly bitDepth: number | null;
   readonly channels: number;
   /** Speakers that the channels are for, as far as the file says. */
@@ -33,12 +33,12 @@ export interface Facts {
   readonly frames: number;
   /** Size of the file. */
   readonly bytes: number;
-  /** Size of the encoded samples alone: what they take in the device's memory. Null where nobody can tell. */
+  /** Size of the encoded samples alone: what they take in the device's memory. Null if nobody can tell. */
   readonly soundBytes: number | null;
   /** Bits of encoded sound per second. */
   readonly bitRate: number;
   readonly bitRateMode: 'constant' | 'variable' | 'unknown';
-  /** True where some of the sound is stored as joint stereo; null where there is no such thing or nobody can tell. */
+  /** True if some of the sound is stored as joint stereo; null if there is no such thing or nobody can tell. */
   readonly jointStereo: boolean | null;
   /** All sounds of the file, where there are several, and which of them this is. */
   readonly tracks: readonly Track[];
@@ -58,7 +58,7 @@ export interface Facts {
 
 /** What a file says before its sound is decoded. */
 export interface StatedFacts extends Omit<Facts, 'frames' | 'bitRate' | 'levels' | 'measures'> {
-  /** Null where only the length will tell. */
+  /** Null if only the length will tell. */
   readonly bitRate: number | null;
   /** Bits of plain whole-number samples; null for everything else. */
   readonly plainBits: number | null;
@@ -68,7 +68,7 @@ export interface StatedFacts extends Omit<Facts, 'frames' | 'bitRate' | 'levels'
 
 /**
  * Holds what a file says within what can be worked with, whatever it claims: the one place that every file passes.
- * @throws InputError where it has no channel or rate, or too much of one
+ * @throws InputError if it has no channel or rate, or too much of one
  */
 export function boundStated(stated: StatedFacts): StatedFacts {
   const kind = containerTitle(stated.container);
@@ -115,7 +115,7 @@ export function statedFacts(file: SoundFile, bytes: number): StatedFacts {
 
 /**
  * Joins what a file says with what was measured of its sound.
- * @throws InputError with code `no-frames` where nothing came out
+ * @throws InputError with code `no-frames` if nothing came out
  */
 export function finishFacts(
   { plainBits, expectedFrames, ...stated }: StatedFacts,

@@ -60,7 +60,7 @@ interface ReadingScore {
 
 /**
  * Bits for one channel's block: the best of three predictors, the residuals' own spread.
- * @param spacing from one level to the next: everywhere, or at each sample; 0 where the level does not tell the code
+ * @param spacing from one level to the next: everywhere, or at each sample; 0 if the level does not tell the code
  * @param most bits that one sample takes
  */
 function blockBits(

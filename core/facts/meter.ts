@@ -15,7 +15,7 @@ export interface Measures {
   /** Frames at the start and the end in which no channel exceeds -60 dBFS; for silence all of them are at the start. */
   readonly leadingSilence: number;
   readonly trailingSilence: number;
-  /** Bits that the samples really use; null where they are no plain whole numbers. */
+  /** Bits that the samples really use; null if they are no plain whole numbers. */
   readonly usedBits: number | null;
   /** Hz: next to nothing lies above; null for silence. */
   readonly bandwidth: number | null;

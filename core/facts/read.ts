@@ -16,7 +16,7 @@ export interface SoundStream {
   readonly stated: StatedFacts;
   /** The sound in blocks of any size: one array per channel, each valid until the next block is asked for. */
   blocks(): Iterable<readonly Float32Array[]> | AsyncIterable<readonly Float32Array[]>;
-  /** Reads any range without decoding what is before it; missing where that is not possible, or slow. */
+  /** Reads any range without decoding what is before it; missing if that is not possible, or slow. */
   readonly reader?: PcmReader;
   /** Sentences on what showed only while decoding. Asked for when all blocks have been taken. */
   laterWarnings?(frames: number): readonly string[];
@@ -38,7 +38,7 @@ export function refuseEmpty(file: ByteFile): void {
 
 /**
  * Reads a file of one of core's own containers. Bytes that none recognises are headerless and need `reading`.
- * @throws InputError where the file cannot be used
+ * @throws InputError if the file cannot be used
  */
 export function readPlain(bytes: Uint8Array | ByteFile, reading?: Reading): SoundFile {
   const file = bytes instanceof Uint8Array ? inMemory(bytes) : bytes;
@@ -169,7 +169,7 @@ async function goThrough(
 
 /**
  * Goes once through a sound: measures it, and hands each block on.
- * @throws InputError where the file cannot be used
+ * @throws InputError if the file cannot be used
  */
 export async function surveyStream(
   stream: SoundStream,
@@ -187,9 +187,9 @@ export async function surveyStream(
 const BEGINNING = 10;
 
 /**
- * What the facts are likely to be: what the file says, and its beginning measured. Null where the file does not say how
+ * What the facts are likely to be: what the file says, and its beginning measured. Null if the file does not say how
  * long it is.
- * @throws InputError where the file cannot be used
+ * @throws InputError if the file cannot be used
  */
 export async function likelyFacts({ stated, blocks }: SoundStream): Promise<Facts | null> {
   if (stated.expectedFrames === null) return null;
@@ -206,7 +206,7 @@ export async function likelyFacts({ stated, blocks }: SoundStream): Promise<Fact
 /**
  * What was likely, with the length, the levels and the warnings of the whole sound: what a chain is settled by, sooner than
  * all facts are measured.
- * @throws InputError where the file cannot be used
+ * @throws InputError if the file cannot be used
  */
 export async function factsOfLevels(stream: SoundStream, { measures }: Facts): Promise<Facts> {
   const levels = new LevelMeter(stream.stated.channels);

@@ -22,7 +22,7 @@ const SIDES = ['left', 'right'];
 
 /**
  * Where a file states one thing and holds another: sentences in the order of weight, the same on every screen and on the
- * command line. `name` is the file's; null where nobody knows it.
+ * command line. `name` is the file's; null if nobody knows it.
  */
 export function remarksOn(facts: Facts, name: string | null): string[] {
   const { levels, measures, channels, bitDepth, sampleRate } = facts;

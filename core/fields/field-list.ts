@@ -7,7 +7,7 @@ export interface ByteField {
   /** Behind its last byte. */
   readonly end: number;
   readonly name: string;
-  /** In words; empty where the name says all. */
+  /** In words; empty if the name says all. */
   readonly value: string;
   readonly kind: 'header' | 'tag' | 'sound' | 'other';
 }

@@ -8,7 +8,7 @@ export type { ByteField } from './field-list.ts';
 
 /**
  * What the stretches of a file's bytes say, in their order, as far as that is known of its kind.
- * @param isBare true where all bytes are sound
+ * @param isBare true if all bytes are sound
  */
 export function byteFieldsOf(file: ByteFile, isBare: boolean): readonly ByteField[] {
   const fields = new FieldList(file);
@@ -32,7 +32,7 @@ export interface SampleAt {
 }
 
 /**
- * The frame whose bytes are at a place of a stretch of plain samples; null where it is cut short, or only a library knows.
+ * The frame whose bytes are at a place of a stretch of plain samples; null if it is cut short, or only a library knows.
  * @param offset within the file
  */
 export function sampleAt(

@@ -1,6 +1,6 @@
 import { bytesWords, type FieldReader } from './field-list.ts';
 
-/** True where a frame of MPEG audio begins: eleven bits that are set, and no layer or rate that is kept free. */
+/** True if a frame of MPEG audio begins: eleven bits that are set, and no layer or rate that is kept free. */
 const isFrame = (bytes: Uint8Array): boolean =>
   bytes[0] === 0xff && (bytes[1] & 0xe0) === 0xe0 && (bytes[1] & 6) !== 0 && (bytes[2] & 12) !== 12;
 

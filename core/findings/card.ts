@@ -27,7 +27,7 @@ export interface CheckedCard {
 interface CardOptions {
   /** What a file is as the device reads it. */
   readonly read: (file: CardFile) => Promise<Facts>;
-  /** True where these are all files of a card, in their folders; false for files from anywhere. */
+  /** True if these are all files of a card, in their folders; false for files from anywhere. */
   readonly isWhole: boolean;
   /** Told after each file how many have been read. */
   readonly onRead: (count: number) => void;

@@ -23,7 +23,7 @@ export interface Finding {
   readonly verdict: Verdict;
   readonly wanted: string;
   readonly found: string;
-  /** What to do; empty where nothing is to be done. */
+  /** What to do; empty if nothing is to be done. */
   readonly mend: string;
 }
 
@@ -86,7 +86,7 @@ export const checkSet = (
   });
 };
 
-/** What making the file cost: frames that exceeded full scale and were flattened. Nothing, where none were. */
+/** What making the file cost: frames that exceeded full scale and were flattened. Nothing if none were. */
 export const checkReport = ({ clippedFrames, headroomDb }: RenderReport): Finding[] =>
   clippedFrames === 0
     ? []
@@ -102,7 +102,7 @@ export const checkReport = ({ clippedFrames, headroomDb }: RenderReport): Findin
         },
       ];
 
-/** The gravest verdict of all; `meets` where there is none. */
+/** The gravest verdict of all; `meets` if there is none. */
 export function worstOf(findings: readonly Finding[]): Verdict {
   const order: readonly Verdict[] = ['breaks', 'advises', 'unknown', 'meets'];
   return order.find((verdict) => findings.some((finding) => finding.verdict === verdict)) ?? 'meets';

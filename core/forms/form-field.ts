@@ -10,7 +10,7 @@ interface Option {
 export interface InForm {
   readonly label: string;
   readonly unit?: string;
-  /** What the entry starts as; left out where it starts as not said. */
+  /** What the entry starts as; left out if it starts as not said. */
   readonly usual?: unknown;
   /** What can be chosen. */
   readonly options?: () => readonly Option[];
@@ -18,7 +18,7 @@ export interface InForm {
 
 /** One entry of a document as a form asks for it. */
 export interface FormField extends Omit<InForm, 'usual'> {
-  /** Its key in what it belongs to; empty where that is the value itself. */
+  /** Its key in what it belongs to; empty if that is the value itself. */
   readonly key: string;
   readonly type: 'number' | 'text' | 'flag' | 'list' | 'rates' | 'choice' | 'choices';
   readonly isOptional: boolean;
@@ -45,7 +45,7 @@ export const oneOf = <W extends Readonly<Record<string, string>>>(words: W) =>
 
 const unwrapped = (schema: SchemaShape): SchemaShape => (schema.wrapped ? unwrapped(schema.wrapped) : schema);
 
-/** What forms say of an entry; undefined where they do not ask for it. */
+/** What forms say of an entry; undefined if they do not ask for it. */
 function formOf(schema: SchemaShape): InForm | undefined {
   const { form, options } = v.getMetadata(unwrapped(schema)) as { form?: InForm; options?: InForm['options'] };
   return form && { ...(options ? { options } : {}), ...form };

@@ -18,7 +18,7 @@ export function freeId(wished: string, isTaken: (id: string) => boolean): string
   return id;
 }
 
-/** What is the same twice; undefined where nothing is. */
+/** What is the same twice; undefined if nothing is. */
 export function doubled(ids: readonly string[]): string | undefined {
   const seen = new Set<string>();
   return ids.find((id) => seen.size === seen.add(id).size);

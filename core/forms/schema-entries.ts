@@ -77,7 +77,7 @@ export function namesAt(schema: unknown, path: readonly (string | number)[]): re
 /** So many of a name's letters may be others in the one that was meant. */
 const LIKE = 0.4;
 
-/** The name of those that there are which is most like one that there is not; null where none is like it. */
+/** The name of those that there are which is most like one that there is not; null if none is like it. */
 export function nearestName(name: string, known: readonly string[]): string | null {
   const wanted = name.toLowerCase();
   if (wanted === '' || known.length === 0) return null;

@@ -44,7 +44,7 @@ function start(): Memory | null {
   };
 }
 
-/** One instance for all kernels that look at samples. Null where there is no SIMD. */
+/** One instance for all kernels that look at samples. Null if there is no SIMD. */
 export function sharedMemory(): Memory | null {
   if (memory === undefined) memory = start();
   return memory;

@@ -2,7 +2,7 @@ import { kernelBase64 } from './kernel.wasm.ts';
 
 let module: WebAssembly.Module | null | undefined;
 
-/** The compiled kernels, or null where the engine has no SIMD WebAssembly. Compiled once, at first use. */
+/** The compiled kernels, or null if the engine has no SIMD WebAssembly. Compiled once, at first use. */
 export function kernelModule(): WebAssembly.Module | null {
   if (module === undefined) {
     try {

@@ -13,7 +13,7 @@ export interface PolyphaseFilter {
   readonly coefficients: Float32Array;
 }
 
-/** True where every phase has its own row. */
+/** True if every phase has its own row. */
 export const isExact = ({ phases, rows }: PolyphaseFilter): boolean => rows === phases;
 
 /**

@@ -30,13 +30,13 @@ export interface ListeningReport extends Partial<Structure> {
   /** `no-match` where the recording is of something else. */
   readonly best: Conclusion;
   readonly runnerUp: Conclusion | null;
-  /** Hz at which the device really plays; null where nothing was found. */
+  /** Hz at which the device really plays; null if nothing was found. */
   readonly sampleRate: number | null;
   /** Seconds of the recording before the sound. */
   readonly delay: number | null;
   /** Hz between which something of the sound is heard. */
   readonly band: { readonly low: number; readonly high: number } | null;
-  /** True where the recording itself is overdriven. */
+  /** True if the recording itself is overdriven. */
   readonly isClipped: boolean;
 }
 
@@ -56,7 +56,7 @@ interface Ranked extends Trial {
 
 /** Hypotheses of which the waves are looked at. */
 const LOOKED_AT = 6;
-/** Of the likeliest: searched for anew; others of its length lie where it lies. */
+/** Of the likeliest: searched for again; others of its length lie where it lies. */
 const SEARCHED = 3;
 /** Among so many rates one is alike by chance: it has to be more alike than a mistake, of which there are few. */
 const RATE_MARGIN = 0.15;

@@ -71,7 +71,7 @@ function followed(samples: Float32Array, from: number, frames: number, probes: r
 }
 
 /**
- * The pace at which a sound lies in a recording, above 1 where it is slower: that at which the phases between the two stay as
+ * The pace at which a sound lies in a recording, above 1 if it is slower: that at which the phases between the two stay as
  * they are. A loudspeaker and a room turn the phase of each partial, but by as much at every time, and steady tones, which are
  * alike wherever a period more or less is counted, have no other pace at which they keep step. (Frequency from phase
  * differences: S. M. Kay, "A Fast and Accurate Single Frequency Estimator", IEEE Trans. ASSP-37, 1989, from memory.)

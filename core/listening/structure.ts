@@ -14,7 +14,7 @@ export interface Structure {
   /** Seconds of the sound that are not there. */
   readonly missingAtStart: number;
   readonly missingAtEnd: number;
-  /** Seconds of silence between one round and the next; null where there is one round. */
+  /** Seconds of silence between one round and the next; null if there is one round. */
   readonly gap: number | null;
   readonly rounds: number;
 }
@@ -28,7 +28,7 @@ const STANDS_OUT = 2.5;
 /** Frames that are missing in a row before one says so. */
 const LEAST_MISSING = 8;
 
-/** Frame by frame, whether something stands out of the noise where the sound should be heard; null where it is soft itself. */
+/** Frame by frame, whether something stands out of the noise where the sound should be heard; null if it is soft itself. */
 function thereOf(
   sound: BandLevels,
   { levels, noise, overNoise }: BandRecording,

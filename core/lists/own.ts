@@ -25,7 +25,7 @@ interface Shape {
   /** What stands between its fields; null in XML. */
   readonly separator: string | null;
   readonly rows: readonly Row[];
-  /** Which cell names the file, the sound, and the number; null where none does. */
+  /** Which cell names the file, the sound, and the number; null if none does. */
   readonly file: string;
   readonly name: string | null;
   readonly number: string | null;
@@ -234,7 +234,7 @@ function shapeOf(rows: readonly Row[], separator: string | null, headingOf: (key
   return { separator, rows, file, name: name ?? null, number: number ?? null };
 }
 
-/** How the rows of a text are made; null where no row can be seen. */
+/** How the rows of a text are made; null if no row can be seen. */
 function learn(text: string): (Shape & { readonly words: string }) | null {
   if (/^\s*(<\?xml|<!--|<[A-Za-z_])/.test(text)) {
     const found = elementRows(text);
@@ -280,8 +280,8 @@ function written(value: string, separator: string | null, before: string): strin
 /**
  * The list that the device has now, with the rows of a set in it. What is there stays as it is, in its order, encoding and lines;
  * a row of the set takes the place of the one with its number, or with its file, or comes after the last one.
- * @param isNumbered true where the numbers of the set are those of the device's places
- * @throws InputError with code `cannot-read` where no row can be seen in it
+ * @param isNumbered true if the numbers of the set are those of the device's places
+ * @throws InputError with code `cannot-read` if no row can be seen in it
  */
 export function mergeList(
   own: Uint8Array,

@@ -4,7 +4,7 @@ import { InputError } from '../words/index.ts';
 import { notes } from './list.ts';
 import type { Note } from './note.ts';
 
-/** @throws InputError with code `bad-setting` where there is no such note */
+/** @throws InputError with code `bad-setting` if there is no such note */
 export function noteById(id: string): Note {
   const note = notes.find((entry) => entry.id === id);
   if (note) return note;
@@ -14,7 +14,7 @@ export function noteById(id: string): Note {
 
 /**
  * The files of some notes.
- * @throws InputError with code `bad-setting` where one says nothing of such a delivery
+ * @throws InputError with code `bad-setting` if one says nothing of such a delivery
  */
 export const noteFiles = (record: DeliveryRecord, ids: readonly string[]) =>
   ids.map(noteById).map(({ id, title, path, suits, text }) => {

@@ -8,7 +8,7 @@ export interface Note {
   readonly id: string;
   readonly title: string;
   readonly path: string;
-  /** True where it says something of such a delivery. */
+  /** True if it says something of such a delivery. */
   suits(record: Delivered): boolean;
   text(record: DeliveryRecord): string;
 }

@@ -9,11 +9,11 @@ import { foldersOf, soundsOf } from './files.ts';
 /** Its name on the card. */
 export const READ_ME = 'READ-ME.txt';
 
-/** True where a device does not mind a READ-ME beside its sounds. */
+/** True if a device does not mind a READ-ME beside its sounds. */
 export const bearsReadMe = ({ requirements }: Pick<Target, 'requirements'>): boolean =>
   requirements.every((requirement) => requirement.kind !== 'nothing-else' || requirement.but?.includes(READ_ME));
 
-/** True where the files are compiled into a program, and there is no card. */
+/** True if the files are compiled into a program, and there is no card. */
 const isCompiled = ({ artifacts }: Pick<DeliveryRecord, 'artifacts'>): boolean =>
   artifacts.some(({ parts }) =>
     parts.some(({ facts }) => findOutContainer(facts.array ?? facts.container)?.textOptions),

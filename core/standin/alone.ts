@@ -7,7 +7,7 @@ import { isRefusal } from './trait.ts';
 
 /**
  * What a device plays of a file, wherever that is and whatever it is called.
- * @throws InputError with code `not-audio` where the device refuses it
+ * @throws InputError with code `not-audio` if the device refuses it
  */
 export async function playAlone(bytes: ByteFile, player: Player, openForeign: OpenForeign): Promise<Playing> {
   const taken = await takeFile(bytes, null, player, openForeign);

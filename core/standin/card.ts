@@ -22,5 +22,5 @@ export const isHidden = (path: string): boolean => path.split('/').some((name) =
 /** The name of a file without its folders and its extension. */
 export const stemIn = (path: string): string => nameIn(path).replace(/\.[^.]*$/, '');
 
-/** The extension of a file in lower case, without the dot; empty where it has none. */
+/** The extension of a file in lower case, without the dot; empty if it has none. */
 export const extensionIn = (path: string): string => /\.([^.]+)$/.exec(nameIn(path))?.[1]?.toLowerCase() ?? '';

@@ -56,7 +56,7 @@ export interface Playing {
   blocks(): SoundStream['blocks'] extends () => infer B ? B : never;
   /** What is heard of its samples, from the first one on: as loud as it is played, and as its loudspeaker makes it. */
   hear(): Hear;
-  /** All that is heard of it; nothing, where it is held back. */
+  /** All that is heard of it; nothing if it is held back. */
   heard(): AsyncGenerator<readonly Float32Array[]>;
 }
 

@@ -36,7 +36,7 @@ export const revealedBy = (player: Player): ReadonlySet<string> =>
     ...traitsOf(player).flatMap(({ trait, value }) => trait.reveals?.(value, player) ?? []),
   ]);
 
-/** What a device does in one respect; empty where nothing is known of that. */
+/** What a device does in one respect; empty if nothing is known of that. */
 export const traitWords = (player: Player, id: keyof Player): string =>
   traitsOf(player)
     .find(({ trait }) => trait.id === id)

@@ -4,7 +4,7 @@ import type { Hear } from './trait.ts';
 
 /**
  * What is heard of a sound that follows upon itself without a gap: in its first round, and in each one after it. A loudspeaker is in motion
- * by then, and so is the change of rate: neither starts anew.
+ * by then, and so is the change of rate: neither starts again.
  * @param round the samples as they go to the converter
  * @param hear what becomes of them, from the first one on
  * @param sampleRate Hz, whole, of what is given back

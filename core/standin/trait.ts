@@ -33,7 +33,7 @@ export type DeviceReading =
   | {
       readonly kind: 'decoded';
       readonly stream: SoundStream;
-      /** Null where nobody has counted. */
+      /** Null if nobody has counted. */
       readonly frames: number | null;
     };
 
@@ -47,7 +47,7 @@ export interface FileView {
   readonly bytes: ByteFile;
   /** What a reader that believes nothing but the bytes finds; bare where no header says what they are. */
   readonly honest: DeviceReading;
-  /** What follows it on the card; nothing where it is the last. */
+  /** What follows it on the card; nothing if it is the last. */
   readonly behind: ByteFile | null;
 }
 
@@ -60,7 +60,7 @@ export interface Circumstances {
   readonly velocity: number;
   /** True during a call, or while others talk. */
   readonly isBusy: boolean;
-  /** True where somebody has made it be quiet. */
+  /** True if somebody has made it be quiet. */
   readonly isQuiet: boolean;
   /** From the note at which the sound plays as it is. */
   readonly semitones: number;
@@ -113,7 +113,7 @@ export interface Trait<Id extends string, V> {
   find?(value: V, listing: Listing, card: Card, lists: readonly ListFile[]): Listing;
   /** What it takes for sound. */
   take?(value: V, taken: DeviceReading, looked: FileView): DeviceReading | Refusal;
-  /** True where it has to know how long a sound is. */
+  /** True if it has to know how long a sound is. */
   readonly needsFrames?: true;
   /** What circumstances make of a sound. */
   moment?(value: V, circumstances: Circumstances): Moment;
@@ -144,7 +144,7 @@ export const streamOf = (taken: Sound): SoundStream =>
 
 /**
  * The bytes of a sound taken for another: of another encoding, rate or number of channels.
- * @throws InputError where they cannot be
+ * @throws InputError if they cannot be
  */
 export const takenAs = (
   { encoding, sampleRate, channels, data, container }: SoundFile,

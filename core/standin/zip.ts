@@ -14,7 +14,7 @@ export const isZip = ([p, k, third, fourth]: Uint8Array): boolean =>
 /**
  * The files in a ZIP, in its own order.
  * @param name what the ZIP is called, for refusals
- * @throws InputError where it is damaged, or holds too much
+ * @throws InputError if it is damaged, or holds too much
  */
 export function cardOfZip(bytes: Uint8Array, name: string): Card {
   const paths: string[] = [];

@@ -6,7 +6,7 @@ export interface Mend {
   readonly words: string;
   /** Where it is done: in the job, with the files of the card, or at the device. */
   readonly where: 'job' | 'card' | 'device';
-  /** The station that mends it, and what to wish there; left out where none does. */
+  /** The station that mends it, and what to wish there; left out if none does. */
   readonly station?: string;
   readonly wish?: 'automatic' | Readonly<Record<string, unknown>>;
 }
@@ -18,7 +18,7 @@ export interface Suspicion {
   /** What was seen, in figures. */
   readonly seen: string;
   readonly mend: Mend;
-  /** What it sounds like; left out where nothing is heard of it. */
+  /** What it sounds like; left out if nothing is heard of it. */
   readonly heard?: () => Playing;
 }
 
@@ -30,6 +30,6 @@ export interface Cause {
   readonly title: string;
   /** How to tell it from others. */
   readonly tellApart: string;
-  /** Tries itself on the very bytes; null where it is not behind anything here. */
+  /** Tries itself on the very bytes; null if it is not behind anything here. */
   try(evidence: Evidence): Suspicion | null | Promise<Suspicion | null>;
 }

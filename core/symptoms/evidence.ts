@@ -38,7 +38,7 @@ export interface Situation {
   readonly card: Card;
   readonly path: string;
   readonly device: Device;
-  /** True where the card is all that the device has; false for a file from anywhere. */
+  /** True if the card is all that the device has; false for a file from anywhere. */
   readonly isWhole: boolean;
   readonly openForeign: OpenForeign;
   /** The card in its device, where somebody has put it in: for one file from anywhere in `forOneFile` of it. */
@@ -65,19 +65,19 @@ export interface Evidence {
   readonly player: Player;
   readonly file: CardFile;
   readonly inserted: InsertedCard;
-  /** As the device shows it; null where it does not. */
+  /** As the device shows it; null if it does not. */
   readonly shown: Entry | null;
   readonly refusal: Refusal | null;
   /** What the device takes for sound in the file, wherever that is and whatever it is called; or why it refuses that. */
   readonly answer: Sound | Refusal;
-  /** Null where nobody can tell what the bytes are. */
+  /** Null if nobody can tell what the bytes are. */
   readonly truth: Truth | null;
   readonly stated: StatedFacts | null;
   /** Measured of what the bytes are. */
   readonly facts: Facts | null;
   /** The sound that the bytes are; a minute of it at most. */
   readonly sound: Pcm | null;
-  /** What the device plays of it, before its loudspeaker; null where it refuses it. */
+  /** What the device plays of it, before its loudspeaker; null if it refuses it. */
   readonly played: Pcm | null;
   /** How the device reads the bytes, where it reads them itself. */
   readonly taken: Reading | null;
@@ -145,7 +145,7 @@ const smoothnessOf = async (file: ByteFile, reading: Reading): Promise<number> =
 /** Bytes of which that is worked out. */
 const JUDGED_BYTES = 65_536;
 
-/** How far bytes wander if they are read like that; null where they cannot be. */
+/** How far bytes wander if they are read like that; null if they cannot be. */
 const driftOf = (file: ByteFile, reading: Reading): Promise<number | null> =>
   firstSamples(file, reading, (samples) => driftIn(samples, reading.sampleRate));
 
@@ -248,7 +248,7 @@ export async function asPlayed({ truth, file, player }: Evidence): Promise<{
   };
 }
 
-/** What a file really holds, whatever the device makes of it; null where nobody can tell. */
+/** What a file really holds, whatever the device makes of it; null if nobody can tell. */
 export const playsRight = async (
   file: ByteFile,
   player: Player,

@@ -18,7 +18,7 @@ export interface Explained {
   readonly symptom: SymptomId;
   /** The likeliest first. */
   readonly causes: readonly Ranked[];
-  /** What there is to say beside them, or where there is none. */
+  /** What there is to say beside them, or if there is none. */
   readonly answer: string;
   /** Steps at the device that may be behind it, whatever the file is. */
   readonly atTheDevice: readonly string[];
@@ -53,7 +53,7 @@ async function tryAll(evidence: Evidence) {
   return found;
 }
 
-/** What is wrong with a file that makes another symptom than the one that was asked about; empty where nothing is. */
+/** What is wrong with a file that makes another symptom than the one that was asked about; empty if nothing is. */
 function otherFault(suspicions: readonly Tried[]): string {
   const [other] = suspicions
     .flatMap(({ cause, signs }) => symptoms.map(({ id, title }) => ({ cause, title, strength: signs[id] ?? 0 })))
@@ -83,5 +83,5 @@ export async function explainFrom(symptom: SymptomId, evidence: Evidence): Promi
   };
 }
 
-/** A symptom by its name; undefined where there is none. */
+/** A symptom by its name; undefined if there is none. */
 export const findSymptom = (id: string) => symptoms.find((symptom) => symptom.id === id);

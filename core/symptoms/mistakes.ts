@@ -12,7 +12,7 @@ type Mistake = 'order' | 'sign' | 'law' | 'other';
 
 const isLaw = (encoding: PlainEncoding) => encoding.kind === 'integer' && encoding.companded;
 
-/** Null where both are the same, or one of them is of no plain samples. */
+/** Null if both are the same, or one of them is of no plain samples. */
 export function mistakeBetween(real: string, taken: string): Mistake | null {
   const [a, b] = [findEncoding(real), findEncoding(taken)];
   if (!a || !b || a.id === b.id) return null;

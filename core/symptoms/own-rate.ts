@@ -13,7 +13,7 @@ export const LONGEST_SOURCE = 300;
 const LEAST_ALIKE = 0.7;
 
 /**
- * The rate at which bare samples sound as the source does that they were made of; null where they do at none.
+ * The rate at which bare samples sound as the source does that they were made of; null if they do at none.
  * @param sound at whatever rate it was taken to have
  */
 export function ownRate(sound: Pcm, source: Pcm): number | null {

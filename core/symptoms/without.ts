@@ -51,7 +51,7 @@ export function isHiddenBy(evidence: Evidence, trait: TraitId): boolean {
   return player[trait] !== undefined && !shown && !refusal && hiddenBy(evidence).includes(trait);
 }
 
-/** True where the device would accept what it opens, or refuse it for something else, if it did not do that. */
+/** True if the device would accept what it opens, or refuse it for something else, if it did not do that. */
 export async function isRefusedBy(evidence: Evidence, trait: TraitId): Promise<boolean> {
   const { player, answer, refusal, file, situation } = evidence;
   // What it has not opened it has refused for something else.

@@ -15,7 +15,7 @@ const editionsOf = (sheet: Target): readonly Target[] =>
 /** Names that parts of a sheet have without a key. */
 const OWN_NAMES = [...allTraits.map(({ id }) => id), 'places', 'face'];
 
-/** What is wrong with how the parts of a sheet refer to each other, and where; null where all is well. */
+/** What is wrong with how the parts of a sheet refer to each other, and where; null if all is well. */
 function strayReference(
   sheet: Target,
 ): { readonly message: string; readonly path: readonly (string | number)[] } | null {

@@ -36,7 +36,7 @@ export function requirementText(requirement: Requirement): string {
   return `${kind.title}: ${kind.wanted(requirement)}`;
 }
 
-/** How the device reads bytes without a header; undefined where it wants a file that describes itself. */
+/** How the device reads bytes without a header; undefined if it wants a file that describes itself. */
 export function headerlessReading(target: Pick<Target, 'requirements'>): Reading | undefined {
   const { containers, encodings, sampleRates, rateRange, channelCounts } = demandsOf(target);
   const isBare = containers?.value.some((id) => findOutContainer(id)?.describesItself === false);

@@ -71,7 +71,7 @@ export function withVariant(target: Target, variantId: string | null): Target {
   throw new InputError('unknown-variant', `${target.name} has no variant "${shortened(variantId)}"; ${choice}.`);
 }
 
-/** A value with the one at a pointer replaced; undefined where the pointer leads nowhere. */
+/** A value with the one at a pointer replaced; undefined if the pointer leads nowhere. */
 function withEntryAt(value: unknown, path: readonly string[], entry: Value): unknown {
   const [key, ...rest] = path;
   if (key === undefined) return entry;
@@ -88,7 +88,7 @@ const stepsOf = (pointer: string): string[] =>
     .slice(1)
     .map((step) => step.replaceAll('~1', '/').replaceAll('~0', '~'));
 
-/** A sheet with one blank filled; null where the blank points to what there is not. */
+/** A sheet with one blank filled; null if the blank points to what there is not. */
 export function withBlank(sheet: Target, { at }: Blank, value: Value): Target | null {
   let filled: Target = sheet;
   for (const { key, pointer } of at) {
@@ -123,7 +123,7 @@ function stillASheet(sheet: Target): Target {
 /**
  * A sheet with its blanks of one level filled by the values that are given, otherwise as is usual: it has those blanks no
  * more.
- * @throws InputError with code `bad-setting` where a value does not fit its place, or there is no blank for it
+ * @throws InputError with code `bad-setting` if a value does not fit its place, or there is no blank for it
  */
 export function filledIn(sheet: Target, level: Blank['level'], values: Values): Target {
   const asked = sheet.blanks.filter((blank) => blank.level === level);
@@ -142,7 +142,7 @@ export function filledIn(sheet: Target, level: Blank['level'], values: Values): 
 
 /**
  * A sheet in which other values are usual: its blanks stay, and are filled with these until a job says otherwise.
- * @throws InputError with code `bad-setting` where a value does not fit its place, or there is no blank for it
+ * @throws InputError with code `bad-setting` if a value does not fit its place, or there is no blank for it
  */
 export function withUsual(sheet: Target, values: Values): Target {
   let changed = sheet;

@@ -46,7 +46,7 @@ export const placesSchema = v.strictObject({
   }),
   /** Number of the first. */
   first: inForm(v.pipe(v.number(), v.integer(), v.minValue(0)), { label: 'Number of the first', usual: 1 }),
-  /** How many there are; left out where it is not known. */
+  /** How many there are; left out if it is not known. */
   count: v.optional(inForm(v.pipe(v.number(), v.integer(), v.minValue(1)), { label: 'How many' })),
   /** Names of places, by their numbers: "4": "horn". */
   labels: v.record(v.pipe(v.string(), v.regex(/^\d{1,6}$/, 'a place is named by its number')), words),

@@ -18,7 +18,7 @@ export const deviceOf = ({ player, lists, packs }: Pick<Target, 'player' | 'list
   packs,
 });
 
-/** True where the device gives a sign of a file that does not meet the requirement; of what is only advised it never does. */
+/** True if the device gives a sign of a file that does not meet the requirement; of what is only advised it never does. */
 export const isObservable = (
   { player }: Pick<Target, 'player'>,
   { kind, advised }: Pick<Requirement, 'kind' | 'advised'>,

@@ -11,7 +11,7 @@ export const askedEncodings = (
   { carries }: Pick<OutContainer, 'carries'>,
 ): readonly string[] => encodings?.value ?? [USUAL_ENCODING, ...carries];
 
-/** Why no file can be written that meets such demands, as a clause; null where one can. */
+/** Why no file can be written that meets such demands, as a clause; null if one can. */
 export function unwritable(demands: SettledDemands): string | null {
   const container = outContainerOf(demands.containers?.value[0] ?? USUAL_CONTAINER);
   const asked = askedEncodings(demands, container);

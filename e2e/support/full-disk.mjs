@@ -6,7 +6,7 @@ import { createRequire, syncBuiltinESMExports } from 'node:module';
 const trigger = process.env.TAMBUR_TEST_DISK ?? '';
 const { readFileSync, writeSync } = fs;
 
-/** The error that is wanted now; null where the disk is well. */
+/** The error that is wanted now; null if the disk is well. */
 function trouble(isDatabase = false) {
   try {
     const [code, what] = readFileSync(trigger, 'utf8').trim().split(' ');

@@ -82,7 +82,7 @@ export interface History {
 export interface StepView {
   readonly revision: number;
   readonly words: string;
-  /** False where it has been undone. */
+  /** False if it has been undone. */
   readonly isMade: boolean;
 }
 
@@ -107,7 +107,7 @@ export interface CopyView {
 export interface ChangesView {
   readonly revision: number;
   readonly history: History;
-  /** Oldest first; null where they are not known any more: then the job is loaded as a whole. */
+  /** Oldest first; null if they are not known any more: then the job is loaded as a whole. */
   readonly changes: readonly Change[] | null;
   /** All that the clips have now. */
   readonly sources: readonly SourceView[];

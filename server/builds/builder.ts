@@ -79,7 +79,7 @@ export class Builder {
     this.threads = new Threads(workerFile, { most: availableParallelism(), megabytes: 2048 });
   }
 
-  /** How far each file of a build is, 0..1; null where none is under way. */
+  /** How far each file of a build is, 0..1; null if none is under way. */
   progressOf(deliveryId: string): readonly number[] | null {
     return this.running.get(deliveryId)?.progress ?? null;
   }
@@ -98,7 +98,7 @@ export class Builder {
     this.running.set(delivery.id, { stop, progress, finished });
   }
 
-  /** Ends a build and waits until it is gone; false where nothing is being built under that id. */
+  /** Ends a build and waits until it is gone; false if nothing is being built under that id. */
   async cancel(deliveryId: string): Promise<boolean> {
     const build = this.running.get(deliveryId);
     build?.stop.abort();
@@ -177,7 +177,7 @@ export class Builder {
     }
   }
 
-  /** A file that was made of the same before, copied into a build; null where there is none that still is what it was. */
+  /** A file that was made of the same before, copied into a build; null if there is none that still is what it was. */
   private async takenOver(madeOf: string, folder: string, clip: string, signal: AbortSignal): Promise<Artifact | null> {
     signal.throwIfAborted();
     for (const { deliveryId, path, role, bytes, sha256, parts } of await ArtifactRow.findAll({ where: { madeOf } })) {

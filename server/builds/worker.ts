@@ -27,7 +27,7 @@ export interface BuildTask {
   readonly reading: Reading | null;
   /** The unfinished delivery's folder. */
   readonly folder: string;
-  /** Where what pages read of its sound goes; null where none does. */
+  /** Where what pages read of its sound goes; null if none does. */
   readonly beside: SourceFiles | null;
   /** Receives numbers, 0..1. */
   readonly progress: MessagePort;

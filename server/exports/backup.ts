@@ -132,7 +132,7 @@ const LONGEST_PATH = 300;
 
 /**
  * Puts a backup into a new data folder: all of it, or nothing.
- * @throws InputError where the folder holds something already, or the backup is damaged
+ * @throws InputError if the folder holds something already, or the backup is damaged
  */
 export async function unpackBackup(path: string, data: DataFolder): Promise<void> {
   if (existsSync(data.root) && (await readdir(data.root)).length > 0) {

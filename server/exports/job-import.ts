@@ -109,7 +109,7 @@ function withNewSources(job: JobDoc, sources: ReadonlyMap<string, string>): JobD
 
 /**
  * Takes a job from its export: sources, sheet, clips and finished deliveries. All of it, or nothing.
- * @throws InputError where the export is damaged or cannot be used
+ * @throws InputError if the export is damaged or cannot be used
  */
 export function importJob(
   parts: JobImport,

@@ -110,7 +110,7 @@ export class Importer {
 
   /**
    * Takes a file's bytes as they come.
-   * @throws InputError where the file cannot be used; the signal's reason where it was cancelled
+   * @throws InputError if the file cannot be used; the signal's reason where it was cancelled
    */
   take(name: string, body: AsyncIterable<Uint8Array>, options: ImportOptions = {}): Promise<Source> {
     return this.received(name, body, options, (upload, sha256) =>

@@ -56,7 +56,7 @@ class Room {
     this.most = Math.max(MOST_BYTES, MOST_TIMES * fileBytes);
   }
 
-  /** @throws InputError where the sound takes too much */
+  /** @throws InputError if the sound takes too much */
   async take(bytes: number): Promise<void> {
     this.taken += bytes;
     this.sinceLook += bytes;

@@ -6,7 +6,7 @@ import { findSheet } from './sheets.ts';
 
 /**
  * The clips of a job as a new job for another device, of the same sources.
- * @throws InputError where there is no such sheet or variant
+ * @throws InputError if there is no such sheet or variant
  */
 export async function copyForDevice(
   sequelize: Sequelize,

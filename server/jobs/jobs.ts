@@ -64,7 +64,7 @@ export async function workingJob({ id, title, targetId, variantId, more }: Job):
 
 /**
  * The sheet of a job, in its variant, its blanks filled.
- * @throws InputError where it is not there any more
+ * @throws InputError if it is not there any more
  */
 export const sheetOfJob = async ({ sheet, variant, values }: Omit<JobDoc, 'format' | 'clips'>): Promise<Target> =>
   sheetFor(await findSheet(sheet), variant, values);
@@ -85,7 +85,7 @@ export async function stepsOf(jobId: string): Promise<StepView[]> {
   }));
 }
 
-/** The changes of a job after a revision, oldest first; null where some of them are not kept any more. */
+/** The changes of a job after a revision, oldest first; null if some of them are not kept any more. */
 export async function changesAfter({ id, revision }: Job, after: number): Promise<readonly Change[] | null> {
   const rows = await ChangeRow.findAll({
     where: { jobId: id, revision: { [Op.gt]: after } },
@@ -220,9 +220,9 @@ export class JobChanges {
   }
 
   /**
-   * @param base the revision that whoever made the change had seen; null where it goes for whatever there is
+   * @param base the revision that whoever made the change had seen; null if it goes for whatever there is
    * @returns the new revision
-   * @throws Problem with code `changed-elsewhere` where something was changed at the same place since
+   * @throws Problem with code `changed-elsewhere` if something was changed at the same place since
    */
   change(jobId: string, base: number | null, change: Change): Promise<number> {
     return this.log(jobId, async (job, transaction) => {

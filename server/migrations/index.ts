@@ -32,7 +32,7 @@ export async function isOutdated(sequelize: Sequelize): Promise<boolean> {
 
 /**
  * Brings the database up to date.
- * @throws InputError with code `newer-format` where a newer Tambur has used it
+ * @throws InputError with code `newer-format` if a newer Tambur has used it
  */
 export async function migrate(sequelize: Sequelize): Promise<void> {
   const storage = storageOf(sequelize);

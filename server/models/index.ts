@@ -47,7 +47,7 @@ export class ShelfEntry extends Model<InferAttributes<ShelfEntry>, InferCreation
   declare name: string;
   declare kind: SourceKind;
   declare kindTitle: string;
-  /** True where there are remarks on the file. */
+  /** True if there are remarks on the file. */
   declare isRemarked: boolean;
   declare sampleRate: number;
   declare channels: number;

@@ -38,7 +38,7 @@ export async function* bodyOf(c: Context): AsyncGenerator<Uint8Array> {
 export const jsonText = <T>(c: Context, text: string) =>
   c.body(text, 200, { 'Content-Type': 'application/json' }) as Response as Response & TypedResponse<T, 200, 'json'>;
 
-/** What a request states of its size; undefined where it states none. */
+/** What a request states of its size; undefined if it states none. */
 export function lengthOf(c: Context): number | undefined {
   const stated = c.req.header('content-length');
   return stated !== undefined && /^\d{1,15}$/.test(stated) ? Number(stated) : undefined;

@@ -29,7 +29,7 @@ async function withFile<T>(path: string, use: (file: FileHandle) => Promise<T>):
 
 /**
  * Numbers that are stored beside a sound; none where they have not been made.
- * @throws Problem where there is no such step
+ * @throws Problem if there is no such step
  */
 async function readStored(
   { files, facts }: StoredSound,
@@ -48,7 +48,7 @@ const forever = { 'Content-Type': 'application/octet-stream', 'Cache-Control': '
 
 /**
  * A stored sound in ranges: its peaks, its powers, its samples.
- * @param find throws where there is none of that id
+ * @param find throws if there is none of that id
  */
 export const soundRoutes = (find: (id: string) => StoredSound | Promise<StoredSound>) =>
   new Hono()

@@ -13,7 +13,7 @@ export const sourceView = ({ id, name, sha256, facts }: Source): SourceView => (
 
 /**
  * Takes a source off the shelf. Its files stay until the deletion can no longer be undone.
- * @throws Problem where a clip uses it
+ * @throws Problem if a clip uses it
  */
 export async function deleteSource(source: Source, data: DataFolder, sequelize: Sequelize): Promise<void> {
   const clips = await Clip.findAll({ where: { sourceId: source.id } });

@@ -13,7 +13,7 @@ export class Speaker {
 
   /**
    * A WAV file with the text, spoken.
-   * @throws InputError where the text holds nothing that can be spoken
+   * @throws InputError if the text holds nothing that can be spoken
    */
   async speak(prompt: Prompt, signal?: AbortSignal): Promise<Uint8Array<ArrayBuffer>> {
     const outcome = await this.threads.run(prompt, signal ? { signal } : {});

@@ -29,7 +29,7 @@ export async function asItIs<T>(file: string, use: (database: Sequelize) => Prom
 const rowsOf = <T extends object>(database: Sequelize, query: string): Promise<T[]> =>
   database.query<T>(query, { type: QueryTypes.SELECT });
 
-/** Looks a database over (SQLite's `quick_check`). Gives what is wrong with it; null where it is whole and Tambur's. */
+/** Looks a database over (SQLite's `quick_check`). Gives what is wrong with it; null if it is whole and Tambur's. */
 export async function databaseTrouble(file: string): Promise<string | null> {
   // SQLite waits for ever for what is no file.
   if (existsSync(file) && !statSync(file).isFile()) return 'it is not a file';
@@ -46,7 +46,7 @@ export async function databaseTrouble(file: string): Promise<string | null> {
   }
 }
 
-/** The id of the data folder that a whole database belongs to; null where it is of a version that knew of none. */
+/** The id of the data folder that a whole database belongs to; null if it is of a version that knew of none. */
 export const ownerOf = (file: string): Promise<string | null> =>
   asItIs(file, async (database) => {
     const tables = await rowsOf(database, "SELECT name FROM sqlite_master WHERE name = 'folder'");
@@ -71,7 +71,7 @@ export async function copyDatabase(sequelize: Sequelize, file: string): Promise<
 
 /**
  * Writes a copy of the database as it is now, safely on the disk, and lets all but the last five go.
- * @param isLast true where a newer version is about to change the database: another copy is for the version before, and
+ * @param isLast true if a newer version is about to change the database: another copy is for the version before, and
  * stays
  */
 export async function backUp(data: DataFolder, sequelize: Sequelize, isLast = false): Promise<void> {

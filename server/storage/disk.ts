@@ -21,7 +21,7 @@ const TROUBLES: Readonly<Record<string, string>> = {
   EIO: 'the disk reports an error; copy the folder to another disk while that is possible',
 };
 
-/** What a system error means for whoever uses Tambur; null where it is none of the disk. */
+/** What a system error means for whoever uses Tambur; null if it is none of the disk. */
 export function diskTrouble(error: unknown): string | null {
   const code = (error as NodeJS.ErrnoException | null)?.code;
   // SQLite and threads give the system's code as a part of their words at best.
@@ -98,7 +98,7 @@ export async function writeWhole(path: string, content: string | Uint8Array): Pr
   await publish(unfinished, path);
 }
 
-/** What a small JSON file holds; null where it is not there or no JSON. */
+/** What a small JSON file holds; null if it is not there or no JSON. */
 export async function readJson(path: string): Promise<unknown> {
   try {
     return JSON.parse(await readFile(path, 'utf8'));
@@ -113,7 +113,7 @@ const RESERVE = 50_000_000;
 
 /**
  * Looks whether something fits before it is begun.
- * @throws InputError with code `cannot-write` where it does not
+ * @throws InputError with code `cannot-write` if it does not
  */
 export async function refuseWhatWillNotFit(folder: string, bytes: number, what: string): Promise<void> {
   const { bavail, bsize } = await statfs(folder);

@@ -24,7 +24,7 @@ export type Opening = 'usual' | 'restore' | 'recover';
 
 export interface OpenedFolder {
   readonly sequelize: Sequelize;
-  /** True where nothing was there before. */
+  /** True if nothing was there before. */
   readonly isNew: boolean;
   /** A sentence for each thing that was done. */
   readonly said: readonly string[];
@@ -41,7 +41,7 @@ const refuse = (words: string) => new InputError('cannot-read', words);
  * Makes sure that a folder is Tambur's before anything in it is touched: it carries a marker, or is empty and gets one. A
  * folder of an earlier version, its database whole, gets its marker now.
  * @returns the folder's id, and whether it was empty
- * @throws InputError where it is somebody else's
+ * @throws InputError if it is somebody else's
  */
 export async function claimFolder(data: DataFolder): Promise<{ readonly id: string; readonly isNew: boolean }> {
   await makeFolder(data.root);

@@ -31,7 +31,7 @@ export async function keepList(data: DataFolder, bytes: Uint8Array): Promise<str
 
 /**
  * The device's own lists of a job, by the keys of the sheet's.
- * @throws InputError with code `cannot-read` where one is gone
+ * @throws InputError with code `cannot-read` if one is gone
  */
 export async function ownListsOf(data: DataFolder, ownLists: Readonly<Record<string, string>>): Promise<OwnLists> {
   const read = async ([key, sha256]: [string, string]) => {

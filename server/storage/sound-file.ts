@@ -121,7 +121,7 @@ export async function writeNumbers(path: string, lists: readonly Float32Array[])
 const STORED = { peaks: 2, powers: 1 } as const;
 export type StoredKind = keyof typeof STORED;
 
-/** Place of one step's peaks or powers inside a peaks file: all peaks come first, then all powers. Null where there is no such step. */
+/** Place of one step's peaks or powers inside a peaks file: all peaks come first, then all powers. Null if there is no such step. */
 export function storedRange(
   facts: SoundFacts,
   kind: StoredKind,

@@ -74,7 +74,7 @@ export class Wholes {
 
   /**
    * Makes a whole, or gives that which is there.
-   * @throws InputError where a setting cannot be carried out; the signal's reason where it was cancelled
+   * @throws InputError if a setting cannot be carried out; the signal's reason where it was cancelled
    */
   async make(source: Source, order: WholeOrder, options: WholeOptions = {}): Promise<WholeView> {
     const id = hashOf({ core: CORE_VERSION, source: source.key, order });
@@ -88,7 +88,7 @@ export class Wholes {
     return known.view;
   }
 
-  /** @throws Problem where there is no such whole, or not any more */
+  /** @throws Problem if there is no such whole, or not any more */
   find(id: string): { readonly files: SourceFiles; readonly facts: SoundFacts } {
     const { path, view } = this.whole(id);
     return { files: this.data.whole(id, path), facts: view.facts };
@@ -96,7 +96,7 @@ export class Wholes {
 
   /**
    * Has a whole played by its device, which leaves what is heard beside it.
-   * @throws InputError where the device does not show it; Problem where there is no such whole
+   * @throws InputError if the device does not show it; Problem where there is no such whole
    */
   async playOnDevice(id: string, signal?: AbortSignal): Promise<SoundFacts> {
     const whole = this.whole(id);
@@ -104,7 +104,7 @@ export class Wholes {
     return whole.heard;
   }
 
-  /** @throws Problem where there is no such whole, or its device has not played it */
+  /** @throws Problem if there is no such whole, or its device has not played it */
   findOnDevice(id: string): { readonly files: SourceFiles; readonly facts: SoundFacts } {
     const { heard } = this.whole(id);
     if (!heard) throw notFound('sound');

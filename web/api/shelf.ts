@@ -31,7 +31,7 @@ export async function loadSources(ids: readonly string[]): Promise<ShelfView[]> 
 
 let asked: { readonly ids: string[]; readonly answer: Promise<ReadonlyMap<string, ShelfView>> } | null = null;
 
-/** What a source is; null where it has gone. All that are asked for in one go are asked for in one request. */
+/** What a source is; null if it has gone. All that are asked for in one go are asked for in one request. */
 async function loadSource(id: string): Promise<ShelfView | null> {
   if (!asked) {
     const ids: string[] = [];

@@ -70,7 +70,7 @@ function OpenJob({ view, sheets }: { view: JobView; sheets: readonly SheetView[]
   return <Bench jobId={view.id} store={store} saving={saving} edition={edition} values={values} sheet={whole} />;
 }
 
-/** Why a sheet cannot be filled with the values of a job, as after it has been changed; null where it can. */
+/** Why a sheet cannot be filled with the values of a job, as after it has been changed; null if it can. */
 function misfitOf(edition: Target, values: Values): InputError | null {
   try {
     sheetFor(edition, null, values);

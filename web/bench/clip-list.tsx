@@ -21,7 +21,7 @@ import { AddMenu } from './add-menu.tsx';
 import { ClipMenu } from './clip-menu.tsx';
 import { ClipRow, ROW_HEIGHT } from './clip-row.tsx';
 
-/** The device's numbers for a clip; counted from 1 where it has no places of its own. */
+/** The device's numbers for a clip; counted from 1 if it has no places of its own. */
 function slotAt(target: Target, { placing }: SettledSet, id: string, index: number) {
   if (!target.places) return { number: String(index + 1), words: null };
   const numbers = [...placing].flatMap(([number, clip]) => (clip === id ? [number] : []));

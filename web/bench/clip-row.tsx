@@ -12,14 +12,14 @@ export const ROW_HEIGHT = 52;
 interface Props {
   readonly clip: RankedClip;
   readonly index: number;
-  /** The device's numbers for its places, and what those are called; null where it has no places. */
+  /** The device's numbers for its places, and what those are called; null if it has no places. */
   readonly slot: { readonly number: string; readonly words: string | null };
   /** Of all clips. */
   readonly count: number;
   readonly settled: SettledClip | undefined;
   readonly seconds: number | undefined;
   readonly trouble: string | undefined;
-  /** Bytes that the whole set may take; null where that is not limited. */
+  /** Bytes that the whole set may take; null if that is not limited. */
   readonly mostBytes: number | null;
   readonly isShown: boolean;
   /** One of several that are picked. */

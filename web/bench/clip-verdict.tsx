@@ -6,7 +6,7 @@ import { type PreviewState, saysAll } from './use-preview.ts';
 interface Props {
   readonly chain: Chain | null;
   readonly preview: PreviewState;
-  /** True where a station is open below: that all is well, the sheet beside it says. */
+  /** True if a station is open below: that all is well, the sheet beside it says. */
   readonly isLow: boolean;
   readonly onWay: (station: StationId, wish: unknown) => void;
   readonly onSheet: () => void;

@@ -40,7 +40,7 @@ interface OtherJob {
   readonly device: Device;
   readonly jobId: string;
   readonly left: readonly LeftOut[];
-  /** Null where nothing is built. */
+  /** Null if nothing is built. */
   readonly deliveryId: string | null;
 }
 

@@ -7,7 +7,7 @@ import { colour } from '../ui/theme.ts';
 
 interface Props {
   readonly extent: Extent | undefined;
-  /** Null where that has not been measured. */
+  /** Null if that has not been measured. */
   readonly strength: Strength | null;
   readonly frames: number;
   readonly channels: number;

@@ -25,11 +25,11 @@ interface Props {
   /** What the source's lane shows, which this lane shows too where both are on one axis. */
   readonly view: View;
   readonly setView: Dispatch<SetStateAction<View>>;
-  /** Of the device, in frames of the source; null where it has none. */
+  /** Of the device, in frames of the source; null if it has none. */
   readonly bar: number | null;
   /** In a bar. */
   readonly beats: number;
-  /** True where a station is open below. */
+  /** True if a station is open below. */
   readonly isLow: boolean;
 }
 

@@ -4,9 +4,9 @@ import type { Finding, Verdict } from '@tambur/core';
 export interface SheetRow {
   /** What is wanted: either finding says it. */
   readonly about: Finding;
-  /** Null where only the result has it, such as the headroom. */
+  /** Null if only the result has it, such as the headroom. */
   readonly was: Finding | null;
-  /** Null where there is no answer yet. */
+  /** Null if there is no answer yet. */
   readonly is: Finding | null;
 }
 

@@ -16,7 +16,7 @@ interface SourcePicture {
   readonly strength: Strength | null;
   readonly samples: Parameters<typeof drawSamples>[4] | null;
   readonly marks: Marks;
-  /** Frames of a bar; null where there is no tempo. */
+  /** Frames of a bar; null if there is no tempo. */
   readonly bar: number | null;
 }
 

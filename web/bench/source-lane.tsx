@@ -31,12 +31,12 @@ interface Props {
   readonly player: LanePlayer;
   /** How long the cut is, and what becomes of it. */
   readonly cutWords: string;
-  /** Of the device, in frames of the source; null where it has none. */
+  /** Of the device, in frames of the source; null if it has none. */
   readonly units: Pick<Grid, 'block' | 'bar'>;
   readonly onCut: (start: number, end: number) => void;
   /** Called when a drag begins; what it gives back is called when it ends. */
   readonly onGesture: () => () => void;
-  /** True where a station is open below: the lane is as high as it was made. */
+  /** True if a station is open below: the lane is as high as it was made. */
   readonly isLow: boolean;
 }
 

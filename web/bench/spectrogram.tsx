@@ -39,7 +39,7 @@ function ramp(): readonly Rgb[] {
   });
 }
 
-/** Levels as a picture: one pixel for each, the lowest frequency at the bottom; clear where there are none. */
+/** Levels as a picture: one pixel for each, the lowest frequency at the bottom; clear if there are none. */
 function pictureOf({ columns, rows, levels }: Spectrogram): HTMLCanvasElement {
   const picture = document.createElement('canvas');
   picture.width = columns;

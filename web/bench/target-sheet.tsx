@@ -135,7 +135,7 @@ function Blanks({ store, clip, edition, source, chain, onWish }: BlanksProps) {
 
 interface RowsProps {
   readonly rows: readonly SheetRow[];
-  /** True where answers are those of a piece; what has none waits for the whole. */
+  /** True if answers are those of a piece; what has none waits for the whole. */
   readonly isPiece: boolean;
 }
 

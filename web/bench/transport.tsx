@@ -21,7 +21,7 @@ interface Props {
   readonly frames: number;
   readonly sampleRate: number;
   readonly hasResult: boolean;
-  /** False where there is no whole yet: no device plays a piece. */
+  /** False if there is no whole yet: no device plays a piece. */
   readonly hasDevice: boolean;
   readonly device: DeviceState;
 }

@@ -14,7 +14,7 @@ export interface Compared extends Alternative {
   readonly refused: string | null;
 }
 
-/** Renders what a station could do instead, one after the other, of the present cut; nothing where none is asked for. */
+/** Renders what a station could do instead, one after the other, of the present cut; nothing if none is asked for. */
 export function useAlternatives(
   source: SourceView,
   chain: Chain | null,

@@ -17,7 +17,7 @@ export interface SampleStretch {
 
 const NOTHING: StoredSound = { path: '', facts: { sampleRate: 1, channels: 1, frames: 0 } };
 
-/** What a lane draws of a sound in a view: peaks from far, samples from near; and of all of it. Undefined while it is on its way, and where there is none. */
+/** What a lane draws of a sound in a view: peaks from far, samples from near; and of all of it. Undefined while it is on its way, and if there is none. */
 export function useLaneData(sound: StoredSound | null, view: View, width: number) {
   const { path, facts } = sound ?? NOTHING;
   const { step, samples: near } = laneNeeds(facts.frames, view, width);
@@ -59,7 +59,7 @@ export function useLaneData(sound: StoredSound | null, view: View, width: number
     [from, samples.data],
   );
   const extent = useMemo(() => (seen ? extentOfSamples(seen.channels, seen.from) : whole), [seen, whole]);
-  /** How strong it is; null where that has not been measured, or is on its way. */
+  /** How strong it is; null if that has not been measured, or is on its way. */
   const wholeStrength = useMemo(
     () => (powers.data && powers.data.values.length > 0 ? strengthOfPowers(powers.data) : null),
     [powers.data],

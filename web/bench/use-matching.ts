@@ -7,7 +7,7 @@ import { measureWorker } from '../sound/workers/workers.ts';
 /** Of longer cuts the loudness is that of the whole source, seconds. */
 const LONG = 60;
 
-/** How loud the cut of a source is, in LUFS; null where it is silent or not known yet. */
+/** How loud the cut of a source is, in LUFS; null if it is silent or not known yet. */
 export function useLoudness(source: SourceView, { start, end }: Cut, target: Target, isWanted: boolean): number | null {
   const { frames, sampleRate, measures } = source.facts;
   const isPart = (start > 0 || end < frames) && (end - start) / sampleRate <= LONG;
@@ -27,7 +27,7 @@ export function useLoudness(source: SourceView, { start, end }: Cut, target: Tar
 }
 
 /**
- * Linear gains by which all sound as loud as the quietest; 1 where a loudness is not known.
+ * Linear gains by which all sound as loud as the quietest; 1 if a loudness is not known.
  * @param loudness LUFS by name
  */
 export function matched<Name extends string>(loudness: Readonly<Record<Name, number | null>>): Record<Name, number> {

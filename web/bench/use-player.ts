@@ -19,7 +19,7 @@ export function usePlayer(): LanePlayer {
 /** A sound beside the source: a whole in memory, or what reads it piece by piece. */
 export interface Beside {
   readonly sound: Pcm | PcmReader;
-  /** Linear; 1 where there is none. */
+  /** Linear; 1 if there is none. */
   readonly gain?: number;
 }
 

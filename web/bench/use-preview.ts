@@ -16,13 +16,13 @@ export interface Preview extends RenderedClip {
   readonly chain: Chain;
   /** No other preview has it. */
   readonly id: number;
-  /** Frames of the source that its bytes and its sound are a piece of; null where they are the whole. */
+  /** Frames of the source that its bytes and its sound are a piece of; null if they are the whole. */
   readonly piece: Cut | null;
   /** The whole, where it lies on the server: what is said is said of it then. */
   readonly stored: WholeView | null;
 }
 
-/** True where what a preview says is said of the whole. */
+/** True if what a preview says is said of the whole. */
 export const saysAll = ({ piece, stored }: Preview): boolean => piece === null || stored !== null;
 
 let previews = 0;
@@ -31,11 +31,11 @@ let previews = 0;
 export interface PreviewState {
   readonly made: Preview | null;
   readonly refused: string | null;
-  /** False where `made` is of an earlier chain, or of another piece. */
+  /** False if `made` is of an earlier chain, or of another piece. */
   readonly isCurrent: boolean;
   /** What makes pieces, where the whole takes long and is not there yet. */
   readonly pieces: Pieces | null;
-  /** The whole, which is being made beside; null where none is on its way. */
+  /** The whole, which is being made beside; null if none is on its way. */
   readonly whole: WholeProgress | null;
 }
 

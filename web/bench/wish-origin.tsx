@@ -7,7 +7,7 @@ import { Button } from '../ui/button.tsx';
 interface Props {
   readonly id: StationId;
   readonly clip: RankedClip;
-  /** True where the station does what is wished, here or for all clips. */
+  /** True if the station does what is wished, here or for all clips. */
   readonly byHand: boolean;
   readonly store: JobStore;
   readonly onAutomatic: () => void;

@@ -277,7 +277,7 @@ interface EntryProps {
   readonly heading: 'h2' | 'h3';
   readonly entry: CheckedFile;
   readonly file: File | undefined;
-  /** True where it is one line until it is opened. */
+  /** True if it is one line until it is opened. */
   readonly isFolded: boolean;
   readonly target: Target;
   readonly variantId: string | null;

@@ -51,7 +51,7 @@ async function cardIn(file: File): Promise<DroppedFiles | null> {
 
 /**
  * What was dropped, as cards and files: a folder is a card, a ZIP is one, and other files stay together.
- * @throws InputError where a ZIP is damaged
+ * @throws InputError if a ZIP is damaged
  */
 export async function givenIn(dropped: readonly File[]): Promise<readonly DroppedFiles[]> {
   const folders = new Map<string, GivenFile[]>();

@@ -17,14 +17,14 @@ export interface FolderSurvey {
   readonly others: readonly string[];
   /** Of those, what a computer put there for itself. */
   readonly hidden: readonly string[];
-  /** False where there are so many that not all of them were looked at. */
+  /** False if there are so many that not all of them were looked at. */
   readonly isWhole: boolean;
 }
 
 /** More files than that are not looked at. */
 const MOST_LISTED = 5000;
 
-/** Adds the paths of all files in a folder. Gives false where there are too many. */
+/** Adds the paths of all files in a folder. Gives false if there are too many. */
 async function addPaths(paths: string[], folder: FileSystemDirectoryHandle, above = ''): Promise<boolean> {
   for await (const [name, handle] of folder.entries()) {
     const path = above + name;
@@ -57,7 +57,7 @@ export async function surveyFolder(
 export class NotWritten extends Error {
   constructor(
     readonly path: string,
-    /** True where something of it is there that could not be removed again. */
+    /** True if something of it is there that could not be removed again. */
     readonly isLeft: boolean,
     cause: unknown,
   ) {
@@ -71,7 +71,7 @@ export class NotWritten extends Error {
 const LETS_GO_TRIES = 50;
 const LETS_GO_MS = 100;
 
-/** Removes a file that was made here. Gives false where it cannot be. */
+/** Removes a file that was made here. Gives false if it cannot be. */
 async function isRemoved(folder: FileSystemDirectoryHandle, name: string): Promise<boolean> {
   for (let tries = 0; tries < LETS_GO_TRIES; tries++) {
     try {

@@ -10,7 +10,7 @@ import { blocksOf, captionOf, characterOf, firstLineFor, hex, MOST_LINES, offset
 interface Props {
   readonly href: string;
   readonly size: number;
-  /** Of the sound in it; undefined where it holds none, or several. */
+  /** Of the sound in it; undefined if it holds none, or several. */
   readonly facts: Facts | undefined;
 }
 

@@ -22,7 +22,7 @@ function mended(clip: RankedClip, station: string, wish: NonNullable<ShownCause[
   return { ...clip, wishes: { ...clip.wishes, [station]: now } };
 }
 
-/** @throws ApiError where the job or the clip is gone, or the change does not make sense */
+/** @throws ApiError if the job or the clip is gone, or the change does not make sense */
 export async function takeMend(jobId: string, clipId: string, { station, wish }: ShownCause['mend']): Promise<void> {
   const view = await jobOf(jobId);
   const clip = view.job.clips.find(({ id }) => id === clipId);

@@ -32,7 +32,7 @@ export interface JobState {
   readonly pending: readonly Change[];
   /** During a gesture, such as a drag: how many changes were pending before it. Nothing is sent until it ends. */
   readonly held: number | null;
-  /** The clip on the bench; null where there is none. */
+  /** The clip on the bench; null if there is none. */
   readonly selectedId: string | null;
   /** The clips that are meant together: the one on the bench, and those picked with it. */
   readonly selection: Selection;
@@ -75,7 +75,7 @@ export interface JobState {
   setClipValue(id: string, blank: string, value: Value | null): void;
   /** Puts clips at places of the device, in one step. */
   placeClips(change: PlaceChange): void;
-  /** Starts a list of the sheet from one that the device has, by its SHA-256; null: made anew. */
+  /** Starts a list of the sheet from one that the device has, by its SHA-256; null: made again. */
   setOwnList(list: string, sha256: string | null): void;
   changeSettings(id: string, change: Partial<ClipSettings>): void;
   /** Changes of several clips in one step. */

@@ -24,7 +24,7 @@ import type { SourceView } from '@tambur/server';
 /** A clip whose chain is settled, or why it cannot be. */
 export type SettledClip = { readonly chain: Chain } | { readonly refused: string };
 
-/** The chain of a clip; null where it cannot be settled, or is not known yet. */
+/** The chain of a clip; null if it cannot be settled, or is not known yet. */
 export const chainOf = (settled: SettledClip | null | undefined): Chain | null =>
   settled && 'chain' in settled ? settled.chain : null;
 

@@ -7,7 +7,7 @@ export function sheetOf({ isOwn: _, usedBy: __, words: ___, ...sheet }: SheetVie
   return sheet;
 }
 
-/** The sheet of a job in its variant, its blanks to be filled; undefined where one of them is not there any more. */
+/** The sheet of a job in its variant, its blanks to be filled; undefined if one of them is not there any more. */
 export function editionForJob(
   sheets: readonly SheetView[],
   job: Pick<WorkingJob, 'sheet' | 'variant'>,

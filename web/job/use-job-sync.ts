@@ -22,7 +22,7 @@ const serverOf = (id: string): JobServer => ({
 
 export interface Saving {
   readonly save: SaveState;
-  /** Resolves when all is on the server; with false where it could not be saved. */
+  /** Resolves when all is on the server; with false if it could not be saved. */
   readonly saveNow: () => Promise<boolean>;
   readonly undo: () => void;
   readonly redo: () => void;

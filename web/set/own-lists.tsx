@@ -30,7 +30,7 @@ interface Props {
 interface Offer {
   readonly list: ListFile;
   readonly bytes: Uint8Array;
-  /** Null where nothing can be learned from it; then `problem` says why. */
+  /** Null if nothing can be learned from it; then `problem` says why. */
   readonly merged: MergedList | null;
   readonly problem: string;
 }
@@ -58,7 +58,7 @@ export function listedFiles(store: JobStore, set: SettledSet): readonly Listed[]
   });
 }
 
-/** The list files of the sheet: made anew, or from what the device has now. */
+/** The list files of the sheet: made again, or from what the device has now. */
 export function OwnLists({ store, set, target }: Props) {
   const ownLists = useStore(store, ({ job }) => job.ownLists);
   const [offer, setOffer] = useState<Offer | null>(null);
@@ -98,7 +98,7 @@ export function OwnLists({ store, set, target }: Props) {
 
 interface LineProps {
   readonly list: ListFile;
-  /** SHA-256 of the device's own; undefined where it is made from scratch. */
+  /** SHA-256 of the device's own; undefined if it is made from scratch. */
   readonly own: string | undefined;
   readonly onLook: (bytes: Uint8Array) => void;
   readonly onRemove: () => void;

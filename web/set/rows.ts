@@ -18,18 +18,18 @@ import { chainOf, type SettledSet } from '../job/set.ts';
 /** A line of the table: a place with the clip that plays there, or without one. */
 export interface SetRow {
   readonly key: string;
-  /** Of the place; counted from 1 where the device has none. */
+  /** Of the place; counted from 1 if the device has none. */
   readonly number: number;
-  /** What the place is called; null where the device has none. */
+  /** What the place is called; null if the device has none. */
   readonly words: string | null;
   /** Its name on the device, where the sheet has one: "horn". */
   readonly label: string | null;
   readonly clip: RankedClip | null;
-  /** True where the clip plays at other places too. */
+  /** True if the clip plays at other places too. */
   readonly isOneOfSeveral: boolean;
 }
 
-/** True where clips stand at places of the device: it has some, or goes by numbers in names. */
+/** True if clips stand at places of the device: it has some, or goes by numbers in names. */
 export const hasPlaces = (target: Target): boolean =>
   target.places !== undefined || demandsOf(target).name?.value.digits != null;
 
@@ -66,7 +66,7 @@ export function setRows(clips: readonly RankedClip[], { placing }: SettledSet, t
 export const TAG_NAMES = ['title', 'artist', 'album', 'comment'] as const;
 export type TagName = (typeof TAG_NAMES)[number];
 
-/** Why a set takes no tags, in a sentence; null where it does. */
+/** Why a set takes no tags, in a sentence; null if it does. */
 export function whyNoTags(target: Target): string | null {
   const { tags, containers } = demandsOf(target);
   if (tags?.value === 'forbidden') return 'The sheet forbids tags.';
@@ -85,7 +85,7 @@ function withTag(settings: ClipSettings, plan: Plan<'wrap'>, tag: TagName, value
   return { wrap: { ...(settings.wrap === 'automatic' ? {} : settings.wrap), tags } };
 }
 
-/** What a clip's file at a line is called; null where none can be made. */
+/** What a clip's file at a line is called; null if none can be made. */
 export function fileAt({ clip, number }: SetRow, set: SettledSet): string | null {
   const chain = clip && chainOf(set.settled.get(clip.id));
   if (!clip || !chain) return null;

@@ -46,7 +46,7 @@ interface Props {
   readonly hasTags: boolean;
   readonly onName: (clip: RankedClip, name: string) => void;
   readonly onTag: (clip: RankedClip, tag: TagName, value: string) => void;
-  /** Puts what is here at another place; null where the number is none. */
+  /** Puts what is here at another place; null if the number is none. */
   readonly onPlace: (to: number) => void;
   /** By a number of lines. */
   readonly onMove: (by: 1 | -1) => void;

@@ -177,13 +177,13 @@ export function SetView({ jobId, store, set, target }: Props) {
 
 interface ToolsProps {
   readonly store: JobStore;
-  /** Why the set takes no tags; null where it does. */
+  /** Why the set takes no tags; null if it does. */
   readonly noTags: string | null;
   readonly hasTags: boolean;
   readonly onTags: (shows: boolean) => void;
-  /** Left out where nothing stands elsewhere than the order of the clips has it. */
+  /** Left out if nothing stands elsewhere than the order of the clips has it. */
   readonly onReset: (() => void) | undefined;
-  /** What plays where, as a table; left out where nothing does. */
+  /** What plays where, as a table; left out if nothing does. */
   readonly csv: (() => string) | undefined;
 }
 

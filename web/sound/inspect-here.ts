@@ -23,7 +23,7 @@ class TooSlow extends Error {
 
 let looking: Promise<unknown> = Promise.resolve();
 
-/** What a dropped file is, or why it cannot be used, without waiting for the server; null where the page cannot tell. */
+/** What a dropped file is, or why it cannot be used, without waiting for the server; null if the page cannot tell. */
 export function inspectHere(file: File, { reading, largest = MOST_TO_INSPECT }: InspectOptions = {}) {
   const task = looking.then(async () => {
     if (file.size > largest) return null;

@@ -7,14 +7,14 @@ export type LaneName = string;
 /** A sound beside the source, at the source's rate; its first frame is the start of the cut. */
 export interface Lane {
   readonly reader: PcmReader;
-  /** Linear; 1 where there is none. */
+  /** Linear; 1 if there is none. */
   readonly gain?: number;
 }
 
 /** What can be heard: the source, and lanes that stand for the source's part from `cut.start` to `cut.end`. */
 export interface Material {
   readonly source: PcmReader | null;
-  /** Linear gain of the source; 1 where there is none. */
+  /** Linear gain of the source; 1 if there is none. */
   readonly sourceGain?: number;
   /** Frames of the source. */
   readonly cut: { readonly start: number; readonly end: number };
@@ -293,7 +293,7 @@ export class LanePlayer {
   }
 }
 
-/** True where two materials differ in their gains at most. */
+/** True if two materials differ in their gains at most. */
 function isSameSound(a: Material, b: Material): boolean {
   const names = Object.keys(a.lanes);
   return (

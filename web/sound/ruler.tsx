@@ -32,7 +32,7 @@ export function Ruler({ view, sampleRate, frames, bars = null }: Props) {
         context.fillRect(Math.min(width - 1, x), 0, 1, words === null ? 3 : 6);
         if (words === null) continue;
         const wide = context.measureText(words).width;
-        // At the ends the words stay on the ruler, and are left out where others stand.
+        // At the ends the words stay on the ruler, and are left out if others stand.
         const left = Math.max(0, Math.min(width - wide, x - wide / 2));
         if (left < taken) continue;
         taken = left + wide + GAP;

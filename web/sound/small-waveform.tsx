@@ -3,7 +3,7 @@ import { HEIGHT, pathsOf } from './waveform-paths.ts';
 
 interface Props {
   readonly waveform: string;
-  /** Shares of the source, 0..1: where what is shown begins and ends; all of it where nothing is said. */
+  /** Shares of the source, 0..1: where what is shown begins and ends; all of it if nothing is said. */
   readonly from?: number;
   readonly to?: number;
 }

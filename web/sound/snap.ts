@@ -7,7 +7,7 @@ export type Snap = (typeof SNAPS)[number];
 
 /** What there is to snap to, in frames of the source. */
 export interface Grid {
-  /** What one block of the device comes to, and a bar at its tempo; null where it has none. */
+  /** What one block of the device comes to, and a bar at its tempo; null if it has none. */
   readonly block: number | null;
   readonly bar: number | null;
   readonly silences: readonly Range[];

@@ -9,7 +9,7 @@ test.each([
   [[0, 500, 1000], 120],
   // One a little early, one a little late: the mean counts.
   [[0, 640, 1270, 1935], 93.02],
-  // Whoever pauses begins anew.
+  // Whoever pauses begins again.
   [[0, 500, 1000, 9000, 9600], null],
   [[0, 500, 1000, 9000, 9600, 10_200], 100],
 ])('taps at %j are %s a minute', (times, wanted) => {

@@ -1,4 +1,4 @@
-/** Taps farther apart than this, in ms, begin anew; of so many the mean counts. */
+/** Taps farther apart than this, in ms, begin again; of so many the mean counts. */
 const APART = 2000;
 const MOST_TAPS = 12;
 
@@ -9,7 +9,7 @@ export function withTap(taps: readonly number[], now: number): readonly number[]
   return [...before, now].slice(-MOST_TAPS);
 }
 
-/** Beats a minute of taps; null where there are fewer than three. */
+/** Beats a minute of taps; null if there are fewer than three. */
 export function tempoOfTaps(taps: readonly number[]): number | null {
   const [first] = taps;
   const last = taps.at(-1);

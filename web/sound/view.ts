@@ -108,7 +108,7 @@ export interface Bars {
   readonly beats: number;
 }
 
-/** Marks at bars, counted from one, with their beats between them; null where it is too near for that: then times say more. */
+/** Marks at bars, counted from one, with their beats between them; null if it is too near for that: then times say more. */
 export function barTicksOf(
   { from, to }: View,
   { from: first, bar, beats }: Bars,

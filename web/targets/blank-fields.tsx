@@ -50,7 +50,7 @@ interface BlankProps {
   readonly helpFor: Props['helpFor'];
 }
 
-/** What does not fit the sheet, in a sentence; null where it does. */
+/** What does not fit the sheet, in a sentence; null if it does. */
 function trouble(sheet: Target, { id }: Blank, value: Value): string | null {
   try {
     withUsual(sheet, { [id]: value });

@@ -11,7 +11,7 @@ interface Props {
   readonly onChange: (value: unknown) => void;
 }
 
-/** A value with one entry changed; what is empty is left out where it may be. */
+/** A value with one entry changed; what is empty is left out if it may be. */
 function withEntry(value: unknown, key: string, entry: unknown, isOptional: boolean): unknown {
   if (key === '') return entry;
   const { [key]: _, ...rest } = value as Values;

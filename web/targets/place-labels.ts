@@ -11,7 +11,7 @@ export const labelText = (labels: Labels) =>
     .map(([number, label]) => `${number} ${label}`)
     .join('\n');
 
-/** Names of places as they are typed, a line for each; null where a line is none. */
+/** Names of places as they are typed, a line for each; null if a line is none. */
 export function labelsIn(text: string): Labels | null {
   const lines = text.split('\n').filter((line) => line.trim() !== '');
   const found = lines.map((line) => LINE.exec(line));

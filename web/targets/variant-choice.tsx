@@ -7,7 +7,7 @@ interface Props {
   readonly onChange: (value: string | null) => void;
 }
 
-/** Which variant of a sheet; nothing where there is only one. */
+/** Which variant of a sheet; nothing if there is only one. */
 export function VariantChoice({ target: { variants }, value, onChange }: Props) {
   if (variants.length === 0) return null;
   return (

@@ -25,7 +25,7 @@ export interface CardToTry {
 /** Bytes of a card that a page has room for. */
 const LARGEST_CARD = 600_000_000;
 
-/** @throws InputError where a card is too large for the page */
+/** @throws InputError if a card is too large for the page */
 function refuseTooMuch(files: readonly { readonly bytes: number }[]): void {
   const bytes = files.reduce((sum, file) => sum + file.bytes, 0);
   if (bytes <= LARGEST_CARD) return;
@@ -36,7 +36,7 @@ function refuseTooMuch(files: readonly { readonly bytes: number }[]): void {
 /**
  * What a delivery puts on a card, fetched from the server.
  * @param onFile is told after each file how many are there
- * @throws InputError where it is too large for the page
+ * @throws InputError if it is too large for the page
  */
 export async function cardOfDelivery(
   { id, jobId, jobTitle, artifacts }: DeliveryView,
@@ -62,7 +62,7 @@ const MOST_NAMES = 3;
 const namesOf = (paths: readonly string[]): string =>
   paths.length <= MOST_NAMES ? paths.join(', ') : `${paths[0]} and ${paths.length - 1} more files`;
 
-/** What was dropped. @throws InputError where it is too large for the page */
+/** What was dropped. @throws InputError if it is too large for the page */
 export async function cardOfGiven({ id, title, files }: DroppedFiles): Promise<CardToTry> {
   refuseTooMuch(files.map(({ file }) => ({ bytes: file.size })));
   const read = files.map(async ({ path, file }) => ({
@@ -81,7 +81,7 @@ export async function cardOfGiven({ id, title, files }: DroppedFiles): Promise<C
 /** Larger sources are not fetched for a question. */
 const LARGEST_SOURCE = 60_000_000;
 
-/** The file that a clip was made of; null where it is not there any more, or too large. */
+/** The file that a clip was made of; null if it is not there any more, or too large. */
 export async function sourceOf(jobId: string, clipId: string | undefined): Promise<Uint8Array | null> {
   const { job, sources } = await unwrap<JobView>(api.jobs[':id'].$get({ param: { id: jobId } }));
   const id = job.clips.find((clip) => clip.id === clipId)?.pieces[0]?.source;

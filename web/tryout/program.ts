@@ -62,7 +62,7 @@ class Turns {
     this.isRound = Boolean(program.isForever) && others.length === 0 && !first?.pause && !first?.lead;
   }
 
-  /** The next one; null where the program is over. A device that holds its sounds back does not ask again and again. */
+  /** The next one; null if the program is over. A device that holds its sounds back does not ask again and again. */
   async at(index: number): Promise<Turn | null> {
     const { steps, isForever } = this.program;
     const step = steps[index % steps.length];
@@ -184,7 +184,7 @@ export interface Timeline {
   follow(program: Program, bar: number): Promise<void>;
   /** Turns that have come up to a frame, each told once. */
   reached(frame: number): readonly Cue[];
-  /** True where nothing is left after a frame. */
+  /** True if nothing is left after a frame. */
   isOver(frame: number): boolean;
 }
 

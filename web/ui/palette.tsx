@@ -7,7 +7,7 @@ import { Modal } from './modal.tsx';
 /** So many are shown; who looks for another types on. */
 const MOST = 12;
 
-/** True where every word that is typed occurs. */
+/** True if every word that is typed occurs. */
 const fits = (label: string, typed: string): boolean => {
   const words = label.toLowerCase();
   return typed

@@ -10,8 +10,8 @@ function narrowerThan(rem: number) {
   return (): boolean => useSyncExternalStore(listen, () => media.matches);
 }
 
-/** True where there is room for one thing at a time only: below 640 pixels. */
+/** True if there is room for one thing at a time only: below 640 pixels. */
 export const useIsNarrow = narrowerThan(40);
 
-/** True where columns do not fit beside each other: below 1024 pixels. */
+/** True if columns do not fit beside each other: below 1024 pixels. */
 export const useIsSmall = narrowerThan(64);

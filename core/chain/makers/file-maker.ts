@@ -19,12 +19,12 @@ export interface FileMaker {
   measured(): Measurements;
   /**
    * Checksum of what a reader must find again: the encoded samples as they are in the file; the whole numbers, where a
-   * library keeps those; null where it keeps none.
+   * library keeps those; null if it keeps none.
    */
   readonly dataSum: number | null;
   close?(): void | Promise<void>;
 }
 
-/** What rounds as Depth says; null where nothing is rounded. */
+/** What rounds as Depth says; null if nothing is rounded. */
 export const quantiserOf = ({ bits, ...rest }: DepthPlan, { sampleRate }: Format): Quantiser | null =>
   bits === null ? null : new Quantiser({ bits, sampleRate, ...rest });

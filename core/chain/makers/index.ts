@@ -15,7 +15,7 @@ export { levelsSum } from './library-maker.ts';
 
 /**
  * The maker that a settled chain asks for.
- * @throws InputError where the encoding has no such bit rate
+ * @throws InputError if the encoding has no such bit rate
  */
 export async function openFileMaker(
   chain: Chain,

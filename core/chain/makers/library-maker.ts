@@ -16,14 +16,14 @@ export function levelsSum(levels: readonly Int32Array[], sum: number): number {
 /** Hands the sound to a library; what keeps whole numbers gets them rounded as Depth says. */
 export class LibraryMaker implements FileMaker {
   readonly framesAtOnce = 4096;
-  /** Of the whole numbers that are to be kept; null where none are. */
+  /** Of the whole numbers that are to be kept; null if none are. */
   dataSum: number | null = null;
   private readonly encoder: SoundEncoder;
   private readonly quantiser: Quantiser | null;
   private readonly meter: RoundingMeter;
   private readonly scale: number;
 
-  /** @param quantiser null where nothing is rounded */
+  /** @param quantiser null if nothing is rounded */
   constructor(bits: number, quantiser: Quantiser | null, encoder: SoundEncoder) {
     this.encoder = encoder;
     this.quantiser = quantiser;

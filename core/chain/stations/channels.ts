@@ -69,7 +69,7 @@ function chooseMono(facts: Facts): Choice {
   return { matrix: allAsOne(facts), figure: 'mix L+R', because: 'Both sides carry sound, so they are mixed.' };
 }
 
-/** @throws InputError where the source has not what is wished for */
+/** @throws InputError if the source has not what is wished for */
 function byHand({ mode, channel = 0, weights = [] }: Wish, facts: Facts): Omit<Choice, 'because'> {
   const inputs = facts.channels;
   const refuse = (what: string) =>

@@ -91,7 +91,7 @@ function sourceBits({ encoding, bitDepth }: Facts): number {
 /** Bits of a sample that every reader of a lossless encoding knows (common practice, no source). */
 const READ_EVERYWHERE = [8, 16, 24];
 
-/** Bits that some readers of a lossless encoding cannot open, and the next that all of them can; null where there are none. */
+/** Bits that some readers of a lossless encoding cannot open, and the next that all of them can; null if there are none. */
 export function widelyRead({ bits }: Pick<DepthPlan, 'bits'>, encoding: string): number | null {
   if (bits === null || !findCompressed(encoding)?.depths || READ_EVERYWHERE.includes(bits)) return null;
   return READ_EVERYWHERE.find((depth) => depth > bits) ?? null;

@@ -230,7 +230,7 @@ export const ends = station({
   },
 });
 
-/** What is wrong with a file that its container has no room for, as a sentence; null where it has. */
+/** What is wrong with a file that its container has no room for, as a sentence; null if it has. */
 export function fileTooLarge(frames: number, { rate, channels, wrap }: Before): string | null {
   const { mostBytes = Number.POSITIVE_INFINITY, title } = outContainerOf(wrap.container);
   if (wrap.compressed) return null;

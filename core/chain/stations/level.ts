@@ -69,7 +69,7 @@ export interface LevelPlan {
   readonly removeDc: boolean;
   readonly filters: readonly LevelFilter[];
   readonly goal: LevelGoal;
-  /** dBFS; null where the limiter is off. */
+  /** dBFS; null if the limiter is off. */
   readonly limitDb: number | null;
   /** What the limiter holds the true peak to as well, dBTP; left out if nothing is said of it. */
   readonly limitTruePeakDb?: number;
@@ -78,7 +78,7 @@ export interface LevelPlan {
 /** An automatic level raises no further: beyond, it lifts little but the noise. Common practice, no source. */
 const MOST_AUTOMATIC_GAIN = 40;
 const MOST_GAIN = 120;
-/** What a loudness may reach in true peak where nothing is said (EBU R 128: -1 dBTP; from memory). */
+/** What a loudness may reach in true peak if nothing is said (EBU R 128: -1 dBTP; from memory). */
 const USUAL_CEILING = -1;
 /** Goals to compare, dBFS and LUFS (common practice, no source). */
 const PEAKS = [-1, -3, -6];

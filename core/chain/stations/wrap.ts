@@ -78,11 +78,11 @@ type Wish = v.InferOutput<typeof wish>;
 export interface WrapPlan {
   readonly container: string;
   readonly encoding: string;
-  /** Id of the form in whose array the whole file stands; null where it stands for itself. */
+  /** Id of the form in whose array the whole file stands; null if it stands for itself. */
   readonly array: string | null;
   /** Without the dot. */
   readonly extension: string;
-  /** What the library is told; null where core encodes itself. */
+  /** What the library is told; null if core encodes itself. */
   readonly compressed: Pick<EncoderOrder, 'bitRate' | 'stereoMode' | 'infoFrame'> | null;
   readonly tags: readonly Tag[];
   readonly text: Partial<TextOptions>;
@@ -129,7 +129,7 @@ function bitRateOf(
   return open.findLast(fits) ?? open[0] ?? nearest;
 }
 
-/** Bit rates that there are for a result like this; null where none is chosen. */
+/** Bit rates that there are for a result like this; null if none is chosen. */
 export function possibleBitRates(
   { encoding, compressed }: WrapPlan,
   sampleRate: number,
@@ -141,7 +141,7 @@ export function possibleBitRates(
     : null;
 }
 
-/** What is wrong with the bit rate of a result like this, as a sentence; null where it can be made. */
+/** What is wrong with the bit rate of a result like this, as a sentence; null if it can be made. */
 export function bitRateTrouble(plan: WrapPlan, sampleRate: number, channels: number): string | null {
   const possible = possibleBitRates(plan, sampleRate, channels);
   const { bitRate = 0, stereoMode } = plan.compressed ?? {};

@@ -15,7 +15,7 @@ export { together } from './way.ts';
 /** Of one kind so many are offered: the first that fits is the one that loses least. */
 const MOST_OF_A_KIND = 2;
 
-/** Seconds that are left below the limit; null where there is none. */
+/** Seconds that are left below the limit; null if there is none. */
 function roomIn({ stations: { ends, rate } }: Chain): number | null {
   const { limit, frames } = ends.plan;
   return limit ? (limit.frames - frames) / rate.plan.to : null;

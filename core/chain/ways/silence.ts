@@ -8,7 +8,7 @@ interface Cut {
   readonly end: number;
 }
 
-/** What of a cut is not silence at its ends, in frames of the source; null where all of it is silence. */
+/** What of a cut is not silence at its ends, in frames of the source; null if all of it is silence. */
 function soundWithin({ frames, measures }: Facts, { start, end }: Cut): Cut | null {
   const first = Math.max(start, measures.leadingSilence);
   const last = Math.min(end, frames - measures.trailingSilence);

@@ -16,7 +16,7 @@ export interface Candidate {
   /** Entries of the station's wish; what else is set there stays. */
   readonly wish: object;
   readonly label: string;
-  /** True where the result is as long as is allowed, so that nothing is to be said of room that is left. */
+  /** True if the result is as long as is allowed, so that nothing is to be said of room that is left. */
   readonly isExact?: boolean;
 }
 

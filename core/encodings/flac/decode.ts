@@ -113,7 +113,7 @@ function separate([first, second]: readonly Float64Array[], code: number): void 
  * @param bytes the whole frame
  * @param streamBits bits of a sample as the stream's description states them, for frames that do not
  * @returns samples of each channel from -1 to 1, to the last bit where they have up to 24
- * @throws RangeError where the bits are no frame
+ * @throws RangeError if the bits are no frame
  */
 export function decodeFrame(bytes: Uint8Array, streamBits: number): Float32Array<ArrayBuffer>[] {
   const header: FrameHeader | null = frameHeader(bytes, 0);

@@ -6,7 +6,7 @@ export interface FrameHeader {
   readonly bytes: number;
   /** Frames of sound in this one. */
   readonly frames: number;
-  /** True where blocks differ in length: `number` then counts frames of sound, otherwise blocks. */
+  /** True if blocks differ in length: `number` then counts frames of sound, otherwise blocks. */
   readonly isVariable: boolean;
   readonly number: number;
   readonly channels: number;
@@ -30,7 +30,7 @@ function numberBytes(first: number): number {
   return ones >= 2 && ones <= 7 ? ones : 0;
 }
 
-/** The header that stands at `at`; null where there is none. */
+/** The header that stands at `at`; null if there is none. */
 export function frameHeader(bytes: Uint8Array, at: number): FrameHeader | null {
   if (at + 6 > bytes.length || bytes[at] !== 0xff || (bytes[at + 1] & 0xfe) !== 0xf8) return null;
   const [second, third, fourth] = [bytes[at + 1], bytes[at + 2], bytes[at + 3]];

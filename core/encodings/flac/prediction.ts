@@ -34,7 +34,7 @@ export function fixedResiduals(samples: Int32Array): readonly Int32Array[] {
   return residuals;
 }
 
-/** Residuals of a linear predictor, the first ones being 0; null where one does not fit into 32 bits. */
+/** Residuals of a linear predictor, the first ones being 0; null if one does not fit into 32 bits. */
 export function linearResidual(samples: Int32Array, { coefficients, shift }: Predictor): Int32Array | null {
   const order = coefficients.length;
   const weights = Float64Array.from(coefficients);
@@ -106,7 +106,7 @@ function linearPredictors(samples: Int32Array, most: number): { coefficients: nu
 
 const LONGEST_SHIFT = 15;
 
-/** Rounds coefficients to whole numbers of `precision` bits, each taking over the error of those before; null where none fit. */
+/** Rounds coefficients to whole numbers of `precision` bits, each taking over the error of those before; null if none fit. */
 function rounded(coefficients: readonly number[], precision: number): Predictor | null {
   const largest = Math.max(...coefficients.map(Math.abs));
   if (!(largest > 0)) return null;
@@ -130,7 +130,7 @@ const MOST_ORDER = 12;
 
 /**
  * The linear predictor that promises the fewest bits in all: those of the residual, half the binary logarithm of its mean
- * square each, and those of what is stored as it is. Null where nothing can be predicted.
+ * square each, and those of what is stored as it is. Null if nothing can be predicted.
  * @param bits of a sample
  */
 export function bestPredictor(samples: Int32Array, bits: number): Predictor | null {

@@ -6,7 +6,7 @@ import { type FrameHeader, frameHeader, LONGEST_HEADER } from './header.ts';
 /** A frame as it is in a file. */
 export interface FlacFrame {
   readonly header: FrameHeader;
-  /** Its bytes, header and checksum included; null where the checksum is not that of the bytes. */
+  /** Its bytes, header and checksum included; null if the checksum is not that of the bytes. */
   readonly bytes: Uint8Array | null;
 }
 
@@ -65,7 +65,7 @@ class Window {
     return frameHeader(this.around(at, at + LONGEST_HEADER), at - this.start);
   }
 
-  /** The next place where a header is; null where there is none before `limit`. */
+  /** The next place where a header is; null if there is none before `limit`. */
   nextHeader(from: number, limit = this.file.size): number | null {
     for (let at = from; at < limit; at++) {
       const bytes = this.around(at, at + LONGEST_HEADER);
@@ -81,7 +81,7 @@ class Window {
     return null;
   }
 
-  /** Where the frame at `at` ends; null where its checksum does not come out. */
+  /** Where the frame at `at` ends; null if its checksum does not come out. */
   endOf(at: number, header: FrameHeader): number | null {
     const limit = Math.min(this.file.size, at + longestFrame(header));
     let sum = 0;

@@ -39,7 +39,7 @@ export function kindOf(requirement: Requirement): Kind {
   return kind;
 }
 
-/** The station that mends what does not meet a kind of requirement; null where none does. */
+/** The station that mends what does not meet a kind of requirement; null if none does. */
 export function mendingStation(name: string): string | null {
   const kind = byName.get(name);
   return kind?.scope === 'file' ? (kind.station ?? null) : null;

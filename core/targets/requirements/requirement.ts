@@ -17,17 +17,17 @@ export interface Subject {
   readonly facts: Facts;
   /** Without folders. */
   readonly fileName: string;
-  /** Where on the card it is, "" for the top; undefined where nobody knows. */
+  /** Where on the card it is, "" for the top; undefined if nobody knows. */
   readonly folder?: string;
-  /** Tags of the source that it was made of; undefined where nobody knows. */
+  /** Tags of the source that it was made of; undefined if nobody knows. */
   readonly sourceTags?: readonly Tag[];
-  /** True where the sheet allows a lower rate than it has. */
+  /** True if the sheet allows a lower rate than it has. */
   readonly canBeSlower?: boolean;
-  /** True where the sheet wants whole files in arrays. */
+  /** True if the sheet wants whole files in arrays. */
   readonly takesArrays?: boolean;
 }
 
-/** One file of a set: its size, and what of it is encoded samples; null where these cannot be told apart. */
+/** One file of a set: its size, and what of it is encoded samples; null if these cannot be told apart. */
 export interface SetMember {
   readonly bytes: number;
   readonly soundBytes: number | null;
@@ -36,15 +36,15 @@ export interface SetMember {
 /** All files of a job together. */
 export interface SetSubject {
   readonly members: readonly SetMember[];
-  /** Names of whatever else lies with them; undefined where nobody knows. */
+  /** Names of whatever else lies with them; undefined if nobody knows. */
   readonly others?: readonly string[];
-  /** True where the sheet allows several rates. */
+  /** True if the sheet allows several rates. */
   readonly canBeSlower?: boolean;
 }
 
 /** What holding one requirement against a file, or a set of files, gave. */
 export interface Answer {
-  /** Null where the bytes do not tell. */
+  /** Null if the bytes do not tell. */
   readonly meets: boolean | null;
   /** What is there, in words. */
   readonly found: string;
@@ -105,9 +105,9 @@ interface KindBase<R extends { readonly kind: string }> {
   readonly kind: R['kind'];
   /** What forms ask is said in it. */
   readonly schema: v.GenericSchema<R>;
-  /** True where a new one starts as advised. */
+  /** True if a new one starts as advised. */
   readonly isUsuallyAdvised?: true;
-  /** True where stations do what is only advised, as it costs nothing; otherwise that is said, not done. */
+  /** True if stations do what is only advised, as it costs nothing; otherwise that is said, not done. */
   readonly isDoneWhenAdvised?: true;
   /** What the requirement is about: "sample rate". */
   readonly title: string;
@@ -115,7 +115,7 @@ interface KindBase<R extends { readonly kind: string }> {
   wanted(requirement: R): string;
   /**
    * Whether all that meets `asked` meets `implied` too: how what a sheet asks is compared with what its player implies.
-   * Left out where no player implies such a requirement.
+   * Left out if no player implies such a requirement.
    */
   covers?(asked: R, implied: R): boolean;
 }
@@ -123,9 +123,9 @@ interface KindBase<R extends { readonly kind: string }> {
 /** A kind of requirement on single files. */
 export interface FileRequirementKind<R extends { readonly kind: string }> extends KindBase<R> {
   readonly scope: 'file';
-  /** The station of the line at which a file that does not meet it is mended; left out where none does. */
+  /** The station of the line at which a file that does not meet it is mended; left out if none does. */
   readonly station?: string;
-  /** True where only the whole file answers it: a piece of the sound is shorter, and may be quieter. */
+  /** True if only the whole file answers it: a piece of the sound is shorter, and may be quieter. */
   readonly isOfWhole?: true;
   /** How stations settle themselves by it. */
   demands(requirement: R): Partial<Demands>;

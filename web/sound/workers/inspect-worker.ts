@@ -4,7 +4,7 @@ import * as Comlink from 'comlink';
 import { asRefusal, buffersOf, type Refused } from './transfer.ts';
 
 const worker = {
-  /** What a file is, from its bytes alone; null where the page has not the decoder to tell. */
+  /** What a file is, from its bytes alone; null if the page has not the decoder to tell. */
   async inspect(bytes: Uint8Array, reading?: Reading): Promise<{ readonly facts: Facts } | Refused | null> {
     try {
       const stream = await openSourceStream(inMemory(bytes), { reading });

@@ -54,7 +54,7 @@ const worker = {
     spectrumOfCut(sourceReader(source), start, end),
   spectrumOfSound: (pcm: Pcm): Promise<Spectrum> => spectrumOfSound(pcm),
 
-  /** The tempo that a cut of a source may have; null where nothing repeats. */
+  /** The tempo that a cut of a source may have; null if nothing repeats. */
   async tempoOfCut(source: SourceView, start: number, end: number): Promise<FoundTempo | null> {
     const count = Math.min(end - start, TEMPO_SECONDS * source.facts.sampleRate);
     return tempoOf(await sourceReader(source).read(start, count), source.facts.sampleRate);

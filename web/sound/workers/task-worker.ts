@@ -19,7 +19,7 @@ export class TaskWorker<Api> {
 
   /**
    * Calls a function of the worker.
-   * @throws Error where the worker fails or is ended before it has answered
+   * @throws Error if the worker fails or is ended before it has answered
    */
   run<T>(call: (remote: Comlink.Remote<Api>) => T): Promise<Awaited<T>> {
     const { remote, over } = this.start();

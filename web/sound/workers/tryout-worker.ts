@@ -53,7 +53,7 @@ export interface DeviceView {
 
 /**
  * What is heard of an entry, beside what the file is; both at one rate. Of what follows upon itself without a gap it is the first round, and
- * what every one after it is. Empty where nothing is heard.
+ * what every one after it is. Empty if nothing is heard.
  */
 export interface DevicePlay {
   readonly sampleRate: number;
