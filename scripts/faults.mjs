@@ -1,5 +1,5 @@
 // Plants faults in core, codecs and server, one at a time, and says which of them the tests find: npm run faults -- [seed] [count].
-// It works in a copy of the last commit in build/faults. The tests that have to do with the file are run, the nearest first, up to one that fails.
+// It works in a copy of the last commit in build/faults. The tests that have to do with the file are run, those about it first, up to one that fails.
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { dirname, join, relative, resolve } from 'node:path';
@@ -106,11 +106,18 @@ function importersIn(files) {
   return importers;
 }
 
-/** Tests that have to do with a file, the nearest first: what imports it, what imports that, and so on. */
+const wordsOf = (path) => new Set(path.split(/[^a-z0-9]+/).slice(1, -1));
+
+/**
+ * Tests that import a file, or what imports it, and so on. First those that have most words of their paths in common with it, as
+ * they are about it; among these the nearest.
+ */
 function testsOf(file, importers) {
   const known = new Set([file]);
   for (const each of known) for (const importer of importers.get(each) ?? []) known.add(importer);
-  return [...known].filter((each) => each.endsWith('.test.ts'));
+  const words = wordsOf(file);
+  const shared = (test) => [...wordsOf(test)].filter((word) => words.has(word)).length;
+  return [...known].filter((each) => each.endsWith('.test.ts')).sort((a, b) => shared(b) - shared(a));
 }
 
 /** What the tests say of a fault. What fails, or does not end, with it has to pass without it. */

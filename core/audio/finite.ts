@@ -13,7 +13,7 @@ export const soundSample = (value: number): number =>
 export const soundSamples = (samples: Float32Array): Float32Array =>
   within(samples, LARGEST_SAMPLE) ? samples : samples.map(soundSample);
 
-/** Where in a record, or in what it holds, the first number stands that is not finite: "levels.peak.0". Null without one. */
+/** Path of the first number in a record that is not finite, such as "levels.peak.0"; null if all are. */
 export function notFinite(value: unknown): string | null {
   // What comes from outside may be nested more deeply than a function can call itself.
   const waiting: { readonly place: string; readonly value: unknown }[] = [{ place: '', value }];

@@ -21,8 +21,8 @@ const MOST = 9;
 export const STATIONS_WITH_ALTERNATIVES: readonly StationId[] = stationIds.filter((id) => stations[id].alternatives);
 
 /**
- * What a station could do instead, each settled with all else as it is; the first is what it would do by itself. Without
- * those that come to the same, and those with an obstacle where others have none.
+ * Other settings of a station, each settled with everything else unchanged; the first is the automatic one. Leaves out those
+ * with the same result, and those with an obstacle if others have none.
  */
 export function alternativesOf(chain: Chain, id: StationId): Alternative[] {
   const { order } = chain;

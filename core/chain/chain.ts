@@ -16,7 +16,7 @@ export interface ClipOrder {
   readonly stem?: string;
 }
 
-/** What each station came to. */
+/** Every station, settled. */
 export type SettledStations = { readonly [Id in StationId]: SettledStation<Plan<Id>> };
 
 /** Every station settled: what it will do, why, and what stands in the way. Plain data. */

@@ -1,7 +1,7 @@
 import type { Tag } from '../containers/index.ts';
 import type { Block } from './passage.ts';
 
-/** What a library is to make: everything settled. */
+/** What a library is asked to encode. */
 export interface EncoderOrder {
   /** Id of the compressed encoding. */
   readonly encoding: string;

@@ -39,7 +39,7 @@ export interface Context {
   readonly demands: SettledDemands;
 }
 
-/** What a sound is like at a place of the line. */
+/** Rate and channels of the sound at one place in the line. */
 export interface Format {
   /** Hz. */
   readonly sampleRate: number;

@@ -89,7 +89,7 @@ export function packFile(container: Container, packing: Omit<Packing, 'dataBytes
   return concatenated([writer.head, writer.body(data), writer.tail()]);
 }
 
-/** What headerless bytes are taken to be. */
+/** How headerless bytes are read. */
 export interface Reading {
   readonly encoding: string;
   readonly sampleRate: number;
@@ -100,7 +100,7 @@ export interface Reading {
   readonly bits?: number | undefined;
 }
 
-/** What is said of a whole file that is put into an array. */
+/** A whole file to be written as an array. */
 export interface WholeFile extends Pick<Packing, 'stem' | 'text' | 'sampleRate' | 'channels' | 'frames'> {
   /** Id and title of its container. */
   readonly container: string;

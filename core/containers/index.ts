@@ -40,7 +40,7 @@ export function containerOf(id: string): Container {
   return container;
 }
 
-/** What is used where neither a sheet nor a user says. */
+/** Used if neither the sheet nor the user chooses. */
 export const USUAL_CONTAINER = wav.id;
 
 /** Forms of source code whose arrays can hold whole files. */

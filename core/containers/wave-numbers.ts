@@ -47,7 +47,7 @@ const WAVE_NUMBERS: Readonly<Record<number, WaveNumber>> = {
   [WAVE_EXTENSIBLE]: { name: 'extensible', encodings: {} },
 };
 
-/** What a codec number is called; the number itself where it has no name here. */
+/** Name of a codec number, or the number itself if it is unknown. */
 export const waveName = (number: number): string =>
   WAVE_NUMBERS[number]?.name ?? `codec number 0x${number.toString(16).padStart(4, '0')}`;
 

@@ -11,7 +11,7 @@ import {
 } from '../lists/index.ts';
 import type { Target } from '../targets/index.ts';
 
-/** What a delivered file is, as far as a list tells. */
+/** A delivered file, with the facts that lists use. */
 export interface Listed {
   readonly displayName: string;
   readonly fileName: string;
@@ -48,7 +48,7 @@ export function listRows(files: readonly Listed[], per: ListFile['per'] = 'file'
   return per === 'place' ? rows.sort((a, b) => a.slot - b.slot) : rows;
 }
 
-/** What stands between the sounds where the sheet wants all of them in one file; null if each has its own file. */
+/** The joint between the sounds of a pack; null if each sound has its own file. */
 export function jointOf(
   { packs }: Pick<Target, 'packs'>,
   files: readonly { readonly facts: Pick<Listed['facts'], 'container' | 'array'> }[],

@@ -30,7 +30,7 @@ export interface MadeClip {
   readonly findings: readonly Finding[];
 }
 
-/** What reads files that core does not read itself: passed in by whoever makes such files. */
+/** Encoders and readers that core does not have itself; the caller passes them in. */
 export interface Library {
   readonly openEncoder: OpenEncoder;
   /** A finished file as anybody's reader sees it. */

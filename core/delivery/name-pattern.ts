@@ -1,7 +1,7 @@
 import type { Tag } from '../containers/index.ts';
 import { oneLine } from '../words/index.ts';
 
-/** What a name can be put together from. */
+/** Parts of which a name can be made. */
 export interface NameParts {
   readonly tags: readonly Tag[];
   /** Of the source's file, without its extension. */
@@ -24,8 +24,8 @@ const TAGS: Readonly<Record<string, readonly string[]>> = {
 export const NAME_FIELDS = [...Object.keys(TAGS), 'file', 'number'] as const;
 
 /**
- * A name by a pattern such as `{track} {title}`. What is not there leaves nothing, nor the hyphens and commas around it;
- * numbers of tracks have two digits, so that they sort. Empty if nothing of it is there.
+ * A name made from a pattern such as `{track} {title}`. A missing tag takes the hyphens and commas around it along;
+ * numbers of tracks have two digits, so that they sort. Empty if all of its fields are missing.
  */
 export function nameByPattern(pattern: string, { tags, file, number }: NameParts): string {
   const known = new Map(tags.map(({ name, value }) => [name.toLowerCase(), value]));

@@ -44,7 +44,7 @@ function stemsBeside(target: Naming): readonly string[] {
   });
 }
 
-/** The stem that a name alone comes to under a sheet, and how many more characters the sheet has room for: below 0, so many were cut off. */
+/** The stem made from a name, and how many more characters the sheet allows: negative if characters were cut off. */
 export interface StemOfName {
   readonly stem: string;
   readonly left: number;
@@ -56,7 +56,7 @@ function formOf(target: Naming): OutContainer {
   return outContainerOf([...(arrays?.value ?? []), ...(containers?.value ?? []), USUAL_CONTAINER][0]);
 }
 
-/** What a name comes to as it is typed, before it meets the others of its set. */
+/** The stem of a name as it is typed, before it is made different from the others of its set. */
 export function stemOfName(name: string, target: Naming): StemOfName {
   const { separator } = target.naming;
   const rule = demandsOf(target).name?.value;

@@ -55,7 +55,7 @@ const canBeJudged = ({ all, wanted }: Sums, frames: number): boolean =>
 const likeness = ({ wanted, found, both }: Sums): number =>
   wanted > 0 && found > 0 ? both / Math.sqrt(wanted * found) : 0;
 
-/** What is known of an encoder's work, as far as the proof asks. */
+/** What the proof needs to know about an encoder's work. */
 export interface Ordered {
   /** Hz. */
   readonly sampleRate: number;

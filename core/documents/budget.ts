@@ -1,6 +1,6 @@
 import { formatBytes, formatCount } from '../words/index.ts';
 
-/** What a text of JSON from outside may take. It is counted before the text is parsed. */
+/** Limits for JSON from outside, checked before it is parsed. */
 export interface Budget {
   /** UTF-16 units of the text. */
   readonly length: number;
@@ -20,7 +20,7 @@ export const BUDGETS = {
   request: { length: 4_000_000, entries: 200_000 },
 } as const satisfies Readonly<Record<string, Budget>>;
 
-/** What goes beyond the budget, in words, and the offset at which it does. */
+/** Which limit is exceeded, in words, and at which offset. */
 export interface Excess {
   readonly message: string;
   readonly offset: number;
@@ -36,7 +36,7 @@ const CLOSING = [0x5d, 0x7d];
 
 const tooMany = (entries: number) => `it has more than ${formatCount(entries)} entries`;
 
-/** What of a value that was parsed already goes beyond a budget, in words; null if nothing does. It stops there. */
+/** The first limit that a parsed value exceeds, in words; null if it exceeds none. */
 export function excessOfValue(value: unknown, { entries }: Pick<Budget, 'entries'>): string | null {
   let layer: readonly unknown[] = [value];
   let count = 0;
@@ -55,7 +55,7 @@ export function excessOfValue(value: unknown, { entries }: Pick<Budget, 'entries
   return null;
 }
 
-/** Where a text of JSON goes beyond its budget; null if it does not. One pass, which stops there. */
+/** The first limit that JSON text exceeds; null if it exceeds none. Reads the text once. */
 export function excessOf(text: string, { length, entries }: Budget): Excess | null {
   if (text.length > length) return { message: `it is larger than ${formatBytes(length)}`, offset: length };
   let depth = 0;

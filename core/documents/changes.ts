@@ -129,7 +129,7 @@ export function readChange(value: Readonly<Record<string, unknown>>): Change {
 export const byRank = (a: RankedClip, b: RankedClip): number =>
   a.rank < b.rank ? -1 : a.rank > b.rank ? 1 : a.id < b.id ? -1 : 1;
 
-/** What a map has at a key; null if it has nothing there, whatever objects have by nature. */
+/** The map's own entry at a key; null if there is none. Inherited names such as `toString` do not count. */
 export const entryOf = (map: Readonly<Record<string, unknown>>, key: string): unknown =>
   Object.hasOwn(map, key) ? (map[key] ?? null) : null;
 

@@ -22,7 +22,7 @@ const atMost = (name: keyof typeof MOST_IN_MAP) =>
 const named = (what: string) =>
   v.pipe(v.string(), v.transform(oneLine), v.trim(), v.nonEmpty(`a ${what} needs a name`), v.maxLength(LONGEST_NAME));
 
-/** What a user wishes at each station, but for the cut, which belongs to a piece of a source. */
+/** Settings by hand for each station except Cut, which belongs to a piece of a source. */
 export type Wishes = { readonly [Id in Exclude<StationId, 'cut'>]?: 'automatic' | Wish<Id> | undefined };
 
 const { cut, ...beyondCut } = stations;
@@ -109,7 +109,7 @@ export type ClipDoc = v.InferOutput<typeof clipSchema>;
 /** What is made for a device: its sheet, clips, and what is wished for all of them. */
 export type JobDoc = v.InferOutput<typeof jobSchema>;
 
-/** What a job has if nothing is said. */
+/** A job with nothing set. */
 export const EMPTY_JOB = { values: {}, wishes: {}, places: {}, ownLists: {} } as const satisfies Partial<JobDoc>;
 
 /** A clip of a source, or of a piece of it, with nothing wished. */
@@ -121,7 +121,7 @@ export const newClip = (id: string, name: string, source: string, cut?: Wish<'cu
   pieces: [{ source, ...(cut ? { cut } : {}), gapMs: 0 }],
 });
 
-/** What the chain is told of a clip: its own wishes, then those of its job. */
+/** A clip's settings for the chain: its own wishes first, then those of its job. */
 export function settingsOf({ name, wishes, pieces: [piece] }: ClipDoc, job: Pick<JobDoc, 'wishes'>): ClipSettings {
   const merged = { ...automaticSettings(name), ...job.wishes, ...wishes, ...(piece?.cut ? { cut: piece.cut } : {}) };
   return merged as ClipSettings;

@@ -8,7 +8,7 @@ export interface ResampleQuality {
   readonly attenuation: number;
 }
 
-/** By name: what is delivered, and what is good enough for a quick look and takes a third of the work. */
+/** Filter qualities: for delivery, and for a quick look at a third of the work. */
 export const QUALITIES = {
   standard: { passBand: 0.913, attenuation: 120 },
   draft: { passBand: 0.8, attenuation: 80 },

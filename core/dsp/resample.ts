@@ -92,7 +92,7 @@ function stepsFor(ratio: Fraction, quality: ResampleQuality, isShort: boolean): 
   return steps;
 }
 
-/** What is asked of a conversion beside its rates. */
+/** Options of a conversion. */
 export interface ResampleWish {
   readonly quality?: ResampleQuality;
   /** Length of the sound, if it is known; a part of it is converted as the whole is where this is that of the whole. */

@@ -6,7 +6,7 @@ export interface TempoGuess {
   readonly likeness: number;
 }
 
-/** What a sound's tempo may be: the likeliest, and the next that is not its half or double. */
+/** Tempo of a sound: the likeliest, and the next likely one that is not its half or double. */
 export interface FoundTempo {
   readonly best: TempoGuess;
   readonly second: TempoGuess | null;

@@ -3,7 +3,7 @@ import type { Encoding } from './encoding.ts';
 /** True if an encoding can carry so many Hz. */
 export const carriesRate = (encoding: Encoding, rate: number): boolean => nearestRate(encoding, rate) === rate;
 
-/** Of rates that an encoding can carry, this one, or the next above, or the highest; in Hz. */
+/** The rate that an encoding can carry: this one, else the next higher, else the highest. Hz. */
 export function nearestRate({ carries }: Encoding, rate: number): number {
   if (!carries) return rate;
   const { sampleRates, leastRate = 0, mostRate = Number.POSITIVE_INFINITY } = carries;

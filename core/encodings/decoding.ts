@@ -1,6 +1,6 @@
 import type { StepRule } from './step-coder.ts';
 
-/** How the numbers of an array become samples, for whoever writes that down in a language. */
+/** How the numbers of an array become samples, for players in source code. */
 export type Decoding =
   /** Each number of so many bytes is a sample of so many bits, with so many unused ones below it. */
   | {
@@ -31,7 +31,7 @@ export type Decoding =
   /** The same in blocks that begin with the first sample and the step of each channel. */
   | { readonly kind: 'blocks'; readonly rule: StepRule; readonly blockBytes: number; readonly blockFrames: number };
 
-/** Of whole numbers in bytes of their own: where they stand in the order of usual processors, an array has them as numbers. */
+/** Decoding of whole numbers that fill their bytes; little-endian ones stand as numbers in an array. */
 export function wholeDecoding(bits: number, signed: boolean, bigEndian: boolean, isLeft: boolean): Decoding {
   const bytes = Math.ceil(bits / 8);
   const below = isLeft ? 8 * bytes - bits : 0;

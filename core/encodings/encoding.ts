@@ -10,7 +10,7 @@ export interface ByteLayout {
   readonly packing: 'bytes' | 'packed' | null;
 }
 
-/** What there is to know of every encoding, whoever reads and writes it. */
+/** Properties that every encoding has, whether Tambur or a library reads and writes it. */
 export interface Encoding {
   /** By what it is made of samples: one by one, in blocks, by a library, or not at all, as it is only read. */
   readonly kind: 'integer' | 'float' | 'block' | 'compressed' | 'foreign';
@@ -151,7 +151,7 @@ export interface Codec {
   fromStart?(): Codec;
 }
 
-/** Of whole numbers each in its own bytes. */
+/** Layout of whole numbers, each in its own bytes. */
 export const byteLayoutOf = (bits: number, signed: boolean, bigEndian: boolean): ByteLayout => ({
   order: bits <= 8 ? null : bigEndian ? 'big' : 'little',
   sign: signed ? 'signed' : 'unsigned',

@@ -75,6 +75,6 @@ export function encodingOf(id: string): SampleEncoding {
   return encoding;
 }
 
-/** What is used where neither a sheet nor a user says, and what holds a sound unrounded. */
+/** Encodings used if neither the sheet nor the user chooses, and for sound that is not rounded. */
 export const USUAL_ENCODING = pcmS16.id;
 export const UNROUNDED_ENCODING = float32.id;

@@ -84,7 +84,7 @@ export function boundStated(stated: StatedFacts): StatedFacts {
   };
 }
 
-/** What a file of core's own containers says. */
+/** Facts that a file states in one of core's own containers. */
 export function statedFacts(file: SoundFile, bytes: number): StatedFacts {
   const { encoding, codec, sampleRate } = file;
   return {

@@ -22,7 +22,7 @@ export interface SoundStream {
   laterWarnings?(frames: number): readonly string[];
 }
 
-/** Of a file's beginning, so much is looked at to recognise it. */
+/** Bytes at the start of a file that are read to recognise it. */
 export const HEAD_BYTES = 65_536;
 
 export const headOf = (file: ByteFile): Uint8Array => file.read(0, Math.min(file.size, HEAD_BYTES));
@@ -51,7 +51,7 @@ export function readPlain(bytes: Uint8Array | ByteFile, reading?: Reading): Soun
 /** What became of files: whoever asks first has source code compiled. */
 const inMemoryOf = new WeakMap<ByteFile, ByteFile>();
 
-/** What a device has of a file in its memory: source code has been compiled into its numbers. */
+/** A file as the device has it in memory: arrays in source code are compiled to their numbers. */
 export function compiled(file: ByteFile): ByteFile {
   const known = inMemoryOf.get(file);
   if (known) return known;
@@ -183,12 +183,11 @@ export async function surveyStream(
   return finishFacts(stream.stated, frames, meter.result(), stream.laterWarnings?.(frames) ?? []);
 }
 
-/** Of a long sound, so much of its beginning tells what most of it is like, in seconds. */
+/** Seconds at the beginning of a long sound from which its facts are estimated. */
 const BEGINNING = 10;
 
 /**
- * What the facts are likely to be: what the file says, and its beginning measured. Null if the file does not say how
- * long it is.
+ * Facts estimated from what the file states and from its beginning; null if it does not state its length.
  * @throws InputError if the file cannot be used
  */
 export async function likelyFacts({ stated, blocks }: SoundStream): Promise<Facts | null> {

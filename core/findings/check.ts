@@ -62,7 +62,7 @@ export const checkFile = (
   });
 };
 
-/** Of the findings on a piece of a sound those that hold for the whole. */
+/** Those findings on a piece of a sound that also hold for the whole. */
 export const heldByPiece = (target: Pick<Target, 'requirements'>, findings: readonly Finding[]): Finding[] => {
   const ofWhole = new Set(
     target.requirements.flatMap((requirement) => {

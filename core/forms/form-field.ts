@@ -6,7 +6,7 @@ interface Option {
   readonly label: string;
 }
 
-/** What a form says of an entry, and what stands in it at first. */
+/** Label, unit and first value of a form's entry. */
 export interface InForm {
   readonly label: string;
   readonly unit?: string;
@@ -62,7 +62,7 @@ function typeOf(schema: SchemaShape, hasOptions: boolean): FormField['type'] {
 /** Entries of an object by their keys; a value that is none is an entry with an empty key. */
 const entriesOf = (schema: SchemaShape): [string, SchemaShape][] => Object.entries(schema.entries ?? { '': schema });
 
-/** What a form asks of a value, in the order of its schema. */
+/** Fields of a form for a value, in the order of its schema. */
 export const formFields = (schema: v.GenericSchema): readonly FormField[] =>
   entriesOf(schema as SchemaShape).flatMap(([key, entry]) => {
     const form = formOf(entry);
@@ -71,7 +71,7 @@ export const formFields = (schema: v.GenericSchema): readonly FormField[] =>
     return [{ key, ...said, type: typeOf(entry, form.options !== undefined), isOptional: entry.type === 'optional' }];
   });
 
-/** What a value starts as in a form. */
+/** The value with which a form starts. */
 export function usualIn<V>(schema: v.GenericSchema<V>): V {
   const usual = entriesOf(schema as unknown as SchemaShape).flatMap(([key, entry]) => {
     const value = entry.type === 'literal' ? entry.literal : formOf(entry)?.usual;

@@ -18,7 +18,7 @@ export function freeId(wished: string, isTaken: (id: string) => boolean): string
   return id;
 }
 
-/** What is the same twice; undefined if nothing is. */
+/** The first id that occurs twice; undefined if none does. */
 export function doubled(ids: readonly string[]): string | undefined {
   const seen = new Set<string>();
   return ids.find((id) => seen.size === seen.add(id).size);

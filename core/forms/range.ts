@@ -6,12 +6,12 @@ export interface NumberRange {
   readonly most: number;
 }
 
-/** What a number of a document must be. */
+/** Schema of a number in a range. */
 export const within = ({ least, most }: NumberRange) =>
   v.pipe(v.number(), v.minValue(least, `it must be ${least} or more`), v.maxValue(most, `it must be ${most} or less`));
 export const wholeWithin = (range: NumberRange) => v.pipe(within(range), v.integer('it must be a whole number'));
 
-/** What a musical length is said in: how many bars, of how many beats, at how many beats a minute. */
+/** Ranges of a musical length: bars, beats in a bar, beats a minute. */
 export const BAR_RANGES = {
   count: { least: 1, most: 1000 },
   beats: { least: 1, most: 32 },

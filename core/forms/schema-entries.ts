@@ -93,7 +93,7 @@ export function nearestName(name: string, known: readonly string[]): string | nu
 /** Names are listed where there are no more than so many. */
 const MOST_LISTED = 12;
 
-/** What is said behind a name that there is not: "; there are bits, dither: perhaps dither". */
+/** Text after an unknown name: "; there are bits, dither: perhaps dither". */
 export function insteadOf(name: string, known: readonly string[]): string {
   const near = nearestName(name, known);
   const perhaps = near === null ? '' : `perhaps ${near}`;

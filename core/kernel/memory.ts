@@ -54,7 +54,7 @@ export function sharedMemory(): Memory | null {
 export const ROOM = (PIECE + LANES) * FLOAT;
 
 /**
- * Where the kernels find `samples`: where they are, if that is in the memory, or at `scratch`, which has `ROOM`. There zeros
+ * Place of `samples` for the kernels: where they are, if that is in the memory, or at `scratch`, which has `ROOM`. There zeros
  * follow, and where their number is no multiple of four they are always brought there, if `filled` is asked for.
  */
 export function placeOf({ floats }: Memory, samples: Float32Array, scratch: number, filled = false): number {
@@ -71,7 +71,7 @@ export function inPieces(count: number, use: (at: number, length: number) => voi
   for (let at = 0; at < count; at += PIECE) use(at, Math.min(PIECE, count - at));
 }
 
-/** What a kernel has put at `place`. */
+/** The samples that a kernel wrote at `place`: a view, valid until the next kernel runs. */
 export const made = ({ floats }: Memory, place: number, length: number): Float32Array =>
   floats.subarray(place / FLOAT, place / FLOAT + length);
 

@@ -7,7 +7,7 @@ export const ELEMENT_FLOATS = 8;
  */
 export const RADICES = [4, 2, 3, 5, 7] as const;
 
-/** How so many complex numbers are transformed. */
+/** Plan for a transform of a fixed number of complex numbers. */
 export interface TransformPlan {
   /** Product of the radices, one for each pass. */
   readonly count: number;

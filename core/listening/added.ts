@@ -24,8 +24,8 @@ interface Discovery {
 const BESIDE = 0.15;
 
 /**
- * Which addition is heard, if one is: where the device would play something beside the sound, the recording is louder than
- * just before it, by at least half of what that would be.
+ * The addition that is heard, or null: where the device would play it, the recording must be louder than just before, by at
+ * least half of the addition's level.
  */
 export async function added(
   evidence: Evidence,

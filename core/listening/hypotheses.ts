@@ -5,7 +5,7 @@ import { beginningOf } from '../facts/index.ts';
 import { asIf, type Evidence, LOOKED_AT, mistakeBetween, mixed, unlikeness } from '../symptoms/index.ts';
 import { likelyRates } from './rates.ts';
 
-/** What a device may have made of a file. */
+/** One way in which a device may have played a file. */
 export interface Hypothesis {
   /** Stable name; that of the cause where it is one. */
   readonly id: string;

@@ -18,7 +18,7 @@ import { type Hypothesis, hypothesesOf } from './hypotheses.ts';
 import { type Alignment, edged, likenessAt, refined } from './refine.ts';
 import { type Structure, structureOf } from './structure.ts';
 
-/** What a device did, as far as a recording tells. */
+/** What a device did with a file, concluded from a recording. */
 export interface Conclusion {
   readonly hypothesis: string;
   readonly title: string;

@@ -25,6 +25,6 @@ export interface FileMaker {
   close?(): void | Promise<void>;
 }
 
-/** What rounds as Depth says; null if nothing is rounded. */
+/** The quantiser for a depth; null if nothing is rounded. */
 export const quantiserOf = ({ bits, ...rest }: DepthPlan, { sampleRate }: Format): Quantiser | null =>
   bits === null ? null : new Quantiser({ bits, sampleRate, ...rest });

@@ -10,7 +10,7 @@ import { eachBlock } from '../passage.ts';
 import { BY_HAND, bySheet, type Context, isAmong, type SettledStation, station } from '../station.ts';
 import { wrap } from './wrap.ts';
 
-/** What a channel can be weighted with. */
+/** Weights that a channel can have. */
 export const WEIGHT_RANGE: NumberRange = { least: -4, most: 4 };
 
 const wish = v.strictObject({

@@ -7,7 +7,7 @@ import type { SettledDemands } from '../../targets/index.ts';
 import { BY_HAND, bySheet, type SettledStation, station } from '../station.ts';
 import { wrap } from './wrap.ts';
 
-/** What Depth can be set to: bits of the levels used, and where the noise of dither begins. */
+/** Values that Depth accepts: bits of the levels used, and where the noise of dither begins. */
 export const DEPTH_RANGES = {
   bits: { least: 1, most: 32 },
   seed: { least: 0, most: 0x7fff_ffff },

@@ -24,7 +24,7 @@ import { cut } from './cut.ts';
 import { rate } from './rate.ts';
 import { type WrapPlan, wrap } from './wrap.ts';
 
-/** What Ends can be set to. Lengths in ms, the threshold in dBFS. */
+/** Values that Ends accepts. Lengths in ms, the threshold in dBFS. */
 export const ENDS_RANGES = {
   thresholdDb: { least: -96, most: -10 },
   keepMs: { least: 0, most: 10_000 },
@@ -34,7 +34,7 @@ export const ENDS_RANGES = {
   frames: { least: 1, most: 1e9 },
 } as const;
 
-/** What is meant where a trim or a fade says no more. */
+/** Threshold and shape of a trim or a fade that names none. */
 export const USUAL_ENDS = { thresholdDb: -60, shape: 'smooth' } as const satisfies {
   thresholdDb: number;
   shape: FadeShape;

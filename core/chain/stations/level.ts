@@ -11,7 +11,7 @@ import { type Block, eachBlock, type Step } from '../passage.ts';
 import { BY_HAND, bySheet, type Format, type SettledStation, station } from '../station.ts';
 import { type RatePlan, rate } from './rate.ts';
 
-/** What Level can be set to beside goals. */
+/** Values that Level accepts, apart from goals. */
 export const LEVEL_RANGES = {
   gainDb: { least: -60, most: 60 },
   /** Hz. */

@@ -18,7 +18,7 @@ import type { EncoderOrder } from '../library.ts';
 import { BY_HAND, bySheet, isAmong, type SettledStation, station } from '../station.ts';
 import { cut } from './cut.ts';
 
-/** What may be written into the fields of the station, for whoever offers them. */
+/** Limits of the station's text fields. */
 export const WRAP_LIMITS = {
   patterns: {
     extension: /^[A-Za-z0-9]{1,8}$/,

@@ -5,7 +5,7 @@ import { formatDb, formatRate } from '../../words/index.ts';
 import { type KindOfWay, together } from './way.ts';
 
 /**
- * How much quieter a sound gets in all by what a lower rate takes away, in dB; null if there is sound above half of the
+ * How much quieter a lower rate makes the whole sound, in dB; null if there is sound above half of the
  * rate, but nobody has measured how much.
  */
 export function lostAtRate({ measures: { bandwidth, energyAbove } }: Facts, rate: number): number | null {

@@ -148,7 +148,7 @@ const DIGITS = Uint8Array.from({ length: 256 }, (_, byte) => {
 const BETWEEN = new Uint8Array(256);
 for (const byte of [SPACE, LINE_FEED, CARRIAGE_RETURN, TAB, COMMA]) BETWEEN[byte] = 1;
 
-/** Where numbers are in a text. */
+/** Text with the place of its numbers. */
 export interface NumberText {
   readonly bytes: Uint8Array;
   readonly from: number;

@@ -1,7 +1,7 @@
 import type { Element, NumberText } from './elements.ts';
 import type { TextOptions } from './options.ts';
 
-/** What a form puts around its numbers. */
+/** Text before and after the numbers of an array. */
 export interface ArrayContext {
   readonly name: string;
   readonly element: Element;

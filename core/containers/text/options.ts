@@ -1,6 +1,6 @@
 import { isKept } from './keywords.ts';
 
-/** How the text forms are written; each takes what it has a use for. */
+/** Options of the text forms; each uses those that apply to it. */
 export interface TextOptions {
   /** Stands between an array and its values, such as `PROGMEM`. */
   readonly storageAttribute: string;
