@@ -66,6 +66,7 @@ const linnetFormat: LibraryFormat = {
 const core = await import('@tambur/core');
 const { stated } = await import('./formats/format.ts');
 const { library, openSource } = await import('./index.ts');
+const { factsFor } = await import('../core/chain/fixtures/sources.ts');
 const { makeFrom } = await import('../core/delivery/fixtures/make.ts');
 
 const target: Target = {
@@ -79,6 +80,8 @@ const target: Target = {
 test('an encoding that a library writes is chosen with what it carries, written, read again, proved and checked', async () => {
   const tone = Float32Array.from({ length: 44_100 }, (_, i) => 0.5 * Math.sin(i * 0.05));
   const pcm = { sampleRate: 44_100, channels: [tone, tone] };
+  const { stations } = core.settle({ facts: factsFor(pcm), settings: core.automaticSettings('x'), target });
+  expect(stations.channels.why).toMatch(/^Linnet carries at most 1 channel\. /);
   const { file, facts, findings } = await makeFrom(pcm, core.automaticSettings('x'), target, { library });
   expect(facts).toMatchObject({ container: 'ogg', encoding: 'linnet', sampleRate: 16_000, channels: 1 });
   expect(findings.every(({ verdict }) => verdict === 'meets')).toBe(true);

@@ -65,7 +65,7 @@ export function ClipBench({ store, saving, clip, source, edition, target, settle
   const preview = usePreview(source, settled, player);
   const opened = useStore(looks, (state) => state.opened);
   const setOpened = (id: StationId | null) => looks.setState({ opened: id });
-  const cut = chain?.stations.cut.plan ?? { start: 0, end: facts.frames };
+  const cut = useMemo(() => chain?.stations.cut.plan ?? { start: 0, end: facts.frames }, [chain, facts.frames]);
   const [isComparing, setComparing] = useState(false);
   const comparedStation = isComparing && opened && STATIONS_WITH_ALTERNATIVES.includes(opened) ? opened : null;
   const compared = useAlternatives(source, chain, comparedStation, player);

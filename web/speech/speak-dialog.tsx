@@ -35,7 +35,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
   const choice = useJobChoice((jobId) => navigate(`/jobs/${jobId}`));
   const [text, setText] = useState('');
   const [manner, setManner] = useState(() => mannerFrom(localStorage.getItem(MANNER)));
-  const { made, problem, ...speaking } = useSpeaking(manner);
+  const { made, problem, keep: keepOnShelf, ...hearing } = useSpeaking(manner);
   const prompts = promptsOf(text);
 
   const change = (part: Partial<Manner>) => {
@@ -46,7 +46,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
 
   /** All prompts as sources; none where one could not be spoken, which then is said. */
   const keepAll = async () => {
-    const { kept, isWhole } = await speaking.keep(prompts);
+    const { kept, isWhole } = await keepOnShelf(prompts);
     if (kept.length) onKeep(kept);
     return isWhole ? kept : [];
   };
@@ -109,7 +109,7 @@ export function SpeakDialog({ onClose, onKeep, into }: Props) {
           </Progress>
         </div>
       )}
-      {prompts.length > 0 && <PromptList prompts={prompts} isDisabled={isBusy} {...speaking} />}
+      {prompts.length > 0 && <PromptList prompts={prompts} isDisabled={isBusy} {...hearing} />}
       <p className="mt-3 text-sm text-graphite">
         Spoken in English by a synthesiser on this machine; nothing leaves it.
       </p>

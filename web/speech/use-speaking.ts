@@ -1,7 +1,7 @@
 import { messageOf } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import type { Manner } from '@tambur/speech';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { keepSpoken, speak } from './speech-client.ts';
 
 /** Speaks prompts in one manner: to be heard, or to be kept. One problem at a time is told; all ends with the view. */
@@ -9,34 +9,45 @@ export function useSpeaking(manner: Manner) {
   const [heard, setHeard] = useState<string | null>(null);
   const [made, setMade] = useState<{ readonly done: number; readonly total: number } | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const audio = useRef<HTMLAudioElement | null>(null);
+  const sound = useRef<{ readonly audio: HTMLAudioElement; readonly url: string } | null>(null);
+  /** Counts what was asked to be heard: what comes after another was asked for is not played. */
+  const turn = useRef(0);
   const abort = useRef(new AbortController());
 
+  const silence = useCallback(() => {
+    turn.current++;
+    sound.current?.audio.pause();
+    if (sound.current) URL.revokeObjectURL(sound.current.url);
+    sound.current = null;
+  }, []);
   useEffect(() => {
     const { current } = abort;
     return () => {
       current.abort();
-      audio.current?.pause();
+      silence();
     };
-  }, []);
+  }, [silence]);
 
   const stop = () => {
-    audio.current?.pause();
+    silence();
     setHeard(null);
   };
   const hear = async (prompt: string) => {
-    stop();
+    silence();
+    const mine = turn.current;
     setProblem(null);
     setHeard(prompt);
     try {
-      const url = URL.createObjectURL(await speak(prompt, manner, abort.current.signal));
-      const element = new Audio(url);
-      audio.current = element;
-      element.onended = () => setHeard((now) => (now === prompt ? null : now));
-      await element.play();
+      const file = await speak(prompt, manner, abort.current.signal);
+      if (mine !== turn.current) return;
+      const url = URL.createObjectURL(file);
+      const audio = new Audio(url);
+      sound.current = { audio, url };
+      audio.onended = stop;
+      await audio.play();
     } catch (error) {
-      if (abort.current.signal.aborted) return;
-      setHeard(null);
+      if (mine !== turn.current) return;
+      stop();
       setProblem(messageOf(error));
     }
   };

@@ -172,7 +172,8 @@ function settledAutomatically({ facts, demands: { channelCounts } }: Context, en
 }
 
 /** What an encoding can carry, where that is not enough. */
-const tooMany = ({ title, carries }: Encoding): string => `${title} carries at most ${carries?.mostChannels} channels`;
+const tooMany = ({ title, carries }: Encoding): string =>
+  `${title} carries at most ${carries?.mostChannels === 1 ? '1 channel' : `${carries?.mostChannels} channels`}`;
 
 /** How many channels leave, and what they are made of. */
 export const channels = station({
