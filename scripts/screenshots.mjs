@@ -54,14 +54,22 @@ const hut = async (page) => {
   };
   const { ids } = await call('/api/sources/list?search=&filter=all&order=name&descending=false');
   const { id } = await call('/api/jobs', { title: 'Ticket hut, ground floor', sheet: 'numbered-sound-module' });
-  const names = ['Upper station', 'Doors closing', 'Platform bell', 'Lower station', 'Mind the step', 'Winch'];
+  // The first sources by name.
+  const names = [
+    'Brake test',
+    'Departure chime',
+    'Doors closing',
+    'Enquiry line',
+    'Gate buzzer',
+    'Guard announcements',
+  ];
   const clips = names.map((name, i) => ({ name, pieces: [{ source: ids[i], gapMs: 0 }] }));
   await call(`/api/jobs/${id}/clips`, { clips });
   await page.goto(`${url}/jobs/${id}/set`);
-  await page.getByRole('button', { name: 'Platform bell at another place too' }).click();
-  await page.getByLabel('Place of Winch').fill('9');
-  await page.getByLabel('Place of Winch').press('Enter');
-  await page.getByLabel('Place of Winch').waitFor();
+  await page.getByRole('button', { name: 'Doors closing at another place too' }).click();
+  await page.getByLabel('Place of Guard announcements').fill('9');
+  await page.getByLabel('Place of Guard announcements').press('Enter');
+  await page.getByLabel('Place of Guard announcements').waitFor();
 };
 await picture('set', {}, hut);
 await picture('bytes', { height: 900, dark: true }, async (page) => {
