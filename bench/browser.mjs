@@ -61,7 +61,7 @@ for (let run = 0; run < RUNS; run++) {
 }
 const { child, url } = await serve();
 const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
+  executablePath: '/usr/bin/chromium-headless-shell',
   args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'],
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

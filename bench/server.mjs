@@ -36,6 +36,6 @@ export async function startServer(data = mkdtempSync(join(tmpdir(), 'bench-')), 
 }
 
 export const chromiumOptions = {
-  executablePath: '/usr/bin/chromium',
+  executablePath: '/usr/bin/chromium-headless-shell',
   args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'],
 };

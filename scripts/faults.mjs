@@ -1,15 +1,16 @@
 // Plants faults in core, codecs and server, one at a time, and says which of them the tests find: npm run faults -- [seed] [count].
-// It works in a copy of the last commit in build/faults. The tests that have to do with the file are run, those about it first, up to one that fails.
-import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
-import { dirname, join, relative, resolve } from 'node:path';
+// It works in a copy of the last commit in build/faults. The tests that have to do with the file are run, those about it first and eight files at most, up to one that fails.
+import { fork, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdirSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
 import { parseAst } from 'vite';
 
 const [seed = 1, count = 60] = process.argv.slice(2).map(Number);
-/** Minutes: what is not tried by then is said; and of one fault, after which nobody knows. */
-const [MOST, MOST_OF_ONE] = [45, 2];
-/** Test files that are run together: few, as the first ones mostly find it. */
-const AT_ONCE = 2;
+/** Minutes: what is not tried by then is said. */
+const MOST = 45;
+/** Of one fault: so many test files are run, those about it first, and for so many seconds. */
+const [MOST_TESTS, MOST_SECONDS] = [8, 60];
 const folder = resolve('build/faults');
 
 /** Pseudo-random numbers below 1 (mulberry32; Tommy Ettinger, public domain; from memory). */
@@ -68,23 +69,40 @@ function copied() {
   }
 }
 
-/** Runs tests in the copy; gives the files of those that failed, and null if they took too long. */
-function failures(files) {
-  const report = join(folder, 'report.json');
-  rmSync(report, { force: true });
+let runner;
+
+/** What runs tests in the copy; another one if the last had to be ended. */
+async function runnerReady() {
+  if (runner) return runner;
+  runner = fork(resolve('scripts/fault-tests.mjs'), {
+    cwd: folder,
+    stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+    detached: true,
+  });
+  await once(runner, 'message');
+  return runner;
+}
+
+function endRunner() {
+  if (runner) process.kill(-runner.pid, 'SIGKILL');
+  runner = undefined;
+}
+process.on('exit', endRunner);
+process.on('SIGINT', () => process.exit(1));
+
+/** Runs tests in the copy, one file of which has changed; gives the files of those that failed, and null if they did not end. */
+async function failures(files, changed) {
+  const child = await runnerReady();
   return new Promise((done) => {
-    const all = ['run', ...files, '--bail=1', '--reporter=json', `--outputFile=${report}`];
-    const child = spawn('node_modules/.bin/vitest', all, { cwd: folder, stdio: 'ignore', detached: true });
-    const end = () => process.kill(-child.pid, 'SIGKILL');
-    process.once('SIGINT', end);
-    const timer = setTimeout(end, 60_000 * MOST_OF_ONE);
-    child.on('exit', (code) => {
+    const timer = setTimeout(() => {
+      endRunner();
+      done(null);
+    }, 1000 * MOST_SECONDS);
+    child.once('message', (failed) => {
       clearTimeout(timer);
-      process.removeListener('SIGINT', end);
-      if (code === null || !existsSync(report)) return done(code === 0 ? [] : null);
-      const { testResults } = JSON.parse(readFileSync(report, 'utf8'));
-      done(testResults.filter(({ status }) => status === 'failed').map(({ name }) => relative(folder, name)));
+      done(failed);
     });
+    child.send({ files, changed });
   });
 }
 
@@ -123,18 +141,12 @@ function testsOf(file, importers) {
 /** What the tests say of a fault. What fails, or does not end, with it has to pass without it. */
 async function verdictOn({ file, text, start, end, becomes }, tests) {
   const path = join(folder, file);
-  const until = Date.now() + 60_000 * MOST_OF_ONE;
-  for (let at = 0; at < tests.length; at += AT_ONCE) {
-    if (Date.now() > until) return 'undecided';
-    const some = tests.slice(at, at + AT_ONCE);
-    writeFileSync(path, text.slice(0, start) + becomes + text.slice(end));
-    const failed = await failures(some);
-    writeFileSync(path, text);
-    if (failed?.length === 0) continue;
-    const without = await failures(failed ?? some);
-    return without?.length === 0 ? 'found' : 'undecided';
-  }
-  return 'missed';
+  writeFileSync(path, text.slice(0, start) + becomes + text.slice(end));
+  const failed = await failures(tests, file);
+  writeFileSync(path, text);
+  if (failed?.length === 0) return 'missed';
+  const without = await failures(failed ?? tests, file);
+  return without?.length === 0 ? 'found' : 'undecided';
 }
 
 copied();
@@ -156,12 +168,13 @@ const started = Date.now();
 const counts = { found: 0, missed: 0, undecided: 0 };
 for (const fault of chosen) {
   if (Date.now() - started > 60_000 * MOST) break;
-  const verdict = await verdictOn(fault, testsOf(fault.file, importers));
+  const verdict = await verdictOn(fault, testsOf(fault.file, importers).slice(0, MOST_TESTS));
   counts[verdict]++;
   const { file, text, start, end, becomes } = fault;
   const line = text.slice(0, start).split('\n').length;
   console.log(`${verdict.padEnd(9)}  ${file}:${line}  ${text.slice(start, end)}  →  ${becomes}`);
 }
+endRunner();
 spawnSync('git', ['worktree', 'remove', '--force', folder]);
 const tried = counts.found + counts.missed + counts.undecided;
 console.log(
