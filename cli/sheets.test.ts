@@ -3,7 +3,7 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'n
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { type Finding, sheetText, type Target, targetOf, targets } from '@tambur/core';
+import { type Finding, type Requirement, sheetText, type Target, targetOf, targets } from '@tambur/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { check } from './commands/check.ts';
 import { make } from './commands/make.ts';
@@ -40,7 +40,9 @@ const path = (name: string) => join(folder, name);
 
 test('all sheets as data, and one as a file that comes back', async () => {
   expect(await run(() => listTargets(output, { json: true }))).toBe(EXIT.met);
-  expect(JSON.parse(data.join(''))).toEqual(targets);
+  const listed: readonly (Target & { readonly asked: readonly Requirement[] })[] = JSON.parse(data.join(''));
+  expect(listed.map(({ asked: _, ...sheet }) => sheet)).toEqual(targets);
+  expect(listed[0]?.asked).toContainEqual({ key: 'sample-rate', kind: 'sample-rate', anyOf: [8000] });
   await run(() => showSheet(output, { target: 'numbered-sound-module', variant: '4-bit' }));
   writeFileSync(path('module.json'), data.join('\n'));
   const out = path('card');
@@ -72,7 +74,10 @@ test.each([
   [{ target: 'loop-player', variant: 'x' }, /Loop player has no variant "x"; it has none, so leave it out\./],
   [{ target: 'loop-player', value: ['x=1'] }, /Loop player has no blank "x"; choose one of: tempo, beats\./],
   [{ target: 'loop-player', value: ['tempo'] }, /--value tempo is not a value; write it as blank=value/],
-  [{ target: 'loop-player', value: ['tempo=5000'] }, /bars, tempo: it must be 400 or less; choose another value\./],
+  [
+    { target: 'loop-player', value: ['tempo=5000'] },
+    /Starts again on the bar, tempo: it must be 400 or less; choose another value\./,
+  ],
   [{ target: 'portable-player', variant: 'x' }, /has no variant "x"; choose one of: 128-kbit, 320-kbit\./],
 ])('%j is refused in words', async (choice, message) => {
   await expect(run(() => check(output, bells, choice))).rejects.toThrow(message);
@@ -81,7 +86,7 @@ test.each([
 test('a sheet whose file is broken is refused with its line', async () => {
   writeFileSync(path('broken.json'), sheetText(targetOf('loop-player')).replace('"beats": 4', '"beats": "four"'));
   await expect(run(() => check(output, bells, { target: path('broken.json') }))).rejects.toThrow(
-    /broken\.json, line \d+: requirements\.4\.beats: /,
+    /broken\.json, line \d+: player\.on-the-bar\.beats: /,
   );
 });
 

@@ -31,7 +31,11 @@ const { WaveFile } = wavefile as unknown as typeof import('wavefile');
  */
 const RUNS = Number(process.env.TAMBUR_RUNS ?? 24);
 
-const open: Target = { ...targetOf('portable-player'), requirements: [{ key: 'tags', kind: 'tags', rule: 'allowed' }] };
+const open: Target = {
+  ...targetOf('portable-player'),
+  player: {},
+  requirements: [{ key: 'tags', kind: 'tags', rule: 'allowed' }],
+};
 
 const USUAL = [8000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000, 64_000, 96_000, 128_000, 192_000];
 const BLOCK = 4096;

@@ -71,6 +71,7 @@ const { makeFrom } = await import('../core/delivery/fixtures/make.ts');
 
 const target: Target = {
   ...core.targetOf('portable-player'),
+  player: {},
   requirements: [
     { key: 'container', kind: 'container', anyOf: ['ogg'] },
     { key: 'encoding', kind: 'encoding', anyOf: ['linnet'] },

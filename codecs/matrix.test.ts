@@ -77,7 +77,7 @@ test('the same sound gives the same bytes, whoever encodes it and however often'
   for (const encoding of ['mp3', 'aac', 'flac', 'vorbis', 'opus']) {
     const container = { mp3: 'mp3', aac: 'mp4', flac: 'flac', vorbis: 'ogg', opus: 'ogg' }[encoding] as 'mp3';
     const settings = { ...automaticSettings('x'), wrap: { container, encoding } };
-    const target = { ...targets[0], requirements: [{ key: 'peak', kind: 'peak' as const, goal: -1 }] };
+    const target = { ...targets[0], player: {}, requirements: [{ key: 'peak', kind: 'peak' as const, goal: -1 }] };
     const make = () => makeFrom(pcm, settings, target, { library });
     const [a, b] = [await make(), await make()];
     expect(wholeOf(a.file)).toEqual(wholeOf(b.file));

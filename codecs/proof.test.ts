@@ -40,6 +40,7 @@ const { facts } = openSoundFile(readPlain(wavFile(pcm, 16)), 0);
 
 const target = (container: string, encoding: string, rate: number): Target => ({
   ...targetOf('portable-player'),
+  player: {},
   requirements: [
     { key: 'container', kind: 'container', anyOf: [container] },
     { key: 'encoding', kind: 'encoding', anyOf: [encoding] },

@@ -1,4 +1,5 @@
 import {
+  askedBy,
   type Card,
   checkCard,
   deviceOf,
@@ -122,13 +123,12 @@ const OTHER_ENCODINGS = ['pcm-s24le', 'pcm-u8', 'pcm-s8', 'pcm-u4'];
 
 function breakOf(target: Target, requirement: Requirement): Break | null {
   const { key } = requirement;
-  const has = (kind: string) => target.requirements.find((entry) => entry.kind === kind && !entry.advised);
-  const isCompressed = target.requirements.some(
+  const all = askedBy(target);
+  const has = (kind: string) => all.find((entry) => entry.kind === kind && !entry.advised);
+  const isCompressed = all.some(
     (entry) => entry.kind === 'encoding' && ['mp3', 'aac', 'flac'].includes(entry.anyOf[0] ?? ''),
   );
-  const isBlockwise = target.requirements.some(
-    (entry) => entry.kind === 'encoding' && entry.anyOf.some((id) => id.includes('adpcm')),
-  );
+  const isBlockwise = all.some((entry) => entry.kind === 'encoding' && entry.anyOf.some((id) => id.includes('adpcm')));
   switch (requirement.kind) {
     case 'container': {
       if (isCompressed || isBlockwise) return null;
@@ -207,7 +207,7 @@ const NOT_ALONE: Readonly<Record<string, string>> = {
 };
 
 describe.each(editions)('$name: of what it asks', ({ target }) => {
-  const musts = target.requirements.filter(({ advised }) => !advised);
+  const musts = askedBy(target).filter(({ advised }) => !advised);
 
   test.each(
     musts.map((requirement) => [requirement.key, requirement] as const),
@@ -216,7 +216,7 @@ describe.each(editions)('$name: of what it asks', ({ target }) => {
     if (!how) return expect(NOT_ALONE).toHaveProperty(requirement.kind);
     const { instead, pcm = sweep(0.7), facts = factsFor(pcm), count = 1 } = how;
     const asked = instead
-      ? { ...target, requirements: target.requirements.map((entry) => (entry.key === key ? instead : entry)) }
+      ? { ...target, requirements: [...target.requirements.filter((entry) => entry.key !== key), instead] }
       : target;
     const names = Array.from({ length: count }, (_, i) => ({ name: i ? `bell${i}` : 'bell', pcm, facts }));
     const made = await delivered(asked, names);
@@ -244,7 +244,7 @@ describe('a show controller and its track', () => {
   const show = targets.find(({ id }) => id === 'show-controller-track')!;
   const asked = (more: Requirement): Target => ({
     ...show,
-    requirements: show.requirements.map((entry) => (entry.key === more.key ? more : entry)),
+    requirements: [...show.requirements.filter(({ key }) => key !== more.key), more],
   });
   const fast: Requirement = { key: 'bit-rate', kind: 'bit-rate', anyOf: [128_000], constant: true };
 

@@ -234,7 +234,7 @@ const patience: KindOfWay = {
 
 const core = await import('./index.ts');
 const { noForeign } = await import('./standin/index.ts');
-const { requirementsOf } = await import('./targets/index.ts');
+const { followingFrom } = await import('./targets/index.ts');
 const { Stages } = await import('./chain/index.ts');
 const { plainEncodingOf } = await import('./encodings/index.ts');
 const { cPlayer } = await import('./notes/players/c.ts');
@@ -323,8 +323,10 @@ int main(void) {
     const text = sheetText('upside-down').replace('"naming"', '"player":{"reads":"header","backwards":true},"naming"');
     const { player, requirements } = core.readSheet(text, 'sheet.json');
     expect(core.playerWords(player)).toContain('goes backwards');
-    expect(requirementsOf(player).map(({ kind }) => kind)).toEqual(['even-frames']);
-    expect(core.disagreements({ player, requirements: requirements.slice(0, 1) })).toHaveLength(1);
+    expect(followingFrom(player).requirements.map(({ kind }) => kind)).toEqual(['even-frames']);
+    const some = { player, requirements: requirements.slice(0, 1) };
+    expect(core.askedBy(some).map(({ kind }) => kind)).toContain('even-frames');
+    expect(core.disagreements({ ...some, without: ['even-frames'] })).toHaveLength(1);
     const wav = core.wavFile(sound, 16);
     const card = ['a.wav', 'b.wav'].map((path) => ({ path, bytes: core.inMemory(wav) }));
     const { shown } = await core.insert(card, { player, lists: [], packs: [] });

@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { choose } from './support/choose.ts';
 import { wavBytes } from './support/files.ts';
 import { expect, test } from './support/server.ts';
 
@@ -75,6 +76,7 @@ const views = [
     open: async (page: Page) => {
       await page.goto('/targets/show-controller-track');
       await page.getByRole('button', { name: 'Duplicate' }).click();
+      await choose(page.locator('[data-kind=sample-rate]'), /^With anything else it/, 'does what is not known');
       await page.getByRole('button', { name: 'Rates of a timer' }).first().click();
       await expect(page.getByRole('region', { name: 'Rates of a timer' })).toBeVisible();
       await expect(page.getByRole('article')).toBeVisible();

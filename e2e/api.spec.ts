@@ -440,9 +440,7 @@ test('sheets: added, changed, refused; a delivery keeps the sheet as it was', as
   await put(request, job.id, 0, [clip(source.id, 'Bell')]);
   const build = async () => built(request, (await (await request.post(`/api/jobs/${job.id}/deliveries`)).json()).id);
   const before = await build();
-  const requirements = phone.requirements.map((entry) =>
-    entry.kind === 'extension' ? { ...entry, anyOf: ['ul'] } : entry,
-  );
+  const requirements = [...phone.requirements, { key: 'extension', kind: 'extension', anyOf: ['ul'] }];
   const changed = await request.put('/api/targets/old-phone', { data: { sheet: { ...sheet, requirements } } });
   expect((await changed.json()).usedBy).toEqual([{ jobId: job.id, title: 'Test job' }]);
   expect((await build()).artifacts[0].path).toBe('bell.ul');
@@ -459,7 +457,7 @@ test('sheets: added, changed, refused; a delivery keeps the sheet as it was', as
     [await request.put('/api/targets/loop-player', { data: { sheet } }), 409, 'built-in'],
     [await request.delete('/api/targets/old-phone'), 409, 'in-use'],
     [await request.delete('/api/targets/nowhere'), 404, 'not-found'],
-    [await request.post('/api/targets', { data: { sheet: { ...sheet, requirements: [] } } }), 400, 'bad-document'],
+    [await request.post('/api/targets', { data: { sheet: { ...sheet, requirements: [{}] } } }), 400, 'bad-document'],
     [await request.post('/api/targets', { data: { sheet: { ...sheet, format: 99 } } }), 400, 'newer-format'],
     [
       await request.post('/api/jobs', { data: { title: 'x', sheet: 'old-phone', variant: 'y' } }),

@@ -150,7 +150,10 @@ async function verdictOn({ file, text, start, end, becomes }, tests) {
 }
 
 copied();
-const listed = spawnSync('git', ['ls-files', 'core/*.ts', 'codecs/*.ts', 'server/*.ts'], { encoding: 'utf8' }).stdout;
+const listed = spawnSync('git', ['ls-files', 'core/*.ts', 'codecs/*.ts', 'server/*.ts'], {
+  cwd: folder,
+  encoding: 'utf8',
+}).stdout;
 const isProduct = (file) => !/\.(test|as|d)\.ts$|\/fixtures\/|index\.ts$|migrations\/|\/kernel\//.test(file);
 const all = listed
   .trim()
@@ -160,7 +163,9 @@ const all = listed
     const text = readFileSync(join(folder, file), 'utf8');
     return [...faultsIn(parseAst(text, { lang: 'ts' }).body, text)].map((fault) => ({ file, text, ...fault }));
   });
-const tracked = spawnSync('git', ['ls-files', '*.ts', '*.tsx'], { encoding: 'utf8' }).stdout.trim().split('\n');
+const tracked = spawnSync('git', ['ls-files', '*.ts', '*.tsx'], { cwd: folder, encoding: 'utf8' })
+  .stdout.trim()
+  .split('\n');
 const importers = importersIn(tracked);
 const next = randomFrom(seed);
 const chosen = Array.from({ length: count }, () => all[Math.floor(next() * all.length)]);

@@ -192,23 +192,17 @@ const {
   isOwn: _,
   usedBy: __,
   words: ____,
-  player: { 'plays-at': ___, ...player },
+  player: { 'plays-at': ___, holds: _____, ...player },
   ...board
 } = (await (await fetch(`${url}/api/targets`)).json()).find(({ id }) => id === 'microcontroller-8-bit-dac');
 const sheet = {
   ...board,
   variants: [],
-  player,
+  player: { ...player, holds: { bytes: 32_768 } },
   id: 'spare-cabin-board',
   name: 'Spare cabin board',
   about: 'The board in the spare cabin: slower rates will do, and half of its memory is taken.',
-  requirements: board.requirements.map((entry) =>
-    entry.kind === 'sample-rate'
-      ? { ...entry, anyOf: [16_000, 11_025, 8000] }
-      : entry.kind === 'set-size'
-        ? { ...entry, most: 32_768 }
-        : entry,
-  ),
+  requirements: [...board.requirements, { key: 'sample-rate', kind: 'sample-rate', anyOf: [16_000, 11_025, 8000] }],
   blanks: board.blanks.map((blank) => ({ ...blank, usual: 32_768 })),
 };
 await fetch(`${url}/api/targets`, {

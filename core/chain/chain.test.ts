@@ -59,12 +59,12 @@ describe('settling', () => {
   });
 
   test('a mono source for a stereo sheet goes to both sides', () => {
-    const sheet: Target = { ...phone, requirements: [{ key: 'channels', kind: 'channels', anyOf: [2] }] };
+    const sheet: Target = { ...phone, player: {}, requirements: [{ key: 'channels', kind: 'channels', anyOf: [2] }] };
     expect(settled(sources.quiet, {}, sheet).stations.channels.plan.matrix).toEqual([[1], [1]]);
   });
 
   test('a sheet without demands changes nothing but the cut', () => {
-    const sheet: Target = { ...phone, requirements: [{ key: 'tags', kind: 'tags', rule: 'forbidden' }] };
+    const sheet: Target = { ...phone, player: {}, requirements: [{ key: 'tags', kind: 'tags', rule: 'forbidden' }] };
     const { stations } = settled(sources.plain, {}, sheet);
     expect(stations.rate.plan).toMatchObject({ from: 44_100, to: 44_100 });
     expect(stations.level.plan.goal).toEqual({ kind: 'gain', gainDb: 0 });
@@ -74,7 +74,7 @@ describe('settling', () => {
 
   // Common practice, no source: 50 000 frames become 49 920 = 208 x 240.
   test('50 000 frames in blocks of 240 become 49 920', () => {
-    const sheet: Target = { ...phone, requirements: [{ key: 'frames', kind: 'frames', multipleOf: 240 }] };
+    const sheet: Target = { ...phone, player: {}, requirements: [{ key: 'frames', kind: 'frames', multipleOf: 240 }] };
     const source = { sampleRate: 8000, channels: [new Float32Array(50_000)] };
     const { ends } = settled(source, {}, sheet).stations;
     expect(ends.plan.frames).toBe(49_920);
@@ -167,7 +167,11 @@ describe('settings', () => {
 });
 
 describe('render', () => {
-  const wavSheet: Target = { ...phone, requirements: [{ key: 'container', kind: 'container', anyOf: ['wav'] }] };
+  const wavSheet: Target = {
+    ...phone,
+    player: {},
+    requirements: [{ key: 'container', kind: 'container', anyOf: ['wav'] }],
+  };
 
   test('an untouched 16-bit sound keeps every sample', async () => {
     const pcm = {
@@ -296,7 +300,11 @@ describe('sheets and findings', () => {
   });
 
   test('frame rules say how far off a length is', () => {
-    const sheet: Target = { ...phone, requirements: [{ key: 'frames', kind: 'frames', multipleOf: 240, least: 240 }] };
+    const sheet: Target = {
+      ...phone,
+      player: {},
+      requirements: [{ key: 'frames', kind: 'frames', multipleOf: 240, least: 240 }],
+    };
     const of = (frames: number) =>
       checkFile(sheet, { ...factsFor(sources.quiet), sampleRate: 8000, frames }, 'x.raw')[0];
     expect(of(480).verdict).toBe('meets');

@@ -1,7 +1,7 @@
 import { containerOf } from '../containers/index.ts';
 import { bytesOf, codecOf, findCompressed, layoutOf, plainEncodingOf } from '../encodings/index.ts';
 import { hertz } from '../numbers/index.ts';
-import { demandsOf, type SettledDemands, type Target } from '../targets/index.ts';
+import { type Asking, demandsOf, type SettledDemands } from '../targets/index.ts';
 import { formatCount, formatLength, formatSeconds } from '../words/index.ts';
 
 /** The most frames that a sheet allows, and the words for it. */
@@ -98,7 +98,7 @@ export function bindingLimit(demands: SettledDemands, kind: FileKind): LengthLim
  * The limit that binds where a file is what the sheet asks for first, if it has several: what they come to together.
  * Null if there are not two, or where the sheet leaves open what the size depends on.
  */
-export function limitInEffect(target: Pick<Target, 'requirements'>): LengthLimit | null {
+export function limitInEffect(target: Asking): LengthLimit | null {
   const demands = demandsOf(target);
   const { frames, seconds, fileBytes, sampleRates, channelCounts, containers, encodings } = demands;
   const several = [frames?.value.most, seconds?.value.most, fileBytes?.value].filter(Boolean).length > 1;

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import type { Pcm } from '../audio/index.ts';
 import { openPlain } from '../facts/fixtures/open-plain.ts';
-import { type Target, targetOf } from '../targets/index.ts';
+import { askedBy, type Target, targetOf } from '../targets/index.ts';
 import { rendered } from './fixtures/render.ts';
 import { wavSheet } from './fixtures/sheets.ts';
 import { factsFor } from './fixtures/sources.ts';
@@ -64,7 +64,7 @@ describe('a piece', () => {
     expect(chainOf(target).obstacles).toHaveLength(1);
     expect(pieceOf(chainOf(target), { start: 0, end: FROM }).chain.obstacles).toEqual([]);
     const shaped = chainOf(
-      { ...target, requirements: [target.requirements[0], { key: 'e', kind: 'encoding', anyOf: ['pcm-u8'] }] },
+      { ...target, requirements: [askedBy(target)[0], { key: 'e', kind: 'encoding', anyOf: ['pcm-u8'] }] },
       { depth: { dither: 'shaped' } },
     );
     const words = (chain: Chain) => pieceOf(chain, { start: 0, end: FROM }).provisional;

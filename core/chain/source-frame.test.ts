@@ -21,7 +21,7 @@ const chainOf = (wishes: object) =>
   settle({
     facts: factsFor(pcm),
     settings: parseSettings({ name: 'x', wrap: { container: 'wav', encoding: 'float-32le' }, ...wishes }),
-    target: { ...targetOf('archive-copy'), requirements: [] },
+    target: { ...targetOf('archive-copy'), player: {}, requirements: [] },
   });
 
 async function clickIn(chain: ReturnType<typeof chainOf>) {

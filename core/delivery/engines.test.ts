@@ -86,6 +86,7 @@ async function sumOf(change: Change): Promise<number> {
   const { targetOf } = await import('../targets/index.ts');
   const target = {
     ...targetOf('portable-player'),
+    player: {},
     requirements: [{ key: 'container', kind: 'container' as const, anyOf: ['wav'] }],
   };
   const { file } = await makeFrom(sound, { ...automaticSettings('x'), ...change }, target);

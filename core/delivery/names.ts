@@ -1,6 +1,6 @@
 import { type OutContainer, outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
 import { DEVICES } from '../lists/index.ts';
-import { demandsOf, type Target } from '../targets/index.ts';
+import { type Asking, demandsOf, type Target } from '../targets/index.ts';
 import { inLatin } from '../words/index.ts';
 
 /** The words of a text in lower-case Latin letters and digits, whatever it is written in. */
@@ -32,7 +32,7 @@ function longestStem(target: Naming): number {
   return Math.max(1, Math.min(LONGEST, name?.value.most ?? LONGEST, withExtension));
 }
 
-export type Naming = Pick<Target, 'naming' | 'requirements' | 'places'> & Partial<Pick<Target, 'lists' | 'packs'>>;
+export type Naming = Pick<Target, 'naming' | 'places'> & Asking & Partial<Pick<Target, 'lists' | 'packs'>>;
 
 /** Stems of the lists and packs of a sheet whose files end as its sounds do. */
 function stemsBeside(target: Naming): readonly string[] {

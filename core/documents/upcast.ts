@@ -1,5 +1,6 @@
 import { FORMAT } from '../targets/index.ts';
 import { InputError } from '../words/index.ts';
+import { deliveryThatAsks, sheetThatAsks } from './asking.ts';
 import { deliveryFrom1, jobFrom1, sheetFrom1 } from './from-1.ts';
 import { isObject, type Json } from './json.ts';
 
@@ -21,6 +22,14 @@ const upcasters: Readonly<Record<DocumentKind, readonly Upcaster[]>> = {
   manifest: [(document) => document],
 };
 
+/** What documents of the present format may still lack. */
+const completed: Readonly<Record<DocumentKind, Upcaster>> = {
+  sheet: sheetThatAsks,
+  job: (document) => document,
+  delivery: deliveryThatAsks,
+  manifest: (document) => document,
+};
+
 /** The format of a document; those of the first do not say it. */
 export const formatOf = (document: Json): unknown => document.format ?? 1;
 
@@ -39,5 +48,5 @@ export function upcast(kind: DocumentKind, value: unknown, name: string): unknow
       `${name} is of format ${format}, and this Tambur reads up to format ${FORMAT}; use a newer Tambur.`,
     );
   }
-  return upcasters[kind].slice(format - 1).reduce((document, step) => step(document), value);
+  return completed[kind](upcasters[kind].slice(format - 1).reduce((document, step) => step(document), value));
 }

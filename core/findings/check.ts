@@ -2,12 +2,13 @@ import type { RenderReport } from '../chain/index.ts';
 import type { Facts } from '../facts/index.ts';
 import {
   type Answer,
+  type Asking,
+  askedBy,
   kindOf,
   type Requirement,
   ratesOf,
   type SetSubject,
   type Subject,
-  type Target,
 } from '../targets/index.ts';
 import { formatCount, formatDb } from '../words/index.ts';
 
@@ -44,7 +45,7 @@ function findingOf(requirement: Requirement, answer: Answer): Finding {
 
 /** A file against every requirement of the sheet that speaks of single files. */
 export const checkFile = (
-  target: Pick<Target, 'requirements'>,
+  target: Asking,
   facts: Facts,
   fileName: string,
   more: Pick<Subject, 'folder' | 'sourceTags'> = {},
@@ -54,18 +55,18 @@ export const checkFile = (
     facts,
     fileName,
     canBeSlower: ratesOf(target).least < Math.floor(facts.sampleRate),
-    takesArrays: target.requirements.some(({ kind }) => kind === 'array'),
+    takesArrays: askedBy(target).some(({ kind }) => kind === 'array'),
   };
-  return target.requirements.flatMap((requirement) => {
+  return askedBy(target).flatMap((requirement) => {
     const kind = kindOf(requirement);
     return kind.scope === 'file' ? [findingOf(requirement, kind.check(requirement, subject))] : [];
   });
 };
 
 /** Those findings on a piece of a sound that also hold for the whole. */
-export const heldByPiece = (target: Pick<Target, 'requirements'>, findings: readonly Finding[]): Finding[] => {
+export const heldByPiece = (target: Asking, findings: readonly Finding[]): Finding[] => {
   const ofWhole = new Set(
-    target.requirements.flatMap((requirement) => {
+    askedBy(target).flatMap((requirement) => {
       const kind = kindOf(requirement);
       return kind.scope === 'set' || kind.isOfWhole ? [requirement.key] : [];
     }),
@@ -74,13 +75,10 @@ export const heldByPiece = (target: Pick<Target, 'requirements'>, findings: read
 };
 
 /** All files of a job against the requirements that speak of the set. */
-export const checkSet = (
-  target: Pick<Target, 'requirements'>,
-  set: Pick<SetSubject, 'members' | 'others'>,
-): Finding[] => {
+export const checkSet = (target: Asking, set: Pick<SetSubject, 'members' | 'others'>): Finding[] => {
   const { least, most } = ratesOf(target);
   const subject = { ...set, canBeSlower: least < most };
-  return target.requirements.flatMap((requirement) => {
+  return askedBy(target).flatMap((requirement) => {
     const kind = kindOf(requirement);
     return kind.scope === 'set' ? [findingOf(requirement, kind.check(requirement, subject))] : [];
   });

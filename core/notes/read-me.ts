@@ -2,7 +2,7 @@ import { findOutContainer } from '../containers/index.ts';
 import { placeWords } from '../delivery/index.ts';
 import type { DeliveryRecord } from '../documents/index.ts';
 import { nameIn } from '../standin/index.ts';
-import { demandsOf, type Target } from '../targets/index.ts';
+import { type Asking, askedBy, demandsOf } from '../targets/index.ts';
 import { formatBytes, formatSeconds, shortened } from '../words/index.ts';
 import { foldersOf, soundsOf } from './files.ts';
 
@@ -10,8 +10,8 @@ import { foldersOf, soundsOf } from './files.ts';
 export const READ_ME = 'READ-ME.txt';
 
 /** True if a device does not mind a READ-ME beside its sounds. */
-export const bearsReadMe = ({ requirements }: Pick<Target, 'requirements'>): boolean =>
-  requirements.every((requirement) => requirement.kind !== 'nothing-else' || requirement.but?.includes(READ_ME));
+export const bearsReadMe = (sheet: Asking): boolean =>
+  askedBy(sheet).every((requirement) => requirement.kind !== 'nothing-else' || requirement.but?.includes(READ_ME));
 
 /** True if the files are compiled into a program, and there is no card. */
 const isCompiled = ({ artifacts }: Pick<DeliveryRecord, 'artifacts'>): boolean =>
@@ -39,7 +39,7 @@ function steps(record: DeliveryRecord): string[] {
   const folders = foldersOf(record).filter((folder) => folder !== '');
   const { order } = sheet.player;
   const lists = artifacts.filter(({ role }) => role === 'list').map(({ path }) => path);
-  const isAlone = sheet.requirements.some(({ kind }) => kind === 'nothing-else');
+  const isAlone = askedBy(sheet).some(({ kind }) => kind === 'nothing-else');
   return [
     folders.length
       ? `Copy everything to the top of the card, so that ${folders.join(', ')} ${folders.length === 1 ? 'stands' : 'stand'} there.`

@@ -4,3 +4,4 @@ export * from './decibels.ts';
 export * from './frames.ts';
 export * from './notes.ts';
 export * from './steady.ts';
+export * from './timer.ts';

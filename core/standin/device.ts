@@ -4,7 +4,7 @@ import { compiled, headOf, readPlain, recognise, type SoundStream } from '../fac
 import type { ListFile, Pack } from '../lists/index.ts';
 import { formatCount, formatRate, InputError } from '../words/index.ts';
 import { type Card, folderIn, nameIn } from './card.ts';
-import { type Player, traitsOf } from './player.ts';
+import { bareReading, type Player, traitsOf } from './player.ts';
 import {
   type Circumstances,
   type DeviceReading,
@@ -129,7 +129,13 @@ export async function takeFile(
   try {
     const found = await readHonestly(file, openForeign);
     const honest = own.some(({ trait }) => trait.needsFrames) ? await counted(found) : found;
-    const looked: FileView = { file, bytes: compiled(file), honest, behind: behind && compiled(behind) };
+    const looked: FileView = {
+      file,
+      bytes: compiled(file),
+      honest,
+      behind: behind && compiled(behind),
+      bareReading: bareReading(player),
+    };
     let taken = honest;
     for (const { trait, value } of own) {
       const answer = trait.take?.(value, taken, looked) ?? taken;

@@ -23,4 +23,5 @@ export type { Circumstances, Entry, ImpliedRequirement, Listing, Refusal, Sound,
 export { isRefusal, streamOf, takenAs } from './trait.ts';
 export { filledBlock } from './traits/block.ts';
 export { SHORTEST_HEADER } from './traits/extra-chunks.ts';
+export { rateMade, type TimedRate, timerEntries } from './traits/timer.ts';
 export { cardOfZip, isZip } from './zip.ts';

@@ -1,7 +1,9 @@
 import * as v from 'valibot';
+import type { Reading } from '../containers/index.ts';
 import type { SymptomId } from './symptoms.ts';
 import type { ImpliedRequirement, Trait } from './trait.ts';
 import { traits } from './traits/list.ts';
+import { rateMade } from './traits/timer.ts';
 
 type AnyTrait = (typeof traits)[number];
 type ValueOf<T> = T extends { readonly schema: v.GenericSchema<infer V> } ? V : never;
@@ -24,6 +26,16 @@ export const traitsOf = (
     const value = player[trait.id as keyof Player];
     return value === undefined ? [] : [{ trait, value }];
   });
+
+/** Hz at which a device plays whatever a file states; undefined if it goes by what is stated. */
+export const fixedRate = ({ timer, 'plays-at': playsAt }: Player): number | undefined =>
+  timer ? rateMade(timer)?.hz : playsAt;
+
+/** How a device takes bare samples; undefined if its sheet does not say all of it. */
+export function bareReading(player: Player): Reading | undefined {
+  const sampleRate = fixedRate(player) ?? player.assumes?.sampleRate;
+  return player.assumes && sampleRate !== undefined ? { ...player.assumes, sampleRate } : undefined;
+}
 
 /** What a device does, as clauses. */
 export const playerWords = (player: Player): readonly string[] =>
@@ -49,6 +61,10 @@ export const stepsAt = (player: Player, symptom: SymptomId): readonly string[] =
     return step?.at.includes(symptom) ? [step.words] : [];
   });
 
+/** Requirements that follow from one thing that a device does. */
+export const impliedByTrait = (player: Player, id: string): readonly ImpliedRequirement[] =>
+  traitsOf(player).flatMap(({ trait, value }) => (trait.id === id ? (trait.implies?.(value, player) ?? []) : []));
+
 /** Requirements that follow from what a device does. */
 export const impliedBy = (player: Player): readonly ImpliedRequirement[] =>
-  traitsOf(player).flatMap(({ trait, value }) => trait.implies?.(value, player) ?? []);
+  traitsOf(player).flatMap(({ trait }) => impliedByTrait(player, trait.id));

@@ -49,6 +49,8 @@ export interface FileView {
   readonly honest: DeviceReading;
   /** What follows it on the card; nothing if it is the last. */
   readonly behind: ByteFile | null;
+  /** How the device takes bare samples; undefined if its sheet does not say. */
+  readonly bareReading: Reading | undefined;
 }
 
 /** Turns the blocks of a sound into what is heard of it, one after the other. */
@@ -87,6 +89,20 @@ export interface ImpliedRequirement {
   readonly [entry: string]: unknown;
 }
 
+/** What a device does with a file that does not meet a requirement of some kind. */
+export interface Otherwise {
+  readonly kind: string;
+  /** "with anything else it ...": "refuses the file". */
+  readonly words: string;
+  /** Entry of the trait that this choice decides, so that no form asks for it as well; empty if that is all of it. */
+  readonly decides?: string;
+  /**
+   * What the trait is worth for a device that takes what is asked; its schema says whether a device can be like that.
+   * @param before what the trait is worth so far, as one trait may speak of several kinds
+   */
+  value(asked: ImpliedRequirement, before: object | undefined): unknown;
+}
+
 /**
  * One thing that a device does. The engine asks the traits in the order of their list, and each passes on what it was
  * given, changed where it does something.
@@ -105,6 +121,8 @@ export interface Trait<Id extends string, V> {
   implies?(value: V, player: Readonly<Record<string, unknown>>): readonly ImpliedRequirement[];
   /** Kinds of requirement of which it gives a sign where a file does not meet them, beside those that it implies. */
   reveals?(value: V, player: Readonly<Record<string, unknown>>): readonly string[];
+  /** What it says of files that do not meet a requirement, for forms. */
+  readonly otherwise?: readonly Otherwise[];
   /** What a person can try because of it. */
   step?(value: V): Attempt | undefined;
   /** What it sees of a card that came after another one, without having been restarted. */
@@ -153,6 +171,14 @@ export const takenAs = (
   ...headerless.read(data, { encoding: encoding.id, sampleRate, channels, ...otherwise }),
   container,
 });
+
+/** A sound at another rate than it states; bytes that nobody knows anything of stay what they are. */
+export function playedAt(taken: DeviceReading, sampleRate: number): DeviceReading {
+  if (taken.kind === 'bare') return taken;
+  if (taken.kind === 'samples') return { ...taken, sound: { ...taken.sound, sampleRate } };
+  const { stream } = taken;
+  return { ...taken, stream: { ...stream, stated: { ...stream.stated, sampleRate } } };
+}
 
 /** Exactly so many frames of a sound: the rest cut off, or silence after it. */
 export function withFrames(taken: DeviceReading, frames: number): DeviceReading {

@@ -136,6 +136,8 @@ const u8 = { encoding: 'pcm-u8', sampleRate: 16_000, channels: 1 };
 const mu = { encoding: 'mu-law', sampleRate: 8000, channels: 1 };
 const wide = { encoding: 'pcm-s16le', sampleRate: 8000, channels: 2 };
 
+const timer = { clock: 16_000_000, prescalers: [1, 8, 64], counterBits: 8 };
+
 /** For each trait cards on which it makes a difference. */
 const cases: Readonly<Record<string, readonly (readonly [Card, Player, More?])[]>> = {
   reads: [
@@ -168,6 +170,11 @@ const cases: Readonly<Record<string, readonly (readonly [Card, Player, More?])[]
   'plays-at': [
     [sounds, { reads: 'header', 'plays-at': 8000 }],
     [bare, { reads: 'bare', assumes: u8, 'plays-at': 32_000 }],
+  ],
+  timer: [
+    // 16 MHz / (8 x 181) is the nearest to 11 025 Hz.
+    [bare, { reads: 'bare', assumes: { encoding: 'pcm-u8', channels: 1 }, timer: { ...timer, wanted: 11_025 } }],
+    [sounds, { reads: 'header', 'plays-at': 8000, timer: { ...timer, wanted: 16_000 } }],
   ],
   block: (['silence', 'previous', 'behind'] as const).flatMap((fill) => [
     [bare, { reads: 'bare', assumes: mu, block: { frames: 240, fill } }],

@@ -12,6 +12,7 @@ import {
   surveyStream,
 } from '../facts/index.ts';
 import {
+  bareReading,
   type Card,
   type CardFile,
   type Device,
@@ -172,10 +173,10 @@ async function truthOf(file: ByteFile, player: Player, openForeign: OpenForeign)
     const behind = plain.dataAt === undefined ? 0 : size - inFront - plain.data.size;
     return { sound: plainStream(plain, size), plain, inFront, behind, how: 'stated' };
   }
-  const { assumes } = player;
-  if (!assumes) throw new InputError('not-audio', 'The file does not say what its sound is; write it with a header.');
-  const likely = await likelierThan(found.bytes, assumes);
-  const plain = headerless.read(found.bytes, likely ?? assumes);
+  const agreed = bareReading(player);
+  if (!agreed) throw new InputError('not-audio', 'The file does not say what its sound is; write it with a header.');
+  const likely = await likelierThan(found.bytes, agreed);
+  const plain = headerless.read(found.bytes, likely ?? agreed);
   const behind = size - plain.data.size;
   return { sound: plainStream(plain, size), plain, inFront: 0, behind, how: likely ? 'likely' : 'agreed' };
 }
@@ -203,7 +204,6 @@ export async function gather(situation: Situation): Promise<Evidence> {
   const facts = truth && (await orNull(() => surveyStream(truth.sound, () => undefined)));
   const sound = facts && truth && (await beginningOf(truth.sound, LOOKED_AT));
   const isBare = player.reads === 'bare' || (player.reads === 'either' && truth?.how !== 'stated');
-  const taken = isBare && player.assumes ? player.assumes : null;
   return {
     situation,
     player,
@@ -217,7 +217,7 @@ export async function gather(situation: Situation): Promise<Evidence> {
     facts,
     sound,
     played: isRefusal(answer) ? null : await orNull(() => beginningOf(streamOf(answer), LOOKED_AT)),
-    taken: taken && { ...taken, sampleRate: player['plays-at'] ?? taken.sampleRate },
+    taken: (isBare && bareReading(player)) || null,
   };
 }
 

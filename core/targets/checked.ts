@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { doubled } from '../forms/index.ts';
 import { allTraits } from '../standin/index.ts';
 import { InputError } from '../words/index.ts';
+import { followingFrom } from './asked.ts';
 import { demandsOf } from './demands.ts';
 import { filledIn, KEYED, partsOf, sheetFor, withBlank } from './editions.ts';
 import { pathTo } from './parts.ts';
@@ -31,6 +32,16 @@ function strayReference(
     if (same !== undefined) return { message: `two ${list} have the same id "${same}"`, path: [list, at, 'id'] };
   }
   const parts = partsOf(sheet);
+  const clash = followingFrom(sheet.player).requirements.find(({ key, kind }) =>
+    sheet.requirements.some((entry) => entry.key === key && entry.kind !== kind && !sheet.without.includes(key)),
+  );
+  if (clash) {
+    const at = sheet.requirements.findIndex(({ key }) => key === clash.key);
+    return {
+      message: `the key "${clash.key}" is that of what follows from its player`,
+      path: ['requirements', at, 'key'],
+    };
+  }
   const noSuch = (key: string) => `the sheet has no part with the key "${key}"`;
   for (const [i, { replace, without }] of sheet.variants.entries()) {
     for (const list of KEYED) {
@@ -39,7 +50,11 @@ function strayReference(
       const path = ['variants', i, 'replace', list, again, 'key'];
       if (again >= 0) return { message: `two parts have the key "${fresh[again]}"`, path };
     }
-    const at = without.findIndex((key) => !parts.has(key));
+    const known = new Set([
+      ...parts.keys(),
+      ...followingFrom({ ...sheet.player, ...replace.player }).requirements.map(({ key }) => key),
+    ]);
+    const at = without.findIndex((key) => !known.has(key));
     if (at >= 0) return { message: noSuch(without[at] ?? ''), path: ['variants', i, 'without', at] };
   }
   for (const [i, { keys: spoken }] of sheet.evidence.entries()) {

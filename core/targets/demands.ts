@@ -1,7 +1,7 @@
 import { findOutContainer, type Reading } from '../containers/index.ts';
 import { hertz } from '../numbers/index.ts';
+import { type Asking, askedBy } from './asked.ts';
 import { type Demands, kindOf, type Requirement } from './requirements/index.ts';
-import type { Target } from './target.ts';
 
 /** A demand and the requirement that it comes from. */
 export type SettledDemands = {
@@ -9,9 +9,9 @@ export type SettledDemands = {
 };
 
 /** What the sheet asks of the stations. Of two requirements on the same thing the later one counts. */
-export function demandsOf(target: Pick<Target, 'requirements'>): SettledDemands {
+export function demandsOf(target: Asking): SettledDemands {
   const demands: Record<string, unknown> = {};
-  for (const from of target.requirements) {
+  for (const from of askedBy(target)) {
     const kind = kindOf(from);
     if (from.advised && !kind.isDoneWhenAdvised) continue;
     for (const [name, value] of Object.entries(kind.demands?.(from) ?? {})) demands[name] = { value, from };
@@ -20,7 +20,7 @@ export function demandsOf(target: Pick<Target, 'requirements'>): SettledDemands 
 }
 
 /** The lowest rate that a sheet allows, and the highest, in Hz. */
-export function ratesOf(target: Pick<Target, 'requirements'>): { readonly least: number; readonly most: number } {
+export function ratesOf(target: Asking): { readonly least: number; readonly most: number } {
   const { sampleRates, rateRange } = demandsOf(target);
   const rates = sampleRates?.value.map(hertz);
   if (rates) return { least: Math.min(...rates), most: Math.max(...rates) };
@@ -28,16 +28,10 @@ export function ratesOf(target: Pick<Target, 'requirements'>): { readonly least:
 }
 
 /** Folder of the card in which a sheet wants its files; empty for the top. */
-export const folderOf = (target: Pick<Target, 'requirements'>): string => demandsOf(target).folder?.value ?? '';
-
-/** A requirement as a clause: "sample rate: 8 000 Hz". */
-export function requirementText(requirement: Requirement): string {
-  const kind = kindOf(requirement);
-  return `${kind.title}: ${kind.wanted(requirement)}`;
-}
+export const folderOf = (target: Asking): string => demandsOf(target).folder?.value ?? '';
 
 /** How the device reads bytes without a header; undefined if it wants a file that describes itself. */
-export function headerlessReading(target: Pick<Target, 'requirements'>): Reading | undefined {
+export function headerlessReading(target: Asking): Reading | undefined {
   const { containers, encodings, sampleRates, rateRange, channelCounts } = demandsOf(target);
   const isBare = containers?.value.some((id) => findOutContainer(id)?.describesItself === false);
   const rate = sampleRates?.value[0] ?? rateRange?.value.most;

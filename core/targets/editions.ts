@@ -1,7 +1,8 @@
 import * as v from 'valibot';
 import { type FormField, formFields } from '../forms/index.ts';
-import type { Player } from '../standin/index.ts';
+import { allTraits, type Player } from '../standin/index.ts';
 import { InputError, shortened } from '../words/index.ts';
+import { followingFrom } from './asked.ts';
 import type { Blank, Value, Values } from './parts.ts';
 import { kindOf } from './requirements/index.ts';
 import { sheetSchema, type Target, type Variant } from './target.ts';
@@ -49,10 +50,12 @@ function edition(sheet: Target, { name, replace, without }: Variant): Target {
     player: { ...leftOut(sheet.player, without), ...player },
     variants: [],
   };
+  const following = new Set(followingFrom(whole.player).requirements.map(({ key }) => key));
   const parts = partsOf(whole);
   const isThere = ({ key }: Keyed) => parts.has(key);
   return {
     ...whole,
+    without: [...new Set([...sheet.without, ...without])].filter((key) => following.has(key)),
     blanks: sheet.blanks.filter(({ at }) => at.every(isThere)),
     evidence: sheet.evidence.map((entry) => ({ ...entry, keys: entry.keys.filter((key) => parts.has(key)) })),
   };
@@ -113,7 +116,8 @@ function stillASheet(sheet: Target): Target {
   if (result.success) return sheet;
   const [list, index, ...rest] = result.issues[0].path?.map(({ key }) => String(key)) ?? [];
   const requirement = list === 'requirements' ? sheet.requirements[Number(index)] : undefined;
-  const where = (requirement ? [kindOf(requirement).title, ...rest] : [list, index, ...rest]).join(', ');
+  const part = requirement ? kindOf(requirement) : allTraits.find(({ id }) => list === 'player' && id === index);
+  const where = (part ? [part.title, ...rest] : [list, index, ...rest]).join(', ');
   throw new InputError(
     'bad-setting',
     `${sheet.name} cannot be filled in so: ${where}: ${result.issues[0].message}; choose another value.`,
@@ -164,8 +168,9 @@ export function withUsual(sheet: Target, values: Values): Target {
 export function fieldOf(sheet: Target, { at }: Blank): FormField | undefined {
   for (const { key, pointer } of at) {
     const requirement = sheet.requirements.find((entry) => entry.key === key);
-    const [first] = stepsOf(pointer);
-    const field = requirement && formFields(kindOf(requirement).schema).find((entry) => entry.key === first);
+    const schema = requirement ? kindOf(requirement).schema : allTraits.find(({ id }) => id === key)?.schema;
+    const [first = ''] = stepsOf(pointer);
+    const field = schema && formFields(schema).find((entry) => entry.key === first);
     if (field) return field;
   }
   return undefined;

@@ -3,10 +3,20 @@ import { InputError, shortened } from '../words/index.ts';
 import { targets } from './sheets/list.ts';
 import type { Target } from './target.ts';
 
+export { type Asking, askedBy, disagreements, followingFrom } from './asked.ts';
 export { targetSchema } from './checked.ts';
-export { centsBetween, partsPerMillion, TIMER_RANGES, type Timer, type TimerRate, timerRates } from './clock.ts';
 export * from './demands.ts';
 export { fieldOf, filledIn, sheetFor, withUsual, withVariant } from './editions.ts';
+export {
+  type AskedRow,
+  type AskingParts,
+  askedRows,
+  choiceMade,
+  type OtherwiseChoice,
+  otherwiseChoices,
+  withOtherwise,
+  withoutOtherwise,
+} from './otherwise.ts';
 export {
   type Blank,
   type Face,
@@ -19,9 +29,9 @@ export {
   type Values,
   valuesSchema,
 } from './parts.ts';
-export { deviceOf, disagreements, isObservable, requirementsOf } from './player.ts';
+export { deviceOf, isObservable } from './player.ts';
 export * from './requirements/index.ts';
-export { EMPTY_SHEET, FORMAT, type Target, type Variant } from './target.ts';
+export { EMPTY_SHEET, FORMAT, sheetSchema, type Target, type Variant } from './target.ts';
 export { askedEncodings } from './writable.ts';
 
 export { targets };

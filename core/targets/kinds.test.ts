@@ -4,6 +4,7 @@ import { factsFor, sources } from '../chain/fixtures/sources.ts';
 import { checkFile, checkSet } from '../findings/index.ts';
 import { formFields } from '../forms/index.ts';
 import {
+  askedBy,
   kindOf,
   newRequirement,
   type Requirement,
@@ -12,6 +13,7 @@ import {
   requirementText,
   type SetSubject,
   targets,
+  withVariant,
 } from './index.ts';
 
 type Facts = ReturnType<typeof factsFor>;
@@ -41,9 +43,15 @@ describe.each(requirementKinds)('the kind $kind', (kind) => {
 });
 
 test('every kind is used by a sheet, or is there for the sheets of users', () => {
-  const used = new Set(targets.flatMap(({ requirements }) => requirements.map(({ kind }) => kind)));
+  const used = new Set(
+    targets.flatMap((target) =>
+      [null, ...target.variants.map(({ id }) => id)].flatMap((id) =>
+        askedBy(withVariant(target, id)).map(({ kind }) => kind),
+      ),
+    ),
+  );
   const forUsers = requirementKinds.map(({ kind }) => kind).filter((kind) => !used.has(kind));
-  expect(forUsers.toSorted()).toEqual(['array', 'bit-depth', 'byte-layout', 'list-file', 'loudness']);
+  expect(forUsers.toSorted()).toEqual(['bit-depth', 'byte-layout', 'list-file', 'loudness']);
 });
 
 describe('checked against a file', () => {
@@ -207,8 +215,8 @@ describe('checked against a file', () => {
   test('what only the maker knows: the folder, and the tags of the source', () => {
     const sheet = {
       requirements: [
-        { key: 'folder', kind: 'folder' as const, path: 'sounds/en' },
         { key: 'tags', kind: 'tags' as const, rule: 'kept' as const },
+        { key: 'folder', kind: 'folder' as const, path: 'sounds/en' },
       ],
     };
     const sourceTags = [
@@ -225,8 +233,8 @@ describe('checked against a file', () => {
       ['meets', ''],
     ]);
     expect(verdicts([], '')).toEqual([
-      ['breaks', 'put it into sounds/en'],
       ['breaks', 'write title again'],
+      ['breaks', 'put it into sounds/en'],
     ]);
   });
 });

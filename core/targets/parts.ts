@@ -29,7 +29,10 @@ export const blankSchema = v.strictObject({
     v.array(
       v.strictObject({
         key: idSchema,
-        pointer: v.pipe(v.string(), v.regex(/^(\/[^/]+)+$/, 'a pointer is written as /tempo or /anyOf/0')),
+        pointer: v.pipe(
+          v.string(),
+          v.regex(/^(\/[^/]+)*$/, 'a pointer is written as /tempo or /anyOf/0, and is empty for the part itself'),
+        ),
       }),
     ),
     v.minLength(1),

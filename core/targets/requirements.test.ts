@@ -6,6 +6,7 @@ import { type Requirement, requirementText, type Target, targetOf } from './inde
 
 const sheet = (...requirements: Requirement[]): Target => ({
   ...targetOf('telephone-system-message'),
+  player: {},
   requirements,
 });
 const facts = { ...factsFor(sources.quiet), sampleRate: 8000 };

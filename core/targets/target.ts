@@ -46,7 +46,7 @@ const variantSchema = v.strictObject({
    * those of their names; the rest of what the sheet has.
    */
   replace: v.partial(v.strictObject(replaceable)),
-  /** Keys of parts that the sheet has and this edition has not. */
+  /** Keys of parts that the sheet has and this edition has not, and of what would follow from its player. */
   without: some(idSchema),
 });
 
@@ -60,7 +60,8 @@ export const sheetSchema = v.strictObject({
   /** One or two sentences: which devices, and what they are like. */
   about: v.pipe(v.string(), v.maxLength(1000)),
   ...replaceable,
-  requirements: v.pipe(replaceable.requirements, v.minLength(1, 'a sheet needs at least one requirement')),
+  /** Keys of what follows from its player and is not asked all the same. */
+  without: v.optional(some(idSchema), []),
   variants: some(variantSchema, MOST_VARIANTS),
   blanks: some(blankSchema, MOST_BLANKS),
   places: v.optional(placesSchema),
@@ -76,6 +77,8 @@ export type Variant = v.InferOutput<typeof variantSchema>;
 export const EMPTY_SHEET = {
   format: FORMAT,
   edition: 1,
+  requirements: [],
+  without: [],
   variants: [],
   blanks: [],
   lists: [],

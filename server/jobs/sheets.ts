@@ -1,4 +1,4 @@
-import { freeId, requirementText, type Target, targetOf, targets, withVariant } from '@tambur/core';
+import { askedBy, freeId, requirementText, type Target, targetOf, targets, withVariant } from '@tambur/core';
 import type { Transaction } from 'sequelize';
 import { Problem } from '../answers/problem.ts';
 import type { SheetView } from '../answers/views.ts';
@@ -42,7 +42,7 @@ export async function sheetViews(): Promise<SheetView[]> {
     words: Object.fromEntries(
       [null, ...sheet.variants.map(({ id }) => id)].map((id) => [
         id ?? '',
-        withVariant(sheet, id).requirements.map(requirementText),
+        askedBy(withVariant(sheet, id)).map(requirementText),
       ]),
     ),
     usedBy: jobs.filter(({ targetId }) => targetId === sheet.id).map(({ id, title }) => ({ jobId: id, title })),

@@ -9,6 +9,7 @@ import * as format2 from './005-format-2.ts';
 import * as shelfEntries from './006-shelf-entries.ts';
 import * as madeOf from './007-made-of.ts';
 import * as steps from './008-steps.ts';
+import * as asked from './009-asked.ts';
 
 /** Every migration, oldest first. A new one: its file, and its line here; none is ever changed. */
 const migrations: readonly { name: string; up: (db: QueryInterface) => Promise<void> }[] = [
@@ -20,6 +21,7 @@ const migrations: readonly { name: string; up: (db: QueryInterface) => Promise<v
   { name: '006-shelf-entries', up: shelfEntries.up },
   { name: '007-made-of', up: madeOf.up },
   { name: '008-steps', up: steps.up },
+  { name: '009-asked', up: asked.up },
 ];
 
 const storageOf = (sequelize: Sequelize) => new SequelizeStorage({ sequelize });

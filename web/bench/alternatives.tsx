@@ -1,4 +1,5 @@
 import {
+  askedBy,
   type ClipSettings,
   formatBytes,
   formatDb,
@@ -104,7 +105,7 @@ interface RowProps {
 }
 
 function Row({ number, compared: { label, chain, made, refused }, target, isHeard, onHear }: RowProps) {
-  const budget = target.requirements.find((requirement) => requirement.kind === 'set-size');
+  const budget = askedBy(target).find((requirement) => requirement.kind === 'set-size');
   const bytes = made?.facts.soundBytes ?? made?.facts.bytes;
   const lost = lostAtRate(chain.order.facts, chain.stations.rate.plan.to);
   const worst = made && worstOf(made.findings);

@@ -1,4 +1,5 @@
 import {
+  askedBy,
   type Chain,
   containerTitle,
   encodingTitle,
@@ -22,7 +23,7 @@ export function unitsOf(chain: Chain | null, target: Target): Pick<Grid, 'block'
   const { ends, rate } = chain.stations;
   const { rule } = ends.plan;
   const toSource = rate.plan.from / rate.plan.to;
-  const bars = target.requirements.find((requirement) => requirement.kind === 'bars');
+  const bars = askedBy(target).find((requirement) => requirement.kind === 'bars');
   return {
     block: rule.kind === 'blocks' && rule.multipleOf > 1 ? rule.multipleOf * toSource : null,
     bar: bars?.kind === 'bars' ? (bars.beats * 60 * chain.order.facts.sampleRate) / bars.tempo : null,

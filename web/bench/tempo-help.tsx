@@ -1,4 +1,4 @@
-import { BAR_RANGES, type Chain, centsOf, clamp, formatSeconds, type StationId } from '@tambur/core';
+import { askedBy, BAR_RANGES, type Chain, centsOf, clamp, formatSeconds, type StationId } from '@tambur/core';
 import type { SourceView } from '@tambur/server';
 import { useQuery } from '@tanstack/react-query';
 import { useRef } from 'react';
@@ -66,7 +66,7 @@ const LEAST = 0.0005;
 /** How the cut lies beside whole bars, and the other way to make it fit: at another speed, or cut and padded. */
 export function BarsHelp({ chain, onWish }: BarsProps) {
   const { ends, rate } = chain.stations;
-  const bars = chain.order.target.requirements.find((requirement) => requirement.kind === 'bars');
+  const bars = askedBy(chain.order.target).find((requirement) => requirement.kind === 'bars');
   const { rule, incoming } = ends.plan;
   if (bars?.kind !== 'bars' || rule.kind !== 'exact') return null;
   const { beats, tempo } = bars;

@@ -1,4 +1,4 @@
-import { formatCount, messageOf, type Target } from '@tambur/core';
+import { askedBy, formatCount, messageOf, type Target } from '@tambur/core';
 import type { DeliveryView } from '@tambur/server';
 import { FolderDown } from 'lucide-react';
 import { useRef, useState } from 'react';
@@ -95,7 +95,7 @@ function WriteDialog({ picked, sheet, onClose }: { picked: Picked; sheet: Target
   const { folder, survey } = picked;
   const [state, setState] = useState<State>({ is: 'asked' });
   const stop = useRef<AbortController>(undefined);
-  const wantsNothingElse = sheet.requirements.some(({ kind }) => kind === 'nothing-else');
+  const wantsNothingElse = askedBy(sheet).some(({ kind }) => kind === 'nothing-else');
   const write = async () => {
     stop.current = new AbortController();
     let count = 0;

@@ -1,4 +1,5 @@
 import {
+  askedBy,
   type Chain,
   type ClipOrder,
   checkPlaces,
@@ -117,7 +118,7 @@ export function settleSet(
     seconds.set(id, stations.ends.plan.frames / stations.rate.plan.to);
     if (obstacles[0]) troubles.set(id, obstacles[0].text);
   }
-  const budget = target.requirements.find((requirement) => requirement.kind === 'set-size');
+  const budget = askedBy(target).find((requirement) => requirement.kind === 'set-size');
   return {
     settled,
     troubles,

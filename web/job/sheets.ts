@@ -1,4 +1,4 @@
-import { freeId, latinWords, type Target, type Variant, type WorkingJob, withVariant } from '@tambur/core';
+import { EMPTY_SHEET, freeId, latinWords, type Target, type Variant, type WorkingJob, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { variantIn } from './variants.ts';
 
@@ -32,6 +32,22 @@ export function withIds(variants: readonly Variant[]): Variant[] {
     return { ...entry, id };
   });
 }
+
+/** A sheet that says nothing yet. */
+export const newSheet = (): Target => ({
+  ...EMPTY_SHEET,
+  id: 'new-sheet',
+  name: 'New sheet',
+  about: '',
+  naming: { separator: '-' },
+  requirements: [],
+  without: [],
+  variants: [],
+  blanks: [],
+  lists: [],
+  packs: [],
+  evidence: [],
+});
 
 /** A copy to be changed, with a name of its own. */
 export const copyOf = (sheet: Target): Target => {

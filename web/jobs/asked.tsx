@@ -1,4 +1,4 @@
-import { requirementText, type Values, withEntries, withUsual, withVariant } from '@tambur/core';
+import { askedBy, requirementText, type Values, withEntries, withUsual, withVariant } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { sheetOf } from '../job/sheets.ts';
 import { variantIn } from '../job/variants.ts';
@@ -25,7 +25,7 @@ export function Asked({ sheet, variantId, values, onChange }: Props) {
           onChange={(blank, value) => onChange(withEntries(values, { [blank]: value }))}
         />
       </div>
-      <Words words={withUsual(edition, values).requirements.map(requirementText)} />
+      <Words words={askedBy(withUsual(edition, values)).map(requirementText)} />
     </>
   );
 }

@@ -77,7 +77,11 @@ describe('tags written by hand', () => {
   test('are refused in a sentence where the sheet or the container has no room for them', () => {
     expect(whyNoTags(module)).toBe('The sheet forbids tags.');
     expect(
-      whyNoTags({ ...module, requirements: [{ key: 'container', kind: 'container', anyOf: ['headerless'] }] }),
+      whyNoTags({
+        ...module,
+        player: {},
+        requirements: [{ key: 'container', kind: 'container', anyOf: ['headerless'] }],
+      }),
     ).toBe('headerless has no place for tags.');
   });
 });

@@ -1,5 +1,6 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import {
+  askedBy,
   formatBytes,
   formatSeconds,
   type Plan,
@@ -237,7 +238,7 @@ function NameField({ clip, target, file, onName, what, jobId }: NameProps) {
   });
   const extension = file?.slice(file.lastIndexOf('.')) ?? '';
   const stem = file?.slice(0, file.length - extension.length) ?? '';
-  const isNumbered = /^\d+$/.test(stem) && target.requirements.some((entry) => entry.kind === 'name' && entry.digits);
+  const isNumbered = /^\d+$/.test(stem) && askedBy(target).some((entry) => entry.kind === 'name' && entry.digits);
   const typed = stemOfName(draft.value, target);
   const own = stemOfName(clip.name, target).stem;
   const isTaken = !isNumbered && file !== null && own !== stem;

@@ -8,6 +8,8 @@ type Values = Readonly<Record<string, unknown>>;
 interface Props {
   readonly schema: GenericSchema;
   readonly value: unknown;
+  /** Entries that are asked for somewhere else. */
+  readonly isLeftOut?: (key: string) => boolean;
   readonly onChange: (value: unknown) => void;
 }
 
@@ -19,9 +21,10 @@ function withEntry(value: unknown, key: string, entry: unknown, isOptional: bool
 }
 
 /** What a schema says that a form asks: of a requirement, a trait, a face. */
-export function FormEntries({ schema, value, onChange }: Props) {
+export function FormEntries({ schema, value, isLeftOut = () => false, onChange }: Props) {
   const fields = useMemo(() => formFields(schema), [schema]);
-  return fields.map((field) => (
+  const asked = fields.filter(({ key }) => !isLeftOut(key));
+  return asked.map((field) => (
     <FieldInput
       key={field.key}
       field={field}

@@ -1,10 +1,18 @@
 import { allTraits, type Player, usualIn } from '@tambur/core';
 import { OptionalPart } from './optional-part.tsx';
 
+interface Props {
+  readonly player: Player;
+  /** Traits that stand somewhere else in the form. */
+  readonly elsewhere: readonly string[];
+  readonly onChange: (player: Player) => void;
+}
+
 /** What is known of how a device reads a card, trait by trait. */
-export function PlayerForm({ player, onChange }: { player: Player; onChange: (player: Player) => void }) {
+export function PlayerForm({ player, elsewhere, onChange }: Props) {
   const values = player as Readonly<Record<string, unknown>>;
-  return allTraits.map(({ id, title, schema }) => (
+  const shown = allTraits.filter(({ id }) => !elsewhere.includes(id));
+  return shown.map(({ id, title, schema }) => (
     <OptionalPart<unknown>
       key={id}
       label={title}

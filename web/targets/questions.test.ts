@@ -5,6 +5,7 @@ import { cleaned, textOf } from './sheet-draft.ts';
 
 const sheet: Target = {
   ...targetOf('portable-player'),
+  player: {},
   requirements: [
     { key: 'length', kind: 'duration', most: 6 },
     { key: 'rate', kind: 'sample-rate', anyOf: [8000] },
@@ -37,16 +38,16 @@ describe('questions of a sheet', () => {
     expect(withUsualInPlace(asked(9))).toMatchObject([{ id: 'length', usual: 9 }]);
   });
 
-  test('go with their place, but for those that a player answers', () => {
-    const player = {
-      id: 'speed',
-      question: 'How fast?',
-      level: 'job',
-      usual: 1,
-      at: [{ key: 'plays-at', pointer: '' }],
-    };
-    const draft = { ...asked(9), requirements: [], player: { ...sheet.player, 'plays-at': { sampleRate: 8000 } } };
-    expect(withUsualInPlace({ ...draft, blanks: [...draft.blanks, player] } as unknown as Target)).toEqual([player]);
+  test('are possible of what the device does, and go with their place', () => {
+    const draft: Target = { ...asked(9), requirements: [], player: { 'plays-at': 8000, keeps: 'list' } };
+    const [fixed, ...others] = entriesOf(draft);
+    expect(fixed).toMatchObject({ at: { key: 'plays-at', pointer: '' }, value: 8000 });
+    // One of several words is no answer that a person could give to a question.
+    expect(others).toEqual([]);
+    const blanks = withQuestion(draft.blanks, fixed);
+    expect(withUsualInPlace({ ...draft, blanks, player: { 'plays-at': 9000 } })).toMatchObject([
+      { id: 'plays-at', usual: 9000 },
+    ]);
   });
 });
 

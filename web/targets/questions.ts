@@ -1,4 +1,4 @@
-import { type Blank, formFields, freeId, kindOf, type Target, type Value } from '@tambur/core';
+import { type Blank, formFields, freeId, kindOf, type Target, traitsOf, type Value } from '@tambur/core';
 
 /** An entry of a requirement that can be asked for: a number or a text. */
 export interface Entry {
@@ -7,17 +7,24 @@ export interface Entry {
   readonly value: Value;
 }
 
-/** Everything in a sheet's requirements that can be asked for. */
-export function entriesOf({ requirements }: Pick<Target, 'requirements'>): Entry[] {
-  return requirements.flatMap((requirement) => {
-    const { title, schema } = kindOf(requirement);
-    const values = requirement as unknown as Readonly<Record<string, unknown>>;
-    return formFields(schema).flatMap(({ key, label }) => {
-      const value = values[key];
-      const isAsked = typeof value === 'number' || typeof value === 'string';
-      return isAsked ? [{ at: { key: requirement.key, pointer: `/${key}` }, label: `${title}: ${label}`, value }] : [];
-    });
-  });
+/** Everything that a sheet asks, and that its device does, which can be asked for. */
+export function entriesOf({ requirements, player }: Pick<Target, 'requirements' | 'player'>): Entry[] {
+  const parts = [
+    ...requirements.map((requirement) => ({
+      ...kindOf(requirement),
+      key: requirement.key,
+      part: requirement as unknown,
+    })),
+    ...traitsOf(player).map(({ trait, value }) => ({ ...trait, key: trait.id, part: value })),
+  ];
+  return parts.flatMap(({ key, title, schema, part }) =>
+    formFields(schema).flatMap((field) => {
+      const value = field.key === '' ? part : (part as Readonly<Record<string, unknown>>)[field.key];
+      const isAsked = field.type !== 'choice' && (typeof value === 'number' || typeof value === 'string');
+      const pointer = field.key === '' ? '' : `/${field.key}`;
+      return isAsked ? [{ at: { key, pointer }, label: `${title}: ${field.label}`, value }] : [];
+    }),
+  );
 }
 
 const isAt =

@@ -1,4 +1,4 @@
-import { placesSchema, type Target, usualIn } from '@tambur/core';
+import { askedRows, followingFrom, placesSchema, type Target, usualIn } from '@tambur/core';
 import type { ReactNode } from 'react';
 import { Controller, type FieldValues, type UseFormReturn } from 'react-hook-form';
 import { TextArea, TextField } from '../ui/field.tsx';
@@ -9,7 +9,7 @@ import { ListFiles, Packs } from './file-lists.tsx';
 import { OptionalPart } from './optional-part.tsx';
 import { PlaceLabels } from './place-labels-field.tsx';
 import { PlayerForm } from './player-form.tsx';
-import { RequirementList } from './requirement-list.tsx';
+import { NotAsked, RequirementRows } from './requirement-rows.tsx';
 import { VariantList } from './variant-list.tsx';
 
 interface Props {
@@ -18,7 +18,7 @@ interface Props {
 }
 
 /** All that a sheet says, a section for each part of it. */
-export function SheetSections({ form: { control, register }, draft }: Props) {
+export function SheetSections({ form: { control, register, setValue }, draft }: Props) {
   const keys = [...draft.requirements, ...draft.lists, ...draft.packs].map(({ key }) => key);
   const isTaken = (key: string) => keys.includes(key);
   /** A part of the sheet by its name, as its own form edits it. */
@@ -45,9 +45,19 @@ export function SheetSections({ form: { control, register }, draft }: Props) {
       <div className="mt-4">
         <TextArea label="About the device" rows={2} maxLength={1000} {...register('about')} />
       </div>
-      <Section title="Requirements">
-        {part('requirements', (requirements, onChange) => (
-          <RequirementList requirements={requirements} onChange={onChange} />
+      <Section
+        title="Requirements"
+        about="What the device takes, and what it does with anything else, as far as that is known."
+      >
+        <RequirementRows
+          parts={draft}
+          onChange={({ requirements, player }) => {
+            setValue('requirements', requirements);
+            setValue('player', player);
+          }}
+        />
+        {part('without', (without, onChange) => (
+          <NotAsked without={without} following={followingFrom(draft.player).requirements} onChange={onChange} />
         ))}
       </Section>
       <Section
@@ -58,10 +68,7 @@ export function SheetSections({ form: { control, register }, draft }: Props) {
           <BlankList sheet={draft} blanks={blanks} onChange={onChange} />
         ))}
       </Section>
-      <Section
-        title="Variants"
-        about="For example older firmware: its requirements take the place of the sheet's, or are added."
-      >
+      <Section title="Variants" about="For example older firmware: what it takes instead, or as well.">
         {part('variants', (variants, onChange) => (
           <VariantList variants={variants} requirements={draft.requirements} onChange={onChange} />
         ))}
@@ -80,9 +87,13 @@ export function SheetSections({ form: { control, register }, draft }: Props) {
           </>
         ))}
       </Section>
-      <Section title="Player" about="How the device reads a card, as far as it is known.">
+      <Section title="Player" about="What else is known of the device. What follows from it is asked above.">
         {part('player', (player, onChange) => (
-          <PlayerForm player={player} onChange={onChange} />
+          <PlayerForm
+            player={player}
+            elsewhere={askedRows(draft).flatMap(({ traits }) => traits)}
+            onChange={onChange}
+          />
         ))}
         {part('face', (face, onChange) => (
           <FaceForm face={face} onChange={onChange} />

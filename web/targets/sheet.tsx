@@ -1,4 +1,5 @@
 import {
+  askedBy,
   disagreements,
   faces,
   fieldOf,
@@ -83,8 +84,8 @@ interface Props {
 /** A sheet to be read, in each of its variants. */
 export function Sheet({ target, variantId, onVariant, actions }: Props) {
   const edition = withVariant(target, variantId);
-  const { name, about, requirements, naming, lists, packs, places, blanks, face, evidence, player } = edition;
-  const limit = limitInEffect({ requirements });
+  const { name, about, naming, lists, packs, places, blanks, face, evidence, player } = edition;
+  const limit = limitInEffect(edition);
   const does = playerWords(player);
   return (
     <article className="min-w-0 border border-rule bg-sheet px-5 py-4">
@@ -102,7 +103,7 @@ export function Sheet({ target, variantId, onVariant, actions }: Props) {
         </div>
       ) : null}
       <dl className="mt-4 divide-y divide-hairline border-y border-ink">
-        {requirements.map((requirement) => (
+        {askedBy(edition).map((requirement) => (
           <RequirementLine key={requirement.key} requirement={requirement} target={edition} />
         ))}
         {limit && <Line title="in effect">at most {formatLength(limit.frames, limit.sampleRate)}</Line>}

@@ -3,7 +3,7 @@ import type { SheetView } from '@tambur/server';
 import { useRef, useState } from 'react';
 import { Link, NavLink, useNavigate, useParams } from 'react-router';
 import { addSheet, deleteSheet, useRefreshSheets, useTargets } from '../api/queries.ts';
-import { copyOf, sheetOf } from '../job/sheets.ts';
+import { copyOf, newSheet, sheetOf } from '../job/sheets.ts';
 import { useBeginJob } from '../job/use-begin-job.ts';
 import { variantIn } from '../job/variants.ts';
 import { Button } from '../ui/button.tsx';
@@ -26,6 +26,7 @@ export function TargetsPage() {
       <nav aria-label="Target sheets">
         <div className="flex items-baseline">
           <h1 className="flex-1 text-2xl font-bold tracking-tight">Targets</h1>
+          <NewSheet />
           <ImportSheets />
         </div>
         <SheetList sheets={targets.data.filter(({ isOwn }) => !isOwn)} open={target} />
@@ -55,6 +56,26 @@ function SheetList({ sheets, open }: { sheets: readonly SheetView[]; open: Sheet
         </li>
       ))}
     </ul>
+  );
+}
+
+/** Begins a sheet of which nothing is known yet. */
+function NewSheet() {
+  const refresh = useRefreshSheets();
+  const navigate = useNavigate();
+  const begin = async () => {
+    try {
+      const { id } = await addSheet(newSheet());
+      await refresh();
+      navigate(`/targets/${id}/edit`);
+    } catch (error) {
+      notifyFailure(error);
+    }
+  };
+  return (
+    <Button kind="quiet" aria-label="New sheet" onClick={() => void begin()}>
+      New
+    </Button>
   );
 }
 

@@ -1,7 +1,7 @@
 import type { Requirement, Variant } from '@tambur/core';
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/field.tsx';
-import { RequirementList } from './requirement-list.tsx';
+import { RequirementRows } from './requirement-rows.tsx';
 
 interface Props {
   readonly variants: readonly Variant[];
@@ -28,11 +28,11 @@ export function VariantList({ variants, requirements: own, onChange }: Props) {
             />
             <Button onClick={() => onChange(variants.filter((_, i) => i !== index))}>Remove</Button>
           </div>
-          <RequirementList
-            requirements={variant.replace.requirements ?? []}
+          <RequirementRows
+            parts={{ requirements: variant.replace.requirements ?? [], player: variant.replace.player ?? {} }}
             instead={own}
-            onChange={(requirements) =>
-              replace(index, { replace: { ...variant.replace, requirements: [...requirements] } })
+            onChange={({ requirements, player }) =>
+              replace(index, { replace: { ...variant.replace, requirements: [...requirements], player } })
             }
           />
         </section>

@@ -14,7 +14,11 @@ import {
   waysForMany,
 } from '../index.ts';
 
-const sheet = (...requirements: Requirement[]): Target => ({ ...targetOf('console-sound-slot'), requirements });
+const sheet = (...requirements: Requirement[]): Target => ({
+  ...targetOf('console-sound-slot'),
+  player: {},
+  requirements,
+});
 const settled = (pcm: Pcm, target: Target, change: Partial<ClipSettings> = {}) =>
   settle({ facts: factsFor(pcm), settings: parseSettings({ ...automaticSettings('x'), ...change }), target });
 

@@ -2,8 +2,8 @@ import { findOutContainer, safeIdentifier } from '../../containers/index.ts';
 import { plannedFiles } from '../../delivery/index.ts';
 import { type DeliveryRecord, settingsOf } from '../../documents/index.ts';
 import { type Decoding, findEncoding, plainEncodingOf } from '../../encodings/index.ts';
-import { nameIn } from '../../standin/index.ts';
-import { type Target, timerRates } from '../../targets/index.ts';
+import { nameIn, rateMade } from '../../standin/index.ts';
+import { askedBy, type Target } from '../../targets/index.ts';
 import { InputError, shortened } from '../../words/index.ts';
 import { soundsOf } from '../files.ts';
 
@@ -41,10 +41,10 @@ export const rulesOf = (sounds: readonly PlayedSound[]) => [
   ...new Set(sounds.flatMap(({ decoding }) => ('rule' in decoding ? [decoding.rule] : []))),
 ];
 
-function timerOf({ requirements }: Target): PlayerParts['timer'] {
-  for (const requirement of requirements) {
+function timerOf(sheet: Target): PlayerParts['timer'] {
+  for (const requirement of askedBy(sheet)) {
     if (requirement.kind !== 'timer-rate') continue;
-    const [rate] = timerRates(requirement, requirement.wanted, 1);
+    const rate = rateMade(requirement);
     if (rate) return { clock: requirement.clock, prescaler: rate.prescaler, top: rate.top };
   }
   return null;

@@ -19,8 +19,8 @@ const schema = v.strictObject({
       usual: encodings[0]?.id ?? '',
     },
   ),
-  /** Hz. */
-  sampleRate: inForm(within({ least: 1, most: LARGEST_RATE }), { label: 'Rate', unit: 'Hz', usual: 8000 }),
+  /** Hz; left out if the device plays everything at one rate, as another trait says then. */
+  sampleRate: v.optional(inForm(within({ least: 1, most: LARGEST_RATE }), { label: 'Rate', unit: 'Hz', usual: 8000 })),
   channels: inForm(wholeWithin({ least: 1, most: MOST_CHANNELS }), { label: 'Channels', usual: 1 }),
 });
 
@@ -30,20 +30,27 @@ export const assumes: Trait<'assumes', v.InferOutput<typeof schema>> = {
   title: 'What it takes bare samples for',
   schema,
   words: ({ encoding, sampleRate, channels }) =>
-    `takes bare samples for ${encodingTitle(encoding)}, ${formatRate(sampleRate)}, ${channels === 1 ? 'mono' : `${channels} channels`}`,
-  implies: ({ encoding, channels }, { reads }) =>
+    `takes bare samples for ${[
+      encodingTitle(encoding),
+      ...(sampleRate === undefined ? [] : [formatRate(sampleRate)]),
+      channels === 1 ? 'mono' : `${channels} channels`,
+    ].join(', ')}`,
+  implies: ({ encoding, sampleRate, channels }, { reads, timer, 'plays-at': playsAt }) =>
     reads === 'bare'
       ? [
           { kind: 'encoding', anyOf: [encoding] },
           { kind: 'channels', anyOf: [channels] },
+          ...(sampleRate === undefined || timer !== undefined || playsAt !== undefined
+            ? []
+            : [{ kind: 'sample-rate', anyOf: [sampleRate] }]),
         ]
       : [],
   reveals: (_, { reads }) => (reads === 'bare' ? ['sample-rate', 'timer-rate', 'bit-depth', 'byte-layout'] : []),
-  take(value, taken) {
-    if (taken.kind !== 'bare') return taken;
+  take(_, taken, { bareReading }) {
+    if (taken.kind !== 'bare' || !bareReading) return taken;
     try {
       // What is left over at the end is no whole frame yet: more bytes may follow.
-      return { kind: 'samples', sound: { ...headerless.read(taken.bytes, value), data: taken.bytes } };
+      return { kind: 'samples', sound: { ...headerless.read(taken.bytes, bareReading), data: taken.bytes } };
     } catch (error) {
       return { word: 'no sound', reason: messageOf(error) };
     }

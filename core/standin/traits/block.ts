@@ -67,7 +67,13 @@ export const block: Trait<'block', v.InferOutput<typeof schema>> = {
   schema,
   words: ({ frames, fill }) =>
     `takes ${formatCount(frames)} frames at a time and fills the last block with ${FILLS[fill]}`,
-  implies: ({ frames }) => [{ kind: 'frames', multipleOf: frames }],
+  implies: ({ frames }) => [{ kind: 'frames', multipleOf: frames, least: frames }],
+  otherwise: Object.entries(FILLS).map(([fill, words]) => ({
+    kind: 'frames',
+    words: `fills the last block with ${words}`,
+    decides: 'fill',
+    value: ({ multipleOf, most }) => (most === undefined ? { frames: multipleOf, fill } : undefined),
+  })),
   take(value, taken, { behind }) {
     return taken.kind === 'samples' ? { kind: 'samples', sound: filledBlock(taken.sound, value, behind) } : taken;
   },

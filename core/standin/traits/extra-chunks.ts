@@ -29,6 +29,14 @@ export const extraChunks: Trait<'extra-chunks', v.InferOutput<typeof schema>> = 
   words: (value) => WORDS[value],
   // Bare samples have nothing beside them.
   implies: (value, { reads }) => (value === 'skips' || reads === 'bare' ? [] : [{ kind: 'tags', rule: 'forbidden' }]),
+  otherwise: Object.entries({ refuses: 'refuses the file', plays: 'plays them as if they were sound' }).map(
+    ([value, words]) => ({
+      kind: 'tags',
+      words,
+      decides: '',
+      value: ({ rule, allowed, required }) => (rule === 'forbidden' && !allowed && !required ? value : undefined),
+    }),
+  ),
   take(value, taken, { bytes }) {
     if (value === 'refuses' && hasExtras(taken)) {
       return { word: 'unsupported', reason: 'The file has chunks or tags beside its sound.' };

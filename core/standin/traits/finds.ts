@@ -32,6 +32,13 @@ export const finds: Trait<'finds', v.InferOutput<typeof schema>> = {
     { kind: 'extension', anyOf: extensions },
     ...(others === 'ignores' ? [] : [{ kind: 'nothing-else' }]),
   ],
+  otherwise: [
+    {
+      kind: 'extension',
+      words: 'does not see the file',
+      value: ({ anyOf }, before) => ({ others: 'ignores', ...before, extensions: anyOf }),
+    },
+  ],
   find({ extensions, others }, { shown, refused }) {
     const isSound = (path: string) => !isHidden(path) && extensions.includes(extensionIn(path));
     const sounds = shown.filter(({ file }) => isSound(file.path));

@@ -15,6 +15,7 @@ export const holds: Trait<'holds', v.InferOutput<typeof schema>> = {
   schema,
   words: ({ bytes }) => `holds ${formatCount(bytes)} bytes of sound, and leaves out what does not fit`,
   implies: ({ bytes }) => [{ kind: 'set-size', most: bytes }],
+  otherwise: [{ kind: 'set-size', words: 'leaves out what does not fit', value: ({ most }) => ({ bytes: most }) }],
   find({ bytes }, { shown, refused }) {
     let left = bytes;
     const missing: (Refusal & { path: string })[] = [];

@@ -24,6 +24,7 @@ import { quiet } from './quiet.ts';
 import { reads } from './reads.ts';
 import { speaker } from './speaker.ts';
 import { strikes } from './strikes.ts';
+import { timer } from './timer.ts';
 
 /** Every trait, in the order in which the engine asks them. A new one: its file, and its line here. */
 export const traits = [
@@ -45,6 +46,7 @@ export const traits = [
   playsRates,
   playsBitRates,
   playsAt,
+  timer,
   block,
   longestSound,
   onTheBar,

@@ -13,6 +13,14 @@ export const longestName: Trait<'longest-name', number> = {
   }),
   words: (most) => `sees names of up to ${most} characters`,
   implies: (most) => [{ kind: 'name', mostWithExtension: most }],
+  otherwise: [
+    {
+      kind: 'name',
+      words: 'does not see the file',
+      value: ({ key: _, kind: __, mostWithExtension, ...rules }) =>
+        Object.keys(rules).length === 0 ? mostWithExtension : undefined,
+    },
+  ],
   find: (most, { shown, refused }) => ({
     shown: shown.filter(({ file }) => nameIn(file.path).length <= most),
     refused,

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { inForm, oneOf, wholeWithin, within } from '../../forms/index.ts';
 import { formatCount, formatSeconds } from '../../words/index.ts';
-import { framesOf, statedOf, type Trait, withFrames } from '../trait.ts';
+import { framesOf, type ImpliedRequirement, statedOf, type Trait, withFrames } from '../trait.ts';
 
 const BEYOND = {
   refuses: 'it refuses the file',
@@ -15,6 +15,9 @@ const schema = v.strictObject({
   bytes: v.optional(inForm(wholeWithin({ least: 1, most: 1e12 }), { label: 'At most', unit: 'bytes' })),
   beyond: inForm(oneOf(BEYOND), { label: 'Beyond that', usual: 'cuts' }),
 });
+
+/** By which entry a limit of each kind is said. */
+const LIMIT_OF = { duration: 'seconds', frames: 'frames', 'file-size': 'bytes' } as const;
 
 type Longest = v.InferOutput<typeof schema>;
 
@@ -35,6 +38,15 @@ export const longestSound: Trait<'longest-sound', Longest> = {
     ...(frames === undefined ? [] : [{ kind: 'frames', most: frames }]),
     ...(bytes === undefined ? [] : [{ kind: 'file-size', most: bytes }]),
   ],
+  otherwise: (['duration', 'frames', 'file-size'] as const).flatMap((kind) =>
+    Object.entries({ refuses: 'refuses the file', cuts: 'cuts the rest off' }).map(([beyond, words]) => ({
+      kind,
+      words,
+      decides: 'beyond',
+      value: ({ least, most, multipleOf }: ImpliedRequirement, before: object | undefined) =>
+        least === undefined && multipleOf === undefined ? { ...before, [LIMIT_OF[kind]]: most, beyond } : undefined,
+    })),
+  ),
   needsFrames: true,
   take(value, taken, looked) {
     const stated = statedOf(taken);

@@ -14,6 +14,7 @@ export const looksIn: Trait<'looks-in', v.InferOutput<typeof schema>> = {
   schema,
   words: ({ path }) => `looks in ${path} and nowhere else`,
   implies: ({ path }) => [{ kind: 'folder', path }],
+  otherwise: [{ kind: 'folder', words: 'does not see the file', value: ({ path }) => ({ path }) }],
   find: ({ path }, { shown, refused }) => ({
     shown: shown.filter(({ file }) => folderIn(file.path).toLowerCase() === path.toLowerCase()),
     refused,

@@ -8,5 +8,12 @@ export const mostSounds: Trait<'most-sounds', number> = {
   schema: inForm(wholeWithin({ least: 1, most: 100_000 }), { label: 'It shows at most', unit: 'sounds', usual: 8 }),
   words: (most) => `shows ${most} sounds at most`,
   implies: (most) => [{ kind: 'file-count', most }],
+  otherwise: [
+    {
+      kind: 'file-count',
+      words: 'does not see what is too many',
+      value: ({ least, most }) => (least === undefined ? most : undefined),
+    },
+  ],
   find: (most, { shown, refused }) => ({ shown: shown.slice(0, most), refused }),
 };

@@ -23,6 +23,13 @@ export const names: Trait<'names', v.InferOutput<typeof schema>> = {
       ...(notDigitsOnly ? ['not of digits only'] : []),
     ].join(', ')}`,
   implies: (value) => [{ kind: 'name', ...value }],
+  otherwise: [
+    {
+      kind: 'name',
+      words: 'does not see the file',
+      value: ({ key: _, kind: __, ...rules }) => (Object.keys(rules).length > 0 ? rules : undefined),
+    },
+  ],
   find: ({ plain, digits, notDigitsOnly }, { shown, refused }) => ({
     shown: shown.filter(({ file }) => {
       const stem = stemIn(file.path);

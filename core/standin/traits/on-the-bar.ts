@@ -22,6 +22,13 @@ export const onTheBar: Trait<'on-the-bar', v.InferOutput<typeof schema>> = {
   words: ({ anyOf, beats, tempo }) =>
     `starts again after ${formatChoice(anyOf.map(String))} bars of ${beats} beats at ${tempo} a minute, with silence where the sound is shorter`,
   implies: ({ anyOf, beats, tempo }) => [{ kind: 'bars', anyOf, beats, tempo }],
+  otherwise: [
+    {
+      kind: 'bars',
+      words: 'starts again on the bar all the same',
+      value: ({ anyOf, beats, tempo }) => ({ anyOf, beats, tempo }),
+    },
+  ],
   needsFrames: true,
   take(bars, taken) {
     const stated = statedOf(taken);

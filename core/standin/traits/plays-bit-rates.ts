@@ -26,6 +26,13 @@ export const playsBitRates: Trait<'plays-bit-rates', BitRates> = {
   schema,
   words: (rates) => `plays ${ratesWords(rates)} and refuses other bit rates`,
   implies: ({ anyOf, constant }) => [{ kind: 'bit-rate', anyOf, ...(constant ? { constant } : {}) }],
+  otherwise: [
+    {
+      kind: 'bit-rate',
+      words: 'refuses the file',
+      value: ({ anyOf, constant = false }) => ({ anyOf, constant }),
+    },
+  ],
   take(rates, taken) {
     const stated = statedOf(taken);
     if (taken.kind !== 'decoded' || !stated || stated.bitRate === null) return taken;

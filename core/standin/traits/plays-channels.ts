@@ -25,6 +25,20 @@ export const playsChannels: Trait<'plays-channels', v.InferOutput<typeof schema>
       ? `plays ${words(anyOf)} and refuses files of other channels`
       : `plays ${words(anyOf)} and takes all else for ${words(anyOf.slice(0, 1))}`,
   implies: ({ anyOf }, { reads }) => (reads === 'bare' ? [] : [{ kind: 'channels', anyOf }]),
+  otherwise: [
+    {
+      kind: 'channels',
+      words: 'refuses the file',
+      decides: 'others',
+      value: ({ anyOf }) => ({ anyOf, others: 'refuses' }),
+    },
+    {
+      kind: 'channels',
+      words: 'plays it as if it were the first of these',
+      decides: 'others',
+      value: ({ anyOf }) => ({ anyOf, others: 'as-if' }),
+    },
+  ],
   take({ anyOf, others }, taken) {
     const stated = statedOf(taken);
     if (!stated || anyOf.includes(stated.channels)) return taken;

@@ -22,6 +22,7 @@ export const playsContainers: Trait<'plays-containers', v.InferOutput<typeof sch
   words: ({ anyOf }) => `plays ${titles(anyOf)} and refuses other kinds of file`,
   implies: ({ anyOf }, { reads }) =>
     reads === 'bare' ? [] : [{ kind: 'container', anyOf: reads === 'either' ? [...anyOf, headerless.id] : anyOf }],
+  otherwise: [{ kind: 'container', words: 'refuses the file', value: ({ anyOf }) => ({ anyOf }) }],
   take({ anyOf }, taken) {
     const container = statedOf(taken)?.container;
     return container === undefined || container === headerless.id || anyOf.includes(container)

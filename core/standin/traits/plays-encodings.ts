@@ -26,6 +26,20 @@ export const playsEncodings: Trait<'plays-encodings', v.InferOutput<typeof schem
       ? `plays ${titles(anyOf)} and refuses other encodings`
       : `plays ${titles(anyOf)} and takes other encodings for ${titles(anyOf.slice(0, 1))}`,
   implies: ({ anyOf }, { reads }) => (reads === 'bare' ? [] : [{ kind: 'encoding', anyOf }]),
+  otherwise: [
+    {
+      kind: 'encoding',
+      words: 'refuses the file',
+      decides: 'others',
+      value: ({ anyOf }) => ({ anyOf, others: 'refuses' }),
+    },
+    {
+      kind: 'encoding',
+      words: 'plays it as if it were the first of these',
+      decides: 'others',
+      value: ({ anyOf }) => ({ anyOf, others: 'as-if' }),
+    },
+  ],
   take({ anyOf, others }, taken) {
     const stated = statedOf(taken);
     if (!stated || anyOf.includes(stated.encoding)) return taken;

@@ -31,6 +31,17 @@ export const playsRates: Trait<'plays-rates', Rates> = {
   schema,
   words: (rates) => `plays ${ratesWords(rates)} as stated and refuses other rates`,
   implies: (rates, { reads }) => (reads === 'bare' ? [] : [{ kind: 'sample-rate', ...rates }]),
+  otherwise: [
+    {
+      kind: 'sample-rate',
+      words: 'refuses the file',
+      value: ({ anyOf, least, most }) => ({
+        ...(anyOf ? { anyOf } : {}),
+        ...(least ? { least } : {}),
+        ...(most ? { most } : {}),
+      }),
+    },
+  ],
   take(rates, taken) {
     const rate = statedOf(taken)?.sampleRate;
     const { anyOf, least = 0, most = Number.POSITIVE_INFINITY } = rates;

@@ -1,5 +1,5 @@
 import type * as v from 'valibot';
-import { containers, headerless } from '../../containers/index.ts';
+import { headerless } from '../../containers/index.ts';
 import { inForm, oneOf } from '../../forms/index.ts';
 import type { Trait } from '../trait.ts';
 
@@ -18,15 +18,8 @@ export const reads: Trait<'reads', v.InferOutput<typeof schema>> = {
   schema,
   words: (value) => WORDS[value],
   // A text is compiled into bare samples before the device has it.
-  implies: (value) =>
-    value !== 'bare'
-      ? []
-      : [
-          {
-            kind: 'container',
-            anyOf: [headerless, ...containers.filter(({ textOptions }) => textOptions)].map(({ id }) => id),
-          },
-        ],
+  implies: (value, { compiles }) =>
+    value === 'bare' && compiles === undefined ? [{ kind: 'container', anyOf: [headerless.id] }] : [],
   take: (value, taken, { bytes }) => {
     if (value === 'bare') return { kind: 'bare', bytes };
     return taken.kind === 'bare' && value === 'header'

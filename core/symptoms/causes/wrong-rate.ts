@@ -1,4 +1,4 @@
-import { ofStream } from '../../standin/index.ts';
+import { fixedRate, ofStream } from '../../standin/index.ts';
 import { formatRate, formatSeconds } from '../../words/index.ts';
 import type { Cause } from '../cause.ts';
 import { semitones, speedSigns } from '../measures.ts';
@@ -25,7 +25,7 @@ export const wrongRate: Cause = {
     // Bare samples say nothing of their rate; what they were made of does.
     const own = truth.how === 'stated' ? stated.sampleRate : source ? ownRate(sound, source) : null;
     if (own === null) return null;
-    const rate = taken?.sampleRate ?? player['plays-at'] ?? played?.sampleRate ?? stated.sampleRate;
+    const rate = taken?.sampleRate ?? fixedRate(player) ?? played?.sampleRate ?? stated.sampleRate;
     const signs = speedSigns(rate / own);
     if (Object.keys(signs).length === 0) return null;
     const steps = semitones(rate / own);

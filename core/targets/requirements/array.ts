@@ -3,6 +3,7 @@ import { arrayForms } from '../../containers/index.ts';
 import { containerTitle } from '../../facts/index.ts';
 import { inForm } from '../../forms/index.ts';
 import { formatChoice } from '../../words/index.ts';
+import { narrowChoices } from './narrow.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const ids = arrayForms.map(({ id }) => id);
@@ -25,7 +26,7 @@ export const array: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'array of the file',
   wanted: ({ anyOf }) => `all of the file in ${formatChoice(anyOf.map(containerTitle))}`,
-  covers: (asked, implied) => asked.anyOf.every((id) => implied.anyOf.includes(id)),
+  narrow: narrowChoices,
   demands: ({ anyOf }) => ({ arrays: anyOf }),
   check: ({ anyOf }, { facts }) => ({
     meets: facts.array !== undefined && anyOf.includes(facts.array),

@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { BAR_RANGES, inForm, wholeWithin, within } from '../../forms/index.ts';
 import { nearestBars } from '../../numbers/index.ts';
 import { formatChoice, formatLength } from '../../words/index.ts';
+import { narrowChoices } from './narrow.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
@@ -28,10 +29,7 @@ export const bars: FileRequirementKind<v.InferOutput<typeof schema>> = {
   title: 'bars',
   wanted: ({ anyOf, beats, tempo }) =>
     `exactly ${formatChoice(anyOf.map(String))} bars of ${beats} beats at ${tempo} a minute`,
-  covers: (asked, implied) =>
-    asked.beats === implied.beats &&
-    asked.tempo === implied.tempo &&
-    asked.anyOf.every((count) => implied.anyOf.includes(count)),
+  narrow: (a, b) => (a.beats === b.beats && a.tempo === b.tempo ? narrowChoices(a, b) : null),
   demands: ({ anyOf, beats, tempo }) => ({ bars: { anyOf, beats, tempo } }),
   check(wanted, { facts: { frames, sampleRate } }) {
     const nearest = nearestBars(wanted, sampleRate, frames);

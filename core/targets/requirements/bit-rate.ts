@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { inForm } from '../../forms/index.ts';
 import { formatBitRate, formatChoice } from '../../words/index.ts';
+import { narrowRates } from './narrow.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const bits = v.pipe(v.number(), v.integer(), v.minValue(1000), v.maxValue(100_000_000));
@@ -35,8 +36,10 @@ export const bitRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
       ...(most ? [`${formatBitRate(most)} or less`] : []),
       ...(constant ? ['constant'] : []),
     ].join(', '),
-  covers: ({ anyOf = [], constant = false }, implied) =>
-    anyOf.length > 0 && anyOf.every((rate) => implied.anyOf?.includes(rate)) && (constant || !implied.constant),
+  narrow(a, b) {
+    const both = narrowRates(a, b);
+    return both && { ...both, ...(a.constant || b.constant ? { constant: true } : {}) };
+  },
   demands: ({ anyOf, least, most, constant }) => ({
     bitRate: {
       anyOf: anyOf ?? null,

@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { MOST_CHANNELS } from '../../audio/index.ts';
 import { inForm, wholeWithin } from '../../forms/index.ts';
 import { formatChannels, formatChoice } from '../../words/index.ts';
+import { narrowChoices } from './narrow.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.strictObject({
@@ -22,7 +23,7 @@ export const channels: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'channels',
   wanted: ({ anyOf }) => formatChoice(anyOf.map(formatChannels)),
-  covers: (asked, implied) => asked.anyOf.every((count) => implied.anyOf.includes(count)),
+  narrow: narrowChoices,
   demands: ({ anyOf }) => ({ channelCounts: anyOf }),
   check: ({ anyOf }, { facts }) =>
     facts.certainty === 'assumed'

@@ -3,6 +3,7 @@ import { headerless, outContainers, USUAL_CONTAINER } from '../../containers/ind
 import { containerId, containerTitle, containerWords } from '../../facts/index.ts';
 import { inForm } from '../../forms/index.ts';
 import { formatChoice } from '../../words/index.ts';
+import { narrowChoices } from './narrow.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
@@ -25,7 +26,7 @@ export const container: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'container',
   wanted: ({ anyOf }) => titles(anyOf),
-  covers: (asked, implied) => asked.anyOf.every((id) => implied.anyOf.includes(id)),
+  narrow: narrowChoices,
   demands: ({ anyOf }) => ({ containers: anyOf }),
   check: ({ anyOf }, { facts, takesArrays = false }) => ({
     meets: anyOf.includes(facts.container) && (facts.array === undefined || takesArrays),

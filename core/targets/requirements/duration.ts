@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { inForm } from '../../forms/index.ts';
 import { formatLength, formatSeconds } from '../../words/index.ts';
+import { narrowRange } from './narrow.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const seconds = v.pipe(v.number(), v.minValue(0.001), v.maxValue(86_400));
@@ -25,7 +26,7 @@ export const duration: FileRequirementKind<v.InferOutput<typeof schema>> = {
     [...(least ? [`at least ${formatSeconds(least)}`] : []), ...(most ? [`at most ${formatSeconds(most)}`] : [])].join(
       ', ',
     ),
-  covers: ({ most = Number.POSITIVE_INFINITY }, implied) => most <= (implied.most ?? Number.POSITIVE_INFINITY),
+  narrow: narrowRange,
   demands: ({ least, most }) => ({ seconds: { least: least ?? 0, most: most ?? null } }),
   check({ least = 0, most = Number.POSITIVE_INFINITY }, { facts }) {
     const found = formatLength(facts.frames, facts.sampleRate);

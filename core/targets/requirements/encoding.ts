@@ -3,6 +3,7 @@ import { USUAL_ENCODING } from '../../encodings/index.ts';
 import { encodingId, encodingTitle, namedEncodings } from '../../facts/index.ts';
 import { inForm } from '../../forms/index.ts';
 import { formatChoice } from '../../words/index.ts';
+import { narrowChoices } from './narrow.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const schema = v.strictObject({
@@ -25,7 +26,7 @@ export const encoding: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'encoding',
   wanted: ({ anyOf }) => titles(anyOf),
-  covers: (asked, implied) => asked.anyOf.every((id) => implied.anyOf.includes(id)),
+  narrow: narrowChoices,
   demands: ({ anyOf }) => ({ encodings: anyOf }),
   check: ({ anyOf }, { facts }) =>
     facts.certainty === 'assumed'

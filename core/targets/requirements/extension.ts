@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { outContainerOf, USUAL_CONTAINER } from '../../containers/index.ts';
 import { inForm } from '../../forms/index.ts';
 import { formatChoice } from '../../words/index.ts';
+import { inBoth } from './narrow.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
@@ -22,8 +23,10 @@ export const extension: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'extension',
   wanted: ({ anyOf }) => formatChoice(anyOf.map((text) => `.${text}`)),
-  covers: (asked, implied) =>
-    asked.anyOf.every((own) => implied.anyOf.some((other) => other.toLowerCase() === own.toLowerCase())),
+  narrow(a, b) {
+    const anyOf = inBoth(a.anyOf, b.anyOf, (own) => own.toLowerCase());
+    return anyOf && { ...a, anyOf };
+  },
   demands: ({ anyOf }) => ({ extensions: anyOf }),
   check({ anyOf }, { fileName }) {
     const found = /\.([^.]+)$/.exec(fileName)?.[1] ?? '';

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { inForm } from '../../forms/index.ts';
 import { formatCount } from '../../words/index.ts';
+import { narrowRange } from './narrow.ts';
 import { common, type SetRequirementKind } from './requirement.ts';
 
 const count = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(100_000));
@@ -25,7 +26,7 @@ export const fileCount: SetRequirementKind<v.InferOutput<typeof schema>> = {
   title: 'number of files',
   wanted: ({ least, most }) =>
     [...(least ? [`at least ${files(least)}`] : []), ...(most ? [`at most ${files(most)}`] : [])].join(', '),
-  covers: ({ most = Number.POSITIVE_INFINITY }, implied) => most <= (implied.most ?? Number.POSITIVE_INFINITY),
+  narrow: narrowRange,
   check({ least = 0, most = Number.POSITIVE_INFINITY }, { members: { length } }) {
     const mend = length > most ? `remove ${files(length - most)}` : `add ${files(least - length)}`;
     return { meets: length >= least && length <= most, found: files(length), mend };

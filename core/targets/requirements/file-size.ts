@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { inForm, wholeWithin } from '../../forms/index.ts';
 import { formatCount } from '../../words/index.ts';
+import { narrowRange } from './narrow.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
@@ -19,7 +20,7 @@ export const fileSize: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'file size',
   wanted: ({ most }) => `at most ${formatCount(most)} bytes`,
-  covers: ({ most }, implied) => most <= implied.most,
+  narrow: narrowRange,
   demands: ({ most }) => ({ fileBytes: most }),
   check: ({ most }, { facts, canBeSlower }) => ({
     meets: facts.bytes <= most,

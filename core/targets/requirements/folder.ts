@@ -23,7 +23,7 @@ export const folder: FileRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'folder',
   wanted: ({ path }) => path,
-  covers: ({ path }, implied) => path.toLowerCase() === implied.path.toLowerCase(),
+  narrow: (a, b) => (a.path.toLowerCase() === b.path.toLowerCase() ? a : null),
   demands: ({ path }) => ({ folder: path }),
   check: ({ path }, subject) =>
     subject.folder === undefined

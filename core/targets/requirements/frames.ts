@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { LARGEST_FILE } from '../../audio/index.ts';
 import { inForm, wholeWithin } from '../../forms/index.ts';
 import { formatCount, formatLength, formatSeconds } from '../../words/index.ts';
+import { rangeOfBoth } from './narrow.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const count = wholeWithin({ least: 1, most: LARGEST_FILE });
@@ -14,6 +15,9 @@ const schema = v.strictObject({
   least: v.optional(inForm(count, { label: 'At least', unit: 'frames' })),
   most: v.optional(inForm(count, { label: 'At most', unit: 'frames' })),
 });
+
+/** By Euclid's algorithm. */
+const commonDivisor = (a: number, b: number): number => (b === 0 ? a : commonDivisor(b, a % b));
 
 /** The length in frames: blocks, least, most. */
 export const frames: FileRequirementKind<v.InferOutput<typeof schema>> = {
@@ -35,8 +39,15 @@ export const frames: FileRequirementKind<v.InferOutput<typeof schema>> = {
     const block = multipleOf ? `${range ? 'in ' : ''}blocks of ${formatCount(multipleOf)}` : '';
     return [range, block].filter(Boolean).join(', ');
   },
-  covers: ({ multipleOf = 1, most = Number.POSITIVE_INFINITY }, implied) =>
-    multipleOf % (implied.multipleOf ?? 1) === 0 && most <= (implied.most ?? Number.POSITIVE_INFINITY),
+  narrow(a, b) {
+    const [one, other] = [a.multipleOf ?? 1, b.multipleOf ?? 1];
+    const multipleOf = (one / commonDivisor(one, other)) * other;
+    const range = rangeOfBoth(a, b);
+    // A file of frames has at least one block of them.
+    const least = Math.ceil(Math.max(1, range?.least ?? 1) / multipleOf) * multipleOf;
+    if (!range || least > (range.most ?? LARGEST_FILE)) return null;
+    return { ...a, ...range, ...(multipleOf > 1 ? { multipleOf } : {}), ...(least > 1 ? { least } : {}) };
+  },
   demands: ({ multipleOf = 1, least = 1, most }) => ({ frames: { multipleOf, least, most: most ?? null } }),
   check({ multipleOf = 1, least = 1, most }, { facts }) {
     const found = formatLength(facts.frames, facts.sampleRate);

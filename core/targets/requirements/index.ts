@@ -39,6 +39,12 @@ export function kindOf(requirement: Requirement): Kind {
   return kind;
 }
 
+/** A requirement as a clause: "sample rate: 8 000 Hz". */
+export function requirementText(requirement: Requirement): string {
+  const kind = kindOf(requirement);
+  return `${kind.title}: ${kind.wanted(requirement)}`;
+}
+
 /** The station that mends what does not meet a kind of requirement; null if none does. */
 export function mendingStation(name: string): string | null {
   const kind = byName.get(name);

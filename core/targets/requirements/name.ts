@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { inForm, oneOf } from '../../forms/index.ts';
 import { formatChoice } from '../../words/index.ts';
+import { rangeOfBoth } from './narrow.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const count = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(255));
@@ -48,11 +49,31 @@ export const name: FileRequirementKind<v.InferOutput<typeof schema>> = {
       ...(notDigitsOnly ? ['not digits only'] : []),
       ...(reserved?.length ? [`not ${formatChoice(reserved)}`] : []),
     ].join(', '),
-  covers: ({ most = 255, mostWithExtension = 255, digits, plain = false, notDigitsOnly = false }, implied) =>
-    Math.min(digits ?? most, mostWithExtension) <= (implied.mostWithExtension ?? 255) &&
-    (implied.digits === undefined || implied.digits === digits) &&
-    (plain || digits !== undefined || !implied.plain) &&
-    (notDigitsOnly || !implied.notDigitsOnly),
+  narrow(a, b) {
+    const agrees = <T>(x: T | undefined, y: T | undefined) => x === undefined || y === undefined || x === y;
+    const { digits } = { ...b, ...a };
+    const { most } = rangeOfBoth({ most: a.most }, { most: b.most }) ?? {};
+    const { most: mostWithExtension } = rangeOfBoth({ most: a.mostWithExtension }, { most: b.mostWithExtension }) ?? {};
+    const letterCase = a.letterCase ?? b.letterCase;
+    const reserved = [...new Set([...(a.reserved ?? []), ...(b.reserved ?? [])])];
+    const notDigitsOnly = a.notDigitsOnly || b.notDigitsOnly;
+    if (!agrees(a.digits, b.digits) || !agrees(a.letterCase, b.letterCase)) return null;
+    if (digits !== undefined && (notDigitsOnly || digits > Math.min(most ?? 255, mostWithExtension ?? 255)))
+      return null;
+    return {
+      kind: a.kind,
+      key: a.key,
+      ...(a.advised === undefined ? {} : { advised: a.advised }),
+      // Digits alone are plain, and so many.
+      ...(digits === undefined && most !== undefined ? { most } : {}),
+      ...(mostWithExtension === undefined ? {} : { mostWithExtension }),
+      ...(digits === undefined && (a.plain || b.plain) ? { plain: true } : {}),
+      ...(letterCase ? { letterCase } : {}),
+      ...(digits === undefined ? {} : { digits }),
+      ...(reserved.length ? { reserved } : {}),
+      ...(notDigitsOnly ? { notDigitsOnly } : {}),
+    };
+  },
   demands: ({ most, mostWithExtension, notDigitsOnly, letterCase, digits, reserved }) => ({
     name: {
       most: most ?? null,

@@ -18,8 +18,8 @@ export const nothingElse: SetRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'on the card',
   wanted: ({ but = [] }) => ['nothing but the sounds', ...but].join(', '),
-  // What may be there all the same is what the device reads itself.
-  covers: () => true,
+  // What may be there all the same is what the device reads itself: each may know of something.
+  narrow: (a, b) => ({ ...a, ...(a.but || b.but ? { but: [...new Set([...(a.but ?? []), ...(b.but ?? [])])] } : {}) }),
   check({ but = [] }, { others }) {
     if (!others) return { meets: null, found: 'the files do not say' };
     const more = others.filter((name) => !but.includes(name));

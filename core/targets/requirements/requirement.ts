@@ -114,10 +114,10 @@ interface KindBase<R extends { readonly kind: string }> {
   /** What it wants, in words: "8 000 Hz". */
   wanted(requirement: R): string;
   /**
-   * Whether all that meets `asked` meets `implied` too: how what a sheet asks is compared with what its player implies.
-   * Left out if no player implies such a requirement.
+   * What meets both of two requirements, as a change of the first; null if nothing can. Left out if no player implies
+   * such a requirement.
    */
-  covers?(asked: R, implied: R): boolean;
+  narrow?(a: R, b: R): R | null;
 }
 
 /** A kind of requirement on single files. */

@@ -3,6 +3,7 @@ import { LARGEST_RATE } from '../../audio/index.ts';
 import { inForm, within } from '../../forms/index.ts';
 import { FRACTION, hertz, type Rate } from '../../numbers/index.ts';
 import { formatChoice, formatRate } from '../../words/index.ts';
+import { narrowRates } from './narrow.ts';
 import { common, type FileRequirementKind, notStated } from './requirement.ts';
 
 const RATES = { least: 100, most: LARGEST_RATE };
@@ -54,14 +55,7 @@ export const sampleRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
   title: 'sample rate',
   wanted: ({ anyOf, least, most }) =>
     anyOf ? formatChoice(anyOf.map((rate) => formatRate(hertz(rate)))) : rangeWords(least, most),
-  covers: ({ anyOf, least = 0, most = Number.POSITIVE_INFINITY }, implied) =>
-    anyOf
-      ? anyOf.every((rate) =>
-          implied.anyOf
-            ? implied.anyOf.some((other) => hertz(other) === hertz(rate))
-            : hertz(rate) >= (implied.least ?? 0) && hertz(rate) <= (implied.most ?? Number.POSITIVE_INFINITY),
-        )
-      : !implied.anyOf && least >= (implied.least ?? 0) && most <= (implied.most ?? Number.POSITIVE_INFINITY),
+  narrow: narrowRates,
   demands: ({ anyOf, least, most }) =>
     anyOf ? { sampleRates: anyOf } : { rateRange: { least: least ?? 1000, most: most ?? 192_000 } },
   check({ anyOf, least = 0, most = Number.POSITIVE_INFINITY }, { facts }) {

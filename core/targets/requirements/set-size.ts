@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { inForm, wholeWithin } from '../../forms/index.ts';
 import { formatCount } from '../../words/index.ts';
+import { narrowRange } from './narrow.ts';
 import { common, type SetRequirementKind } from './requirement.ts';
 
 const schema = v.strictObject({
@@ -17,7 +18,7 @@ export const setSize: SetRequirementKind<v.InferOutput<typeof schema>> = {
   schema,
   title: 'set size',
   wanted: ({ most }) => `at most ${formatCount(most)} bytes`,
-  covers: ({ most }, implied) => most <= implied.most,
+  narrow: narrowRange,
   demands: ({ most }) => ({ setBytes: most }),
   check({ most }, { members, canBeSlower }) {
     // What counts is the memory of the device: the samples, not the text around them.

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { inForm, oneOf } from '../../forms/index.ts';
 import { formatChoice, formatCount } from '../../words/index.ts';
+import { inBoth } from './narrow.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
 
 const names = v.array(v.pipe(v.string(), v.nonEmpty()));
@@ -37,7 +38,19 @@ export const tags: FileRequirementKind<v.InferOutput<typeof schema>> = {
       ...(rule === 'forbidden' && allowed.length ? [`but ${formatChoice(allowed)} may be there`] : []),
       ...(required.length ? [`with ${required.join(', ')}`] : []),
     ].join(', '),
-  covers: ({ rule }, implied) => rule === implied.rule,
+  narrow(a, b) {
+    const rules = [a, b].filter(({ rule }) => rule !== 'allowed');
+    const [{ rule } = a] = rules;
+    if (rules.some((other) => other.rule !== rule)) return null;
+    const strict = rules.filter((one) => one.rule === 'forbidden');
+    const allowed = strict
+      .map((one) => one.allowed ?? [])
+      .reduce((x, y) => inBoth(x, y) ?? [], strict[0]?.allowed ?? []);
+    const required = [...new Set([...(a.required ?? []), ...(b.required ?? [])])];
+    if (rule === 'forbidden' && required.some((name) => !allowed.includes(name))) return null;
+    const { allowed: _, required: __, ...rest } = a;
+    return { ...rest, rule, ...(allowed.length ? { allowed } : {}), ...(required.length ? { required } : {}) };
+  },
   demands: ({ rule }) => (rule === 'allowed' ? {} : { tags: rule }),
   check({ rule, allowed = [], required = [] }, { facts, sourceTags }) {
     const extras = facts.extras.filter(({ name }) => !allowed.includes(name));

@@ -3,16 +3,11 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: FLAC keeps every bit, as many as there are. */
 export const archiveCopy: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'archive-copy',
   name: 'Archive copy',
   about: 'A copy to keep: lossless, at the rate and the depth of the source, with its tags.',
-  requirements: [
-    { key: 'container', kind: 'container', anyOf: ['flac'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['flac'] },
-    { key: 'tags', kind: 'tags', rule: 'kept' },
-    { key: 'extension', kind: 'extension', anyOf: ['flac'] },
-  ],
+  requirements: [{ key: 'tags', kind: 'tags', rule: 'kept' }],
   naming: { separator: '-' },
   player: {
     reads: 'header',

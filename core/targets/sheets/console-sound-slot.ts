@@ -3,25 +3,19 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: the size is that of the sound that is replaced, to be filled in for each clip. */
 export const consoleSoundSlot: Target = {
   ...EMPTY_SHEET,
-  edition: 3,
+  edition: 4,
   id: 'console-sound-slot',
   name: 'Console sound slot',
   about: 'Replaces a sound in the memory of a console or arcade board: it may be no larger than the one it replaces.',
   requirements: [
-    { key: 'container', kind: 'container', anyOf: ['headerless'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
     { key: 'sample-rate', kind: 'sample-rate', least: 4000, most: 32_000 },
-    { key: 'channels', kind: 'channels', anyOf: [1] },
-    { key: 'file-size', kind: 'file-size', most: 48_000 },
     { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
-    { key: 'extension', kind: 'extension', anyOf: ['bin'] },
   ],
   variants: [
     {
       id: 'big-endian',
       name: 'big-endian',
       replace: {
-        requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16be'] }],
         player: { assumes: { encoding: 'pcm-s16be', sampleRate: 32_000, channels: 1 } },
       },
       without: [],
@@ -33,10 +27,7 @@ export const consoleSoundSlot: Target = {
       question: 'How large is the sound that it replaces?',
       level: 'clip',
       usual: 48_000,
-      at: [
-        { key: 'file-size', pointer: '/most' },
-        { key: 'longest-sound', pointer: '/bytes' },
-      ],
+      at: [{ key: 'longest-sound', pointer: '/bytes' }],
     },
   ],
   naming: { separator: '_' },

@@ -3,27 +3,20 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: newer sets play 72 720 frames and more. The greatest length of older ones is from memory. */
 export const deskPhoneRingTone: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'desk-phone-ring-tone',
   name: 'Desk phone ring tone',
   about: 'Office telephones that load their ring tones as bare mu-law samples and name them in a list file.',
   requirements: [
-    { key: 'container', kind: 'container', anyOf: ['headerless'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['mu-law'] },
-    { key: 'sample-rate', kind: 'sample-rate', anyOf: [8000] },
-    { key: 'channels', kind: 'channels', anyOf: [1] },
-    { key: 'frames', kind: 'frames', multipleOf: 240, least: 240 },
     { key: 'frames-advised', kind: 'frames', most: 16_080, advised: true },
     { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
     { key: 'tags', kind: 'tags', rule: 'forbidden' },
-    { key: 'extension', kind: 'extension', anyOf: ['raw'] },
   ],
   variants: [
     {
       id: 'older-sets',
       name: 'older sets',
       replace: {
-        requirements: [{ key: 'frames', kind: 'frames', multipleOf: 240, least: 240, most: 16_080 }],
         player: { 'longest-sound': { frames: 16_080, beyond: 'refuses' } },
       },
       without: ['frames-advised'],
@@ -46,7 +39,7 @@ export const deskPhoneRingTone: Target = {
   player: {
     keeps: 'files',
     reads: 'bare',
-    assumes: { encoding: 'mu-law', sampleRate: 8000, channels: 1 },
+    assumes: { encoding: 'mu-law', channels: 1 },
     finds: { extensions: ['raw'], others: 'ignores' },
     order: 'list',
     'extra-chunks': 'plays',

@@ -3,43 +3,26 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: two bars of four beats at 120 a minute last 4 s, 176 400 frames. */
 export const loopPlayer: Target = {
   ...EMPTY_SHEET,
-  edition: 3,
+  edition: 4,
   id: 'loop-player',
   name: 'Loop player',
   about:
     'Players that repeat a sound without a gap and count on whole bars: one frame too many is heard at every repeat.',
-  requirements: [
-    { key: 'container', kind: 'container', anyOf: ['wav'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
-    { key: 'sample-rate', kind: 'sample-rate', anyOf: [44_100] },
-    { key: 'channels', kind: 'channels', anyOf: [2, 1] },
-    { key: 'bars', kind: 'bars', anyOf: [1, 2, 4], beats: 4, tempo: 120 },
-    { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
-    { key: 'tags', kind: 'tags', rule: 'forbidden' },
-    { key: 'extension', kind: 'extension', anyOf: ['wav'] },
-    { key: 'file-count', kind: 'file-count', most: 8 },
-  ],
+  requirements: [{ key: 'peak-advised', kind: 'peak', goal: -1, advised: true }],
   blanks: [
     {
       id: 'tempo',
       question: 'What is the tempo?',
       level: 'job',
       usual: 120,
-      at: [
-        { key: 'bars', pointer: '/tempo' },
-        { key: 'on-the-bar', pointer: '/tempo' },
-        { key: 'face', pointer: '/options/tempo' },
-      ],
+      at: [{ key: 'on-the-bar', pointer: '/tempo' }],
     },
     {
       id: 'beats',
       question: 'How many beats has a bar?',
       level: 'job',
       usual: 4,
-      at: [
-        { key: 'bars', pointer: '/beats' },
-        { key: 'on-the-bar', pointer: '/beats' },
-      ],
+      at: [{ key: 'on-the-bar', pointer: '/beats' }],
     },
   ],
   naming: { separator: '-' },
@@ -57,5 +40,5 @@ export const loopPlayer: Target = {
     'on-the-bar': { anyOf: [1, 2, 4], beats: 4, tempo: 120 },
     speaker: { low: 60, high: 16_000 },
   },
-  face: { id: 'loops', options: { slots: 8, tempo: 120 } },
+  face: { id: 'loops', options: { slots: 8 } },
 };

@@ -3,27 +3,18 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: a ladder of resistors on five pins makes 32 levels, 0 to 31. */
 export const microcontroller5BitLadder: Target = {
   ...EMPTY_SHEET,
-  edition: 3,
+  edition: 4,
   id: 'microcontroller-5-bit-ladder',
   name: 'Microcontroller, 5-bit ladder',
   about:
     'A small processor that plays from its flash memory through a ladder of resistors on five pins; sounds are constant arrays in its source code.',
-  requirements: [
-    { key: 'container', kind: 'container', anyOf: ['c-source'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['pcm-u5'] },
-    { key: 'sample-rate', kind: 'sample-rate', anyOf: [16_000] },
-    { key: 'channels', kind: 'channels', anyOf: [1] },
-    { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
-    { key: 'extension', kind: 'extension', anyOf: ['c'] },
-    { key: 'set-size', kind: 'set-size', most: 65_536 },
-  ],
+  requirements: [{ key: 'peak-advised', kind: 'peak', goal: -1, advised: true }],
   variants: [
     {
       id: 'packed',
       name: 'packed',
       replace: {
-        requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['pcm-u5-packed'] }],
-        player: { assumes: { encoding: 'pcm-u5-packed', sampleRate: 16_000, channels: 1 } },
+        player: { assumes: { encoding: 'pcm-u5-packed', channels: 1 } },
       },
       without: [],
     },
@@ -34,10 +25,7 @@ export const microcontroller5BitLadder: Target = {
       question: 'How much memory is there for all sounds?',
       level: 'job',
       usual: 65_536,
-      at: [
-        { key: 'set-size', pointer: '/most' },
-        { key: 'holds', pointer: '/bytes' },
-      ],
+      at: [{ key: 'holds', pointer: '/bytes' }],
     },
   ],
   naming: { separator: '_' },
@@ -57,7 +45,7 @@ export const microcontroller5BitLadder: Target = {
   player: {
     compiles: { anyOf: ['c-source'] },
     reads: 'bare',
-    assumes: { encoding: 'pcm-u5', sampleRate: 16_000, channels: 1 },
+    assumes: { encoding: 'pcm-u5', channels: 1 },
     finds: { extensions: ['c'], others: 'ignores' },
     order: 'slot',
     holds: { bytes: 65_536 },

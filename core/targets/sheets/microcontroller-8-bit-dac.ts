@@ -3,27 +3,18 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: 16 000 bytes a second, so that 64 KiB of flash hold four seconds. */
 export const microcontroller8BitDac: Target = {
   ...EMPTY_SHEET,
-  edition: 5,
+  edition: 6,
   id: 'microcontroller-8-bit-dac',
   name: 'Microcontroller, 8-bit DAC',
   about:
     'A small processor that plays from its flash memory through an 8-bit converter; sounds are constant arrays in its source code.',
-  requirements: [
-    { key: 'container', kind: 'container', anyOf: ['c-header'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['pcm-u8'] },
-    { key: 'sample-rate', kind: 'sample-rate', anyOf: [16_000] },
-    { key: 'channels', kind: 'channels', anyOf: [1] },
-    { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
-    { key: 'extension', kind: 'extension', anyOf: ['h'] },
-    { key: 'set-size', kind: 'set-size', most: 65_536 },
-  ],
+  requirements: [{ key: 'peak-advised', kind: 'peak', goal: -1, advised: true }],
   variants: [
     {
       id: '8-khz',
       name: '8 000 Hz',
       replace: {
-        requirements: [{ key: 'sample-rate', kind: 'sample-rate', anyOf: [8000] }],
-        player: { 'plays-at': 8000, assumes: { encoding: 'pcm-u8', sampleRate: 8000, channels: 1 } },
+        player: { 'plays-at': 8000 },
       },
       without: [],
     },
@@ -31,12 +22,14 @@ export const microcontroller8BitDac: Target = {
       id: 'whole-wav',
       name: 'whole WAV in the array',
       replace: {
-        requirements: [
-          { key: 'container', kind: 'container', anyOf: ['wav'] },
-          { key: 'array', kind: 'array', anyOf: ['c-header'] },
-          { key: 'tags', kind: 'tags', rule: 'forbidden' },
-        ],
-        player: { reads: 'header', 'extra-chunks': 'skips' },
+        requirements: [{ key: 'tags', kind: 'tags', rule: 'forbidden' }],
+        player: {
+          reads: 'header',
+          'plays-containers': { anyOf: ['wav'] },
+          'plays-encodings': { anyOf: ['pcm-u8'], others: 'refuses' },
+          'plays-channels': { anyOf: [1], others: 'refuses' },
+          'extra-chunks': 'skips',
+        },
       },
       without: [],
     },
@@ -47,17 +40,14 @@ export const microcontroller8BitDac: Target = {
       question: 'How much memory is there for all sounds?',
       level: 'job',
       usual: 65_536,
-      at: [
-        { key: 'set-size', pointer: '/most' },
-        { key: 'holds', pointer: '/bytes' },
-      ],
+      at: [{ key: 'holds', pointer: '/bytes' }],
     },
   ],
   naming: { separator: '_' },
   player: {
     compiles: { anyOf: ['c-header'] },
     reads: 'bare',
-    assumes: { encoding: 'pcm-u8', sampleRate: 16_000, channels: 1 },
+    assumes: { encoding: 'pcm-u8', channels: 1 },
     finds: { extensions: ['h'], others: 'ignores' },
     order: 'slot',
     holds: { bytes: 65_536 },

@@ -3,20 +3,14 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: 30 s or less, 40 s at the very most; made to loop. Simple sounds take fewer bits than 128 kbit/s, which no telephone minds: advised. */
 export const mobileRingTone: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'mobile-ring-tone',
   name: 'Mobile ring tone',
   about: 'Mobile telephones that take a ring tone as a short AAC file and repeat it: a clean seam matters.',
   requirements: [
-    { key: 'container', kind: 'container', anyOf: ['mp4'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['aac'] },
-    { key: 'sample-rate', kind: 'sample-rate', anyOf: [44_100] },
-    { key: 'channels', kind: 'channels', anyOf: [2, 1] },
     { key: 'bit-rate-advised', kind: 'bit-rate', least: 128_000, advised: true },
-    { key: 'duration', kind: 'duration', most: 40 },
     { key: 'duration-advised', kind: 'duration', most: 30, advised: true },
     { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
-    { key: 'extension', kind: 'extension', anyOf: ['m4r'] },
   ],
   naming: { separator: '-' },
   player: {

@@ -3,19 +3,12 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. */
 export const numberedSoundModule: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'numbered-sound-module',
   name: 'Numbered sound module',
   about: 'Small boards that play files by number from a card: 0000, 0001 and so on.',
   requirements: [
-    { key: 'container', kind: 'container', anyOf: ['wav'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
-    { key: 'sample-rate', kind: 'sample-rate', most: 32_000 },
-    { key: 'channels', kind: 'channels', anyOf: [1] },
     { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
-    { key: 'tags', kind: 'tags', rule: 'forbidden' },
-    { key: 'extension', kind: 'extension', anyOf: ['wav'] },
-    { key: 'name', kind: 'name', digits: 4 },
     { key: 'nothing-else', kind: 'nothing-else', but: ['slots.txt'] },
   ],
   variants: [
@@ -23,7 +16,6 @@ export const numberedSoundModule: Target = {
       id: '4-bit',
       name: '4-bit',
       replace: {
-        requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['ima-adpcm'] }],
         player: { 'extra-chunks': 'refuses', 'plays-encodings': { anyOf: ['ima-adpcm'], others: 'refuses' } },
       },
       without: [],
@@ -48,7 +40,6 @@ export const numberedSoundModule: Target = {
     reads: 'header',
     finds: { extensions: ['wav'], others: 'lists' },
     names: { digits: 4 },
-    'longest-name': 12,
     order: 'slot',
     'plays-containers': { anyOf: ['wav'] },
     'extra-chunks': 'plays',

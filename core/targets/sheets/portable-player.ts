@@ -3,18 +3,13 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. */
 export const portablePlayer: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'portable-player',
   name: 'Portable player',
   about: 'Pocket players: MP3 with its tags, so that they show what is playing.',
   requirements: [
-    { key: 'container', kind: 'container', anyOf: ['mp3'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['mp3'] },
-    { key: 'sample-rate', kind: 'sample-rate', anyOf: [44_100, 48_000] },
-    { key: 'channels', kind: 'channels', anyOf: [2, 1] },
     { key: 'bit-rate', kind: 'bit-rate', anyOf: [192_000], constant: true },
     { key: 'tags', kind: 'tags', rule: 'kept' },
-    { key: 'extension', kind: 'extension', anyOf: ['mp3'] },
   ],
   variants: [
     {

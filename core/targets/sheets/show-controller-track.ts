@@ -3,28 +3,20 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: silence at the start lets the player lock on to the stream before anything is heard; no must. */
 export const showControllerTrack: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'show-controller-track',
   name: 'Show controller track',
   about: 'Controllers of lights and fountains that play an MP3 along with the show, of one plain kind only.',
   requirements: [
-    { key: 'container', kind: 'container', anyOf: ['mp3'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['mp3'] },
-    { key: 'sample-rate', kind: 'sample-rate', anyOf: [44_100] },
-    { key: 'channels', kind: 'channels', anyOf: [2] },
-    { key: 'bit-rate', kind: 'bit-rate', anyOf: [320_000], constant: true },
     { key: 'stereo-mode', kind: 'stereo-mode', mode: 'joint' },
     { key: 'silence-advised', kind: 'silence', front: 5, advised: true },
     { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
-    { key: 'tags', kind: 'tags', rule: 'forbidden' },
-    { key: 'extension', kind: 'extension', anyOf: ['mp3'] },
   ],
   variants: [
     {
       id: 'older-firmware',
       name: 'older firmware',
       replace: {
-        requirements: [{ key: 'bit-rate', kind: 'bit-rate', anyOf: [128_000], constant: true }],
         player: { 'plays-bit-rates': { anyOf: [128_000], constant: true } },
       },
       without: [],

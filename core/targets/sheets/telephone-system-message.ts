@@ -3,25 +3,16 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. */
 export const telephoneSystemMessage: Target = {
   ...EMPTY_SHEET,
-  edition: 2,
+  edition: 3,
   id: 'telephone-system-message',
   name: 'Telephone system message',
   about: 'Telephone exchanges and answering systems that play announcements, menus and music on hold.',
-  requirements: [
-    { key: 'container', kind: 'container', anyOf: ['wav'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
-    { key: 'sample-rate', kind: 'sample-rate', anyOf: [8000] },
-    { key: 'channels', kind: 'channels', anyOf: [1] },
-    { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
-    { key: 'extension', kind: 'extension', anyOf: ['wav'] },
-    { key: 'name', kind: 'name', plain: true, notDigitsOnly: true },
-  ],
+  requirements: [{ key: 'peak-advised', kind: 'peak', goal: -1, advised: true }],
   variants: [
     {
       id: 'a-law',
       name: 'A-law',
       replace: {
-        requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['a-law'] }],
         player: { 'plays-encodings': { anyOf: ['a-law'], others: 'refuses' } },
       },
       without: [],
@@ -30,7 +21,6 @@ export const telephoneSystemMessage: Target = {
       id: 'mu-law',
       name: 'mu-law',
       replace: {
-        requirements: [{ key: 'encoding', kind: 'encoding', anyOf: ['mu-law'] }],
         player: { 'plays-encodings': { anyOf: ['mu-law'], others: 'refuses' } },
       },
       without: [],

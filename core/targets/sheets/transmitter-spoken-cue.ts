@@ -3,31 +3,18 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source. */
 export const transmitterSpokenCue: Target = {
   ...EMPTY_SHEET,
-  edition: 4,
+  edition: 5,
   id: 'transmitter-spoken-cue',
   name: 'Transmitter spoken cue',
   about: 'Remote controls for models that speak: short names, one language per folder.',
-  requirements: [
-    { key: 'container', kind: 'container', anyOf: ['wav'] },
-    { key: 'encoding', kind: 'encoding', anyOf: ['pcm-s16le'] },
-    { key: 'sample-rate', kind: 'sample-rate', anyOf: [32_000, 16_000] },
-    { key: 'channels', kind: 'channels', anyOf: [1] },
-    { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
-    { key: 'tags', kind: 'tags', rule: 'forbidden' },
-    { key: 'extension', kind: 'extension', anyOf: ['wav'] },
-    { key: 'name', kind: 'name', plain: true, mostWithExtension: 10 },
-    { key: 'folder', kind: 'folder', path: 'sounds/en' },
-  ],
+  requirements: [{ key: 'peak-advised', kind: 'peak', goal: -1, advised: true }],
   blanks: [
     {
       id: 'folder',
       question: 'In which folder does the device look?',
       level: 'job',
       usual: 'sounds/en',
-      at: [
-        { key: 'folder', pointer: '/path' },
-        { key: 'looks-in', pointer: '/path' },
-      ],
+      at: [{ key: 'looks-in', pointer: '/path' }],
     },
   ],
   naming: { separator: '-' },

@@ -1,3 +1,4 @@
+import { askedBy } from '@tambur/core';
 import { useStore } from 'zustand';
 import { SNAPS, type Snap } from '../../sound/snap.ts';
 import { Choice } from '../../ui/choice.tsx';
@@ -18,7 +19,7 @@ export function CutPanel({ chain, source, target, onChange }: PanelProps) {
   const snap = useStore(looks, (state) => state.snap);
   const { rule } = chain.stations.ends.plan;
   const hasBlocks = rule.kind === 'blocks' && rule.multipleOf > 1;
-  const hasBars = target.requirements.some(({ kind }) => kind === 'bars');
+  const hasBars = askedBy(target).some(({ kind }) => kind === 'bars');
   const { frames, sampleRate } = source.facts;
   const { start, end } = chain.stations.cut.plan;
   const set = (from: number, to: number) => onChange({ cut: { start: from, end: to } });

@@ -9,10 +9,10 @@ const USUAL_BEATS = 4;
 /** Slots with loops, each repeated without a gap, from one to the other on the bar; how far one drifts from it in each round. */
 export function Loops({ device, entries, options, performer, playing, around, places, onPlace }: FaceProps) {
   const count = optionOf(options, 'slots');
-  const tempo = optionOf(options, 'tempo');
+  const { tempo = optionOf(options, 'tempo'), beats = USUAL_BEATS } = device['on-the-bar'] ?? {};
   const last = useStore(performer.store, (state) => state.last);
   const waiting = useStore(performer.store, (state) => state.waiting);
-  const bar = ((device['on-the-bar']?.beats ?? USUAL_BEATS) * 60) / tempo;
+  const bar = (beats * 60) / tempo;
   const round = last?.right.at(-1);
   const seconds = round ? frameCount(round) / round.sampleRate : null;
   const bars = seconds === null ? 0 : Math.max(1, Math.round(seconds / bar));

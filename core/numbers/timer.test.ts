@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { hertz } from '../numbers/index.ts';
-import { centsBetween, partsPerMillion, requirementText, timerRates } from './index.ts';
+import { requirementText } from '../targets/index.ts';
+import { centsBetween, hertz, partsPerMillion, timerRates } from './index.ts';
 
 const board = { clock: 16_000_000, prescalers: [1, 8, 64, 256, 1024], counterBits: 8 };
 
