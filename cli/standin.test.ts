@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { causes, faces, symptoms, wavFile } from '@tambur/core';
+import { causes, EMPTY_SHEET, faces, symptoms, wavFile } from '@tambur/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { explainFile } from './commands/explain.ts';
 import { listenTo } from './commands/listen.ts';
@@ -50,6 +50,33 @@ describe('try', () => {
     expect(log.at(-1)).toMatchObject({ entry: 'bell.wav', words: 'played at 8\u202f000 Hz, 16\u202f000 frames' });
     expect(readFileSync(out)).toHaveLength(44 + 2 * 16_000);
     rmSync(out);
+  });
+
+  test('what the sheet asks for and no trait answers for is not known, and is not called right', async () => {
+    const sheet = {
+      ...EMPTY_SHEET,
+      id: 'waiting-room-gong',
+      name: 'Waiting room gong',
+      about: '',
+      naming: { separator: '-' },
+      requirements: [
+        { key: 'duration', kind: 'duration', most: 1 },
+        { key: 'channels', kind: 'channels', anyOf: [1] },
+      ],
+      player: { reads: 'header', 'plays-channels': { anyOf: [1], others: 'refuses' } },
+    };
+    writeFileSync(at('gong.json'), JSON.stringify(sheet));
+    const gong = { target: at('gong.json'), json: true };
+    const said =
+      'The sheet asks for duration at most 1.000 s, and this has 2.000 s, 16\u202f000 frames: what the device does with that is not known.';
+    const { text } = await run((output) => tryOut(output, at('bell.wav'), gong));
+    expect(JSON.parse(text).notKnown).toEqual([{ entry: 'bell.wav', words: said }]);
+    const { text: cut } = await run((output) => explainFile(output, at('bell.wav'), { ...gong, symptom: 'cut-off' }));
+    expect(JSON.parse(cut)).toMatchObject({ causes: [], answer: said });
+    // What a trait answers for is known.
+    const { text: wide } = await run((output) => tryOut(output, at('wide.wav'), gong));
+    expect(JSON.parse(wide)).toMatchObject({ notKnown: [], refused: [{ entry: 'wide.wav' }] });
+    rmSync(at('gong.json'));
   });
 
   test('a call goes first, and an entry that is not shown is refused in words', async () => {

@@ -290,6 +290,7 @@ export {
   checkSet,
   type Finding,
   heldByPiece,
+  notKnown,
   type Verdict,
   worstOf,
 } from './findings/index.ts';

@@ -2,12 +2,14 @@ import {
   deviceOf,
   type Explained,
   explain,
+  type Facts,
   findSymptom,
   forOneFile,
   InputError,
   insert,
   insteadOf,
   LONGEST_SOURCE,
+  notKnown,
   type Ranked,
   symptoms,
 } from '@tambur/core';
@@ -67,7 +69,8 @@ export async function explainFile(output: Output, path: string, options: Explain
   const found: OfCard[] = [];
   for (const [i, entry] of paths.entries()) {
     output.progress(i + 1, paths.length);
-    const situation = { card, path: entry, device, isWhole, openForeign, inserted, ...source };
+    const unknown = (facts: Facts) => notKnown(target, facts, entry, isWhole);
+    const situation = { card, path: entry, device, isWhole, openForeign, inserted, notKnown: unknown, ...source };
     found.push({ entry, ...(await explain(symptom.id, situation)) });
   }
   output.progress(paths.length, paths.length);

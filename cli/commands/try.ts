@@ -6,15 +6,17 @@ import {
   formatSeconds,
   forOneFile,
   Gathered,
+  headerlessReading,
   InputError,
   insert,
+  notKnown,
   type Playing,
   wavFile,
 } from '@tambur/core';
 import type { Command } from 'commander';
 import type { Context } from '../command.ts';
 import { EXIT } from '../exit.ts';
-import { writeBytes } from '../files.ts';
+import { factsOf, writeBytes } from '../files.ts';
 import { entryOf, givenCard, openForeign } from '../given-card.ts';
 import { numberWithin } from '../numbers.ts';
 import { type Format, json, type Output } from '../output.ts';
@@ -82,16 +84,28 @@ export async function tryOut(output: Output, path: string, options: TryOptions):
     const now: Circumstances = { velocity, semitones, isBusy: busy, isQuiet: quiet };
     played = await heardOf(entry, await inserted.play(entry, now), options.out);
   }
+  const unknown: { readonly entry: string; readonly words: string }[] = [];
+  for (const { file } of inserted.shown) {
+    try {
+      const facts = await factsOf(file.bytes, { reading: headerlessReading(target) });
+      const said = notKnown(target, facts, file.path, isWhole);
+      unknown.push(...said.map((words) => ({ entry: file.path, words })));
+    } catch (error) {
+      // What cannot be read says so when it is played.
+      if (!(error instanceof InputError)) throw error;
+    }
+  }
   const shown = inserted.shown.map(({ file, name }) => ({ entry: file.path, name }));
   const refused = inserted.refused.map(({ path: entry, word, reason }) => ({ entry, word, reason }));
   const log = inserted.log.map(({ at, path: entry, words }) => ({ at: Number(at.toFixed(3)), entry, words }));
   if (options.json) {
-    output.data(json({ shown, refused, played, log }));
+    output.data(json({ shown, refused, notKnown: unknown, played, log }));
   } else {
     output.data(shown.length ? 'It shows' : 'It shows nothing');
     for (const { entry, name } of shown) output.data(`  ${name}${name === entry ? '' : `  (${entry})`}`);
     if (refused.length) output.data('It refuses');
     for (const { entry, word, reason } of refused) output.data(`  ${entry}: ${word}. ${reason}`);
+    for (const { entry, words } of unknown) output.data(`${entry}: ${words}`);
     output.data('What happened');
     for (const { at, entry, words } of log) output.data(`  ${at.toFixed(3).padStart(8)} s  ${entry}: ${words}`);
     if (played) {

@@ -1,2 +1,3 @@
 export * from './card.ts';
 export * from './check.ts';
+export * from './not-known.ts';

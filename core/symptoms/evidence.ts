@@ -39,6 +39,8 @@ export interface Situation {
   readonly card: Card;
   readonly path: string;
   readonly device: Device;
+  /** Of what is wrong with a file of these facts, that for which it is not known what the device does then: a sentence each. */
+  readonly notKnown?: (facts: Facts) => readonly string[];
   /** True if the card is all that the device has; false for a file from anywhere. */
   readonly isWhole: boolean;
   readonly openForeign: OpenForeign;

@@ -73,12 +73,14 @@ export async function explainFrom(symptom: SymptomId, evidence: Evidence): Promi
     .map((suspicion): Ranked => ({ ...suspicion, strength: suspicion.signs[symptom] ?? 0 }))
     .filter(({ strength }) => strength >= WORTH_SAYING)
     .sort((a, b) => b.strength - a.strength);
+  const { facts, situation } = evidence;
+  const [unknown] = (facts && situation.notKnown?.(facts)) || [];
   const cannotTell =
-    ranked.length === 0 && OF_SPEED.includes(symptom) && evidence.truth?.how !== 'stated' && !evidence.situation.source;
+    ranked.length === 0 && OF_SPEED.includes(symptom) && evidence.truth?.how !== 'stated' && !situation.source;
   return {
     symptom,
     causes: ranked,
-    answer: ranked.length ? '' : cannotTell ? CANNOT_TELL : otherFault(suspicions) || NOTHING_WRONG,
+    answer: ranked.length ? '' : cannotTell ? CANNOT_TELL : otherFault(suspicions) || (unknown ?? NOTHING_WRONG),
     atTheDevice: stepsAt(evidence.player, symptom),
   };
 }

@@ -1,4 +1,4 @@
-import { type Circumstances, deviceOf, faces, messageOf, type Target, USUAL_FACE, usualIn } from '@tambur/core';
+import { type Circumstances, faces, messageOf, type Target, USUAL_FACE, usualIn } from '@tambur/core';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { putAt } from '../job/job-change.ts';
@@ -11,6 +11,7 @@ import { Failed, Loading } from '../ui/states.tsx';
 import type { CardToTry } from './card.ts';
 import { drawings, USUAL_DRAWING } from './faces/list.ts';
 import { Log } from './log.tsx';
+import { NotKnown } from './not-known.tsx';
 import { notifyWithUndo } from './notify-undo.ts';
 import { Performer } from './performer.ts';
 import { filesAtPlaces, languagesOf, placeTitle } from './places.ts';
@@ -32,6 +33,7 @@ export function Standin({ target, card }: Props) {
   const [seen, setSeen] = useState<DeviceView | null>(null);
   const [problem, setProblem] = useState<Error | null>(null);
   const [log, setLog] = useState<DeviceView['log']>([]);
+  const [unknown, setUnknown] = useState<readonly { readonly path: string; readonly words: string }[]>([]);
   const [performer] = useState(() => new Performer(setLog));
   /** The folder that somebody has made it look in. */
   const [folder, setFolder] = useState<string | null>(null);
@@ -51,14 +53,19 @@ export function Standin({ target, card }: Props) {
     (isRestarted: boolean, wanted: () => boolean = () => true) => {
       performer.stop();
       const id = `${target.name} ${card.job?.id ?? ''}`;
-      const device = deviceOf({ ...target, player });
       tryoutWorker
-        .run((remote) => remote.insert(card.files, device, { id, whole: card.isWhole, isRestarted }))
+        .run((remote) => remote.insert(card.files, { ...target, player }, { id, whole: card.isWhole, isRestarted }))
         .then(
           (found) => {
             if (!wanted()) return;
             setSeen(found);
             setLog(found.log);
+            void tryoutWorker
+              .run((remote) => remote.notKnown())
+              .then(
+                (said) => wanted() && setUnknown(said),
+                () => undefined,
+              );
           },
           (error: unknown) => wanted() && setProblem(new Error(messageOf(error))),
         );
@@ -162,6 +169,7 @@ export function Standin({ target, card }: Props) {
             </ul>
           </section>
         )}
+        <NotKnown said={unknown} />
         <Log log={log} />
         {target.player.keeps && (
           <div className={seen.kept.length ? 'border-l-4 border-saffron-mark bg-saffron-tint px-3 py-2' : ''}>

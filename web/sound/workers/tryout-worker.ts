@@ -5,11 +5,14 @@ import {
   type Circumstances,
   compiled,
   type Device,
+  deviceOf,
   explainFrom,
+  type Facts,
   forOneFile,
   frameCount,
   gather,
   type Happening,
+  headerlessReading,
   heardFrom,
   InputError,
   type InsertedCard,
@@ -19,12 +22,15 @@ import {
   LONGEST_SOURCE,
   MOST_SECONDS as MOST_RECORDED,
   messageOf,
+  notKnown,
   type Pcm,
   type Playing,
   playsRight,
   resample,
   roundsOf,
   type SymptomId,
+  surveyStream,
+  type Target,
 } from '@tambur/core';
 import * as Comlink from 'comlink';
 import { buffersOf } from './transfer.ts';
@@ -98,6 +104,7 @@ const MOST_SECONDS = 120;
 
 let card: Card = [];
 let device: Device | null = null;
+let target: Target | null = null;
 let isWhole = true;
 /** Which device it is: another one has nothing in its memory. */
 let which = '';
@@ -108,6 +115,9 @@ const here = () => {
   if (!device || !inserted) throw new Error('no card has been put in');
   return { device, inserted };
 };
+
+/** What of a file the sheet says nothing of. */
+const unknownOf = (path: string) => (facts: Facts) => (target ? notKnown(target, facts, path, isWhole) : []);
 
 /** What is heard of a sound once, as the page plays it. */
 function heardOnce(sound: Pcm, hear: ReturnType<Playing['hear']>, sampleRate = PLAYED_AT): Pcm {
@@ -128,7 +138,7 @@ const partOf = (playing: Playing) => heardPart({ stated: playing, blocks: () => 
 
 /** @param source what the file was made of, where that is at hand */
 const evidenceOf = async (path: string, source?: Uint8Array) => {
-  const situation = { card, path, isWhole, openForeign: openSourceStream, ...here() };
+  const situation = { card, path, isWhole, openForeign: openSourceStream, notKnown: unknownOf(path), ...here() };
   if (gathered?.path !== path || source) {
     const pcm = source && (await beginningOf(await openSourceStream(inMemory(source)), LONGEST_SOURCE));
     gathered = { path, evidence: await gather({ ...situation, ...(pcm ? { source: pcm } : {}) }) };
@@ -140,12 +150,14 @@ const worker = {
   /** Puts a card into a device; one that has not been restarted remembers what it had before. */
   async insert(
     files: readonly SentFile[],
-    own: Device,
+    sheet: Target,
     { id, whole, isRestarted }: { readonly id: string; readonly whole: boolean; readonly isRestarted: boolean },
   ): Promise<DeviceView> {
     const before = isRestarted || !inserted || which !== id ? [] : inserted.seen;
     which = id;
     card = files.map(({ path, bytes }) => ({ path, bytes: inMemory(bytes) }));
+    target = sheet;
+    const own = deviceOf(sheet);
     device = own;
     isWhole = whole;
     gathered = null;
@@ -158,6 +170,24 @@ const worker = {
       log: [...log],
       kept,
     };
+  },
+
+  /** Of what the device shows, that for which its sheet does not say what it does. */
+  async notKnown(): Promise<readonly { readonly path: string; readonly words: string }[]> {
+    const { shown } = here().inserted;
+    const reading = target ? headerlessReading(target) : undefined;
+    const found: { readonly path: string; readonly words: string }[] = [];
+    for (const { file } of shown) {
+      try {
+        const stream = await openSourceStream(file.bytes, reading ? { reading } : {});
+        const facts = await surveyStream(stream, () => undefined);
+        found.push(...unknownOf(file.path)(facts).map((words) => ({ path: file.path, words })));
+      } catch (error) {
+        // What cannot be read is refused, and said there.
+        if (!(error instanceof InputError)) throw error;
+      }
+    }
+    return found;
   },
 
   /**
