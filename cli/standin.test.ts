@@ -140,6 +140,35 @@ test('listen finds a file in a recording of it, later and at another rate', asyn
   rmSync(at('recording.wav'));
 });
 
+test('bare samples that are played as they are taken are wrong all the same if their source says so, cut or whole', async () => {
+  const sheet = {
+    ...EMPTY_SHEET,
+    id: 'platform-gong',
+    name: 'Platform gong',
+    about: '',
+    naming: { separator: '-' },
+    player: { reads: 'bare', assumes: { encoding: 'pcm-u8', channels: 1 }, 'plays-at': 8000 },
+  };
+  writeFileSync(at('platform.json'), JSON.stringify(sheet));
+  const fast = tone(16_000, 1, 3).channels[0];
+  writeFileSync(
+    at('gong.raw'),
+    Uint8Array.from(fast, (value) => 128 + Math.round(127 * value)),
+  );
+  writeFileSync(at('heard.wav'), wavFile({ sampleRate: 8000, channels: [fast] }, 16));
+  writeFileSync(at('source.wav'), wavFile(tone(32_000, 1, 9), 16));
+  const listened = async (source?: string) => {
+    const options = { target: at('platform.json'), json: true, ...(source ? { source } : {}) };
+    return JSON.parse((await run((output) => listenTo(output, at('gong.raw'), at('heard.wav'), options))).text).best;
+  };
+  expect(await listened()).toMatchObject({ hypothesis: 'right' });
+  expect(await listened(at('source.wav'))).toMatchObject({
+    hypothesis: 'wrong-rate',
+    title: 'It was made for 16\u202f000 Hz and is played at 8\u202f000 Hz',
+  });
+  for (const name of ['platform.json', 'gong.raw', 'heard.wav', 'source.wav']) rmSync(at(name));
+});
+
 test('docs/tryout.md names every symptom, cause and face, and none that there is not', () => {
   const text = readFileSync('docs/tryout.md', 'utf8');
   const section = (title: string) => text.split(`## ${title}\n`)[1].split('\n## ')[0];

@@ -1,4 +1,12 @@
-import { deviceOf, formatRate, formatSeconds, type ListeningReport, listen, MOST_SECONDS } from '@tambur/core';
+import {
+  deviceOf,
+  formatRate,
+  formatSeconds,
+  type ListeningReport,
+  LONGEST_SOURCE,
+  listen,
+  MOST_SECONDS,
+} from '@tambur/core';
 import type { Command } from 'commander';
 import type { Context } from '../command.ts';
 import { EXIT } from '../exit.ts';
@@ -6,7 +14,10 @@ import { givenCard, openForeign, soundOf } from '../given-card.ts';
 import { type Format, json, type Output } from '../output.ts';
 import { type SheetChoice, sheetOf, withSheet } from '../sheet-choice.ts';
 
-export interface ListenOptions extends Format, SheetChoice {}
+export interface ListenOptions extends Format, SheetChoice {
+  /** What the file was made of. */
+  readonly source?: string;
+}
 
 const percent = (share: number) => `${Math.round(100 * share)} %`;
 
@@ -35,7 +46,8 @@ export async function listenTo(
   const target = await sheetOf(options);
   const { card } = await givenCard(path);
   const [file] = card;
-  const situation = { card, path: file?.path ?? '', device: deviceOf(target), isWhole: false, openForeign };
+  const source = options.source === undefined ? {} : { source: await soundOf(options.source, LONGEST_SOURCE) };
+  const situation = { card, path: file?.path ?? '', device: deviceOf(target), isWhole: false, openForeign, ...source };
   const heard = await listen(situation, await soundOf(recording, MOST_SECONDS));
   output.data(options.json ? json(heard) : wordsOf(heard).join('\n'));
   return EXIT.met;
@@ -43,6 +55,7 @@ export async function listenTo(
 
 export const define = (command: Command, { output, isDebugging, exitWith }: Context): Command =>
   withSheet(command.argument('<file>', 'what was played').argument('<recording>', 'what was heard'))
+    .option('--source <file>', 'the source of the file: it shows which rate is right for bare samples')
     .option('--json', 'print JSON')
     .action(async (file: string, recording: string, options) =>
       exitWith(await listenTo(output, file, recording, { ...options, debug: isDebugging() })),

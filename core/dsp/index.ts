@@ -3,6 +3,7 @@ export * from './band-match.ts';
 export * from './downmix.ts';
 export * from './fades.ts';
 export * from './filters.ts';
+export * from './likest-cut.ts';
 export * from './limiter.ts';
 export * from './loudness.ts';
 export * from './noise-shaping.ts';

@@ -11,7 +11,7 @@ import {
   listened,
   resample,
 } from '../dsp/index.ts';
-import { type Evidence, gather, mixed, type Situation } from '../symptoms/index.ts';
+import { type Evidence, gather, mixed, ownRate, type Situation } from '../symptoms/index.ts';
 import { formatRate, InputError } from '../words/index.ts';
 import { added } from './added.ts';
 import { type Hypothesis, hypothesesOf } from './hypotheses.ts';
@@ -112,8 +112,9 @@ export async function heardFrom(evidence: Evidence, { sampleRate, channels }: Pc
   const structure = structureOf(whole.levels, inBands, best.match);
   const verdict = named(best, structure, await added(evidence, best, recording));
   const margin = second ? best.score - second.score : 1;
+  const playedAt = best.hypothesis.sampleRate / pace;
   return {
-    best: { ...verdict, confidence: confidenceOf(margin, best.score) },
+    best: { ...(madeForAnother(evidence, playedAt) ?? verdict), confidence: confidenceOf(margin, best.score) },
     runnerUp: second
       ? {
           hypothesis: second.hypothesis.id,
@@ -121,11 +122,28 @@ export async function heardFrom(evidence: Evidence, { sampleRate, channels }: Pc
           confidence: 1 - confidenceOf(margin, best.score),
         }
       : null,
-    sampleRate: best.hypothesis.sampleRate / pace,
+    sampleRate: playedAt,
     delay: (best.placed?.delay ?? best.match.offset * BANDS_HOP) / BANDS_RATE,
     band: bandOf(inBands),
     isClipped,
     ...structure,
+  };
+}
+
+/** Rates that are nearer to each other are one: clocks are off by less. */
+const SAME_RATE = 0.02;
+
+/** What is played as it is taken is wrong all the same if it was made for another rate: its source tells that of bare samples. */
+function madeForAnother(
+  { truth, sound, situation: { source } }: Evidence,
+  playedAt: number,
+): Omit<Conclusion, 'confidence'> | null {
+  if (!source || !sound || truth?.how === 'stated') return null;
+  const madeFor = ownRate(sound, source);
+  if (madeFor === null || Math.abs(playedAt / madeFor - 1) < SAME_RATE) return null;
+  return {
+    hypothesis: 'wrong-rate',
+    title: `It was made for ${formatRate(madeFor)} and is played at ${formatRate(Math.round(playedAt))}`,
   };
 }
 

@@ -4,4 +4,4 @@ export { asIf, asPlayed, type Evidence, gather, LOOKED_AT, playsRight, type Situ
 export * from './explain.ts';
 export { mixed, rmsOf, unlikeness } from './measures.ts';
 export { mistakeBetween } from './mistakes.ts';
-export { LONGEST_SOURCE } from './own-rate.ts';
+export { LONGEST_SOURCE, ownRate } from './own-rate.ts';

@@ -3,11 +3,12 @@ import { Mic } from 'lucide-react';
 import { lazy, Suspense, useRef, useState } from 'react';
 import { tryoutWorker } from '../sound/workers/workers.ts';
 import { Button } from '../ui/button.tsx';
+import { type CardToTry, sourceOf } from './card.ts';
 
 const RecordDialog = lazy(async () => ({ default: (await import('../record/record-dialog.tsx')).RecordDialog }));
 
 /** A recording of the device: what it did with the file, with how sure that is. Of another file it is another one. */
-export function Listening({ path }: { path: string }) {
+export function Listening({ path, job }: { path: string; job: CardToTry['job'] }) {
   const [isRecording, setRecording] = useState(false);
   const [heard, setHeard] = useState<ListeningReport | null>(null);
   const [state, setState] = useState('');
@@ -17,7 +18,8 @@ export function Listening({ path }: { path: string }) {
     setState('Listening …');
     try {
       const bytes = new Uint8Array(await file.arrayBuffer());
-      const found = await tryoutWorker.run((remote) => remote.listen(path, bytes));
+      const source = (job && (await sourceOf(job.id, job.clips.get(path)))) ?? undefined;
+      const found = await tryoutWorker.run((remote) => remote.listen(path, bytes, source));
       if ('refused' in found) return setState(found.refused);
       setHeard(found);
       setState('');

@@ -119,7 +119,7 @@ export function Symptoms({ seen, target, paths, job, performer }: Props) {
           onHear={() => performer.stop()}
         />
       )}
-      <Listening key={chosen} path={chosen} />
+      <Listening key={chosen} path={chosen} job={job} />
     </section>
   );
 }

@@ -247,10 +247,14 @@ const worker = {
   },
 
   /** What the device did with a file, from a recording of it. */
-  async listen(path: string, recording: Uint8Array): Promise<ListeningReport | { readonly refused: string }> {
+  async listen(
+    path: string,
+    recording: Uint8Array,
+    source?: Uint8Array,
+  ): Promise<ListeningReport | { readonly refused: string }> {
     try {
       const heard = await beginningOf(await openSourceStream(inMemory(recording)), MOST_RECORDED);
-      return await heardFrom(await evidenceOf(path), heard);
+      return await heardFrom(await evidenceOf(path, source), heard);
     } catch (error) {
       if (error instanceof InputError) return { refused: messageOf(error) };
       throw error;
