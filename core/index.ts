@@ -392,6 +392,7 @@ export {
   type AskedRow,
   type AskingParts,
   askedBy,
+  askedContainer,
   askedRows,
   type Blank,
   choiceMade,

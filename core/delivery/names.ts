@@ -1,6 +1,6 @@
 import { type OutContainer, outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
 import { DEVICES } from '../lists/index.ts';
-import { type Asking, demandsOf, type Target } from '../targets/index.ts';
+import { type Asking, askedContainer, demandsOf, type Target } from '../targets/index.ts';
 import { inLatin } from '../words/index.ts';
 
 /** The words of a text in lower-case Latin letters and digits, whatever it is written in. */
@@ -52,8 +52,8 @@ export interface StemOfName {
 
 /** What the sheet asks sounds to be: source code has its own rules for names. */
 function formOf(target: Naming): OutContainer {
-  const { containers, arrays } = demandsOf(target);
-  return outContainerOf([...(arrays?.value ?? []), ...(containers?.value ?? []), USUAL_CONTAINER][0]);
+  const demands = demandsOf(target);
+  return outContainerOf([...(demands.arrays?.value ?? []), askedContainer(demands)][0]);
 }
 
 /** The stem of a name as it is typed, before it is made different from the others of its set. */

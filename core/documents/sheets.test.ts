@@ -5,6 +5,8 @@ import { describe, expect, test } from 'vitest';
 import { SCHEMAS } from '../../scripts/schemas.ts';
 import {
   askedBy,
+  askedContainer,
+  demandsOf,
   disagreements,
   fieldOf,
   filledIn,
@@ -143,6 +145,11 @@ describe('the file of a sheet', () => {
       'sheet.json is of format 99, and this Tambur reads up to format 2; use a newer Tambur.',
     ],
     ['no format', text.replace('"format": 2', '"format": "two"'), 'line 2: format: this Tambur reads format 2'],
+    [
+      'a requirement that asks for nothing',
+      text.replace('"requirements": [', '"requirements": [{ "key": "x", "kind": "name" }, '),
+      'requirements.0: it asks for nothing; fill in one of its entries, or leave it out',
+    ],
     ['much nesting', `${'{"a":'.repeat(200)}1${'}'.repeat(200)}`, 'sheet.json, line 1: it is nested more than 60 deep'],
     ['endless nesting', '['.repeat(100_000), 'sheet.json, line 1: it is nested more than 60 deep'],
     ['numbers without end', text.replace('"goal": -1', '"goal": 1e999'), /requirements\.6\.goal: it is not a number/],
@@ -349,6 +356,42 @@ describe('what a player does and what its sheet asks', () => {
       { key: 'tags', kind: 'tags', rule: 'forbidden' },
       { key: 'name', kind: 'name', mostWithExtension: 12, plain: true },
     ]);
+  });
+
+  test('a requirement that asks for nothing is dropped from a sheet that was there before, with what refers to it', () => {
+    const { without: _, ...old } = JSON.parse(sheetText(frozen('two-way-radio-prompt')));
+    const empty = { key: 'duration', kind: 'duration' };
+    const requirements = old.requirements.map((entry: { readonly key: string }) =>
+      entry.key === 'duration' ? empty : entry,
+    );
+    const variant = {
+      id: 'v',
+      name: 'V',
+      replace: { requirements: [{ key: 'n', kind: 'name' }] },
+      without: ['duration'],
+    };
+    const read = readDocument('sheet', { ...old, requirements, variants: [variant] }, 'The sheet');
+    expect(read.requirements.map(({ key }) => key)).not.toContain('duration');
+    expect(read.blanks).toEqual([]);
+    // Its player still needs it; the sheet never asked for that.
+    expect(read.without).toEqual(['duration']);
+    expect(read.variants[0]).toMatchObject({ replace: { requirements: [] }, without: [] });
+  });
+
+  test.each([
+    ['mp3', 'mp3'],
+    ['opus', 'ogg'],
+    ['pcm-u5', 'headerless'],
+    ['pcm-s16le', 'wav'],
+  ])('a sheet that asks for %s and leaves the container open gets %s', (encoding, container) => {
+    const sheet = {
+      ...phone,
+      player: {},
+      variants: [],
+      requirements: [{ key: 'e', kind: 'encoding' as const, anyOf: [encoding] }],
+    };
+    const read = readSheet(sheetText(sheet), 'sheet.json');
+    expect(askedContainer(demandsOf(read))).toBe(container);
   });
 
   test('a player that needs what no file has is a remark, and the sheet opens', () => {

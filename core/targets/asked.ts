@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { impliedBy, type Player } from '../standin/index.ts';
 import {
+  asksNothing,
   kindOf,
   type Requirement,
   requirementKinds,
@@ -23,6 +24,7 @@ function work(player: Player): Following {
   const byKind = new Map<string, Requirement>();
   const troubles: string[] = [];
   for (const entry of impliedBy(player)) {
+    if (asksNothing({ key: entry.kind, ...entry })) continue;
     const { success, output: implied } = v.safeParse(requirementSchema, { key: entry.kind, ...entry });
     if (!success) {
       const title = requirementKinds.find(({ kind }) => kind === entry.kind)?.title ?? entry.kind;

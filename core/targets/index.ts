@@ -32,7 +32,7 @@ export {
 export { deviceOf, isObservable } from './player.ts';
 export * from './requirements/index.ts';
 export { EMPTY_SHEET, FORMAT, sheetSchema, type Target, type Variant } from './target.ts';
-export { askedEncodings } from './writable.ts';
+export { askedContainer, askedEncodings } from './writable.ts';
 
 export { targets };
 

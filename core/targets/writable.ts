@@ -1,4 +1,4 @@
-import { canCarry, type OutContainer, outContainerOf, USUAL_CONTAINER } from '../containers/index.ts';
+import { canCarry, type OutContainer, outContainerOf, outContainers, USUAL_CONTAINER } from '../containers/index.ts';
 import { carriesChannels, carriesRate, USUAL_ENCODING, writableEncoding } from '../encodings/index.ts';
 import { encodingTitle } from '../facts/index.ts';
 import { hertz } from '../numbers/index.ts';
@@ -11,9 +11,21 @@ export const askedEncodings = (
   { carries }: Pick<OutContainer, 'carries'>,
 ): readonly string[] => encodings?.value ?? [USUAL_ENCODING, ...carries];
 
+/**
+ * The container that a sheet asks for first. If it leaves that open: the usual one, or the first that carries an encoding that is
+ * asked for, source code last.
+ */
+export function askedContainer({ containers, encodings }: SettledDemands): string {
+  if (containers) return containers.value[0];
+  const usual = outContainerOf(USUAL_CONTAINER);
+  const carries = (container: OutContainer) => encodings?.value.some((id) => canCarry(container, id)) ?? true;
+  const all = outContainers();
+  return ([usual, ...all.filter(({ textOptions }) => !textOptions), ...all].find(carries) ?? usual).id;
+}
+
 /** Why no file can be written that meets such demands, as a clause; null if one can. */
 export function unwritable(demands: SettledDemands): string | null {
-  const container = outContainerOf(demands.containers?.value[0] ?? USUAL_CONTAINER);
+  const container = outContainerOf(askedContainer(demands));
   const asked = askedEncodings(demands, container);
   const carried = asked.filter((encoding) => canCarry(container, encoding));
   if (carried.length === 0) return `${container.title} cannot carry ${formatChoice(asked.map(encodingTitle))}`;

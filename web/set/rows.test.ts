@@ -82,6 +82,6 @@ describe('tags written by hand', () => {
         player: {},
         requirements: [{ key: 'container', kind: 'container', anyOf: ['headerless'] }],
       }),
-    ).toBe('headerless has no place for tags.');
+    ).toBe('A file of this kind (headerless) has no place for tags.');
   });
 });

@@ -1,4 +1,5 @@
 import {
+  askedContainer,
   type ClipSettings,
   demandsOf,
   freePlaces,
@@ -10,7 +11,6 @@ import {
   settingsOf,
   soundBytesOf,
   type Target,
-  USUAL_CONTAINER,
   type WorkingJob,
 } from '@tambur/core';
 import { chainOf, type SettledSet } from '../job/set.ts';
@@ -68,10 +68,10 @@ export type TagName = (typeof TAG_NAMES)[number];
 
 /** Why a set takes no tags, in a sentence; null if it does. */
 export function whyNoTags(target: Target): string | null {
-  const { tags, containers } = demandsOf(target);
-  if (tags?.value === 'forbidden') return 'The sheet forbids tags.';
-  const container = outContainerOf(containers?.value[0] ?? USUAL_CONTAINER);
-  return container.holdsTags ? null : `${container.title} has no place for tags.`;
+  const demands = demandsOf(target);
+  if (demands.tags?.value === 'forbidden') return 'The sheet forbids tags.';
+  const container = outContainerOf(askedContainer(demands));
+  return container.holdsTags ? null : `A file of this kind (${container.title}) has no place for tags.`;
 }
 
 /** Tags that a file will have. */

@@ -6,12 +6,11 @@ import {
   outContainerOf,
   type Tag,
   type TextOptions,
-  USUAL_CONTAINER,
 } from '../../containers/index.ts';
 import { bitRatesAt, type CompressedEncoding, findCompressed } from '../../encodings/index.ts';
 import { containerId, encodingId, encodingTitle, type Facts } from '../../facts/index.ts';
 import { wholeWithin } from '../../forms/index.ts';
-import { askedEncodings, fitsLayout, type SettledDemands } from '../../targets/index.ts';
+import { askedContainer, askedEncodings, fitsLayout, type SettledDemands } from '../../targets/index.ts';
 import { formatBitRate, formatChannels, formatChoice, formatRate, InputError, oneLine } from '../../words/index.ts';
 import { LIBRARY_OVERHEAD } from '../length-limits.ts';
 import type { EncoderOrder } from '../library.ts';
@@ -183,7 +182,7 @@ export const wrap = station({
   settle({ facts, demands }, wished: Wish = {}, { cut }): SettledStation<WrapPlan> {
     const seconds = (cut.end - cut.start) / facts.sampleRate;
     const byHand = Object.keys(wished).length > 0;
-    const container = outContainerOf(wished.container ?? demands.containers?.value[0] ?? USUAL_CONTAINER);
+    const container = outContainerOf(wished.container ?? askedContainer(demands));
     const encoding = encodingFor(container, demands, wished);
     const library = findCompressed(encoding);
     const asked = demands.arrays?.value[0] ?? 'none';
@@ -192,7 +191,7 @@ export const wrap = station({
     const array = form === 'none' ? null : form;
     const outermost = array === null ? container : outContainerOf(array);
     // The sheet's extension belongs to its container.
-    const isSheets = container.id === (demands.containers?.value[0] ?? USUAL_CONTAINER) && form === asked;
+    const isSheets = container.id === askedContainer(demands) && form === asked;
     const extension = wished.extension ?? (isSheets && demands.extensions?.value[0]) ?? outermost.extensions[0];
     const tags = tagsOf(demands, wished, facts);
     const compressed = library

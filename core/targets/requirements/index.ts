@@ -11,12 +11,26 @@ type SchemaOf<K> = K extends { schema: v.GenericSchema<infer R> } ? R : never;
 /** One line of a target sheet. */
 export type Requirement = SchemaOf<(typeof kinds)[number]>;
 
-export const requirementSchema = v.variant(
+const anyKind = v.variant(
   'kind',
   kinds.map(({ schema }) => schema) as unknown as [
     v.ObjectSchema<{ readonly kind: v.LiteralSchema<string, undefined> }, undefined>,
   ],
 ) as unknown as v.GenericSchema<Requirement>;
+
+/** True for a requirement of some kind with none of its entries: it asks for nothing. */
+export function asksNothing(requirement: unknown): boolean {
+  const read = v.safeParse(anyKind, requirement);
+  return read.success && kindOf(read.output).wanted(read.output) === '';
+}
+
+export const requirementSchema = v.pipe(
+  anyKind,
+  v.check(
+    (requirement) => !asksNothing(requirement),
+    'it asks for nothing; fill in one of its entries, or leave it out',
+  ),
+) as v.GenericSchema<Requirement>;
 
 type Kind = FileRequirementKind<Requirement> | SetRequirementKind<Requirement>;
 
