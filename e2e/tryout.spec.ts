@@ -203,7 +203,7 @@ test('a recording of the device is listened to', async ({ page }) => {
 
 test('a sheet of one’s own gets a face and a trait, and says what cannot be observed', async ({ page }) => {
   await page.goto('/targets/portable-player');
-  await expect(page.getByRole('article')).toContainText('the device gives no sign of it');
+  await expect(page.getByRole('article')).toContainText('otherwise: not known');
   await page.getByRole('button', { name: 'Duplicate' }).click();
   await page.getByRole('button', { name: /^Operated by/ }).click();
   await page.getByRole('option', { name: 'Number keys' }).click();

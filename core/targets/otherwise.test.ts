@@ -87,6 +87,12 @@ describe('what a device does with anything else', () => {
     expect(askedRows({ requirements: [], player })).toMatchObject([{ kind: 'set-size', asked: [], traits: ['holds'] }]);
   });
 
+  test('what is not asked although it follows has no row, and is not asked then either', () => {
+    const sheet = { requirements: [], player: { 'plays-at': 8000 }, without: ['sample-rate'] };
+    expect(askedRows(sheet)).toEqual([]);
+    expect(withoutOtherwise(sheet, 'sample-rate')).toEqual({ requirements: [], player: {} });
+  });
+
   test('is said of kinds that there are, in words of its own', () => {
     const kinds = new Set<string>(requirementKinds.map(({ kind }) => kind));
     const said = allTraits.flatMap(({ otherwise = [] }) => otherwise);

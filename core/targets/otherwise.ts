@@ -5,7 +5,7 @@ import { type Requirement, requirementKinds } from './requirements/index.ts';
 import type { Target } from './target.ts';
 
 /** The parts of a sheet, or of a variant, from which it follows what it asks. */
-export type AskingParts = Pick<Target, 'requirements' | 'player'>;
+export type AskingParts = Pick<Target, 'requirements' | 'player'> & Partial<Pick<Target, 'without'>>;
 
 /** What a device may do with a file that does not meet a requirement: "refuses the file". */
 export interface OtherwiseChoice {
@@ -48,13 +48,15 @@ const traitValues = (player: Player) =>
 /** What a sheet asks, a row for each kind. */
 export function askedRows(parts: AskingParts): readonly AskedRow[] {
   const all = askedBy(parts);
+  const following = new Set(followingFrom(parts.player).requirements.map(({ kind }) => kind));
   return requirementKinds.flatMap(({ kind }) => {
     const asked = all.filter((entry) => entry.kind === kind);
     const traits = traitsOf(parts.player)
       .map(({ trait }) => trait.id)
       .filter((id) => impliedByTrait(parts.player, id).some((implied) => implied.kind === kind));
     const written = parts.requirements.filter((entry) => entry.kind === kind);
-    if (asked.length + traits.length === 0) return [];
+    // What follows and is not asked has no row.
+    if (asked.length === 0 && (traits.length === 0 || following.has(kind as Requirement['kind']))) return [];
     return [
       { kind: kind as Requirement['kind'], asked, written, traits, isAnswered: traits.some((id) => answers(id, kind)) },
     ];
@@ -90,8 +92,8 @@ export const withOtherwise = (parts: AskingParts, asked: Requirement, { player }
 export const withoutOtherwise = (parts: AskingParts, kind: Requirement['kind']): AskingParts => {
   const player = withoutAnswers(parts.player, kind);
   const still = new Set(followingFrom(player).requirements.map(({ key }) => key));
-  const written = new Set(parts.requirements.map(({ key }) => key));
-  const lost = followingFrom(parts.player).requirements.filter(({ key }) => !still.has(key) && !written.has(key));
+  const others = new Set([...parts.requirements.map(({ key }) => key), ...(parts.without ?? [])]);
+  const lost = followingFrom(parts.player).requirements.filter(({ key }) => !still.has(key) && !others.has(key));
   return { requirements: [...parts.requirements, ...lost], player };
 };
 

@@ -32,10 +32,10 @@ function RequirementLine({ requirement, target }: { requirement: Requirement; ta
   const kind = kindOf(requirement);
   const notes = [
     ...(requirement.advised ? ['advised'] : kind.scope === 'set' ? ['of the whole set'] : []),
-    // A device of which nothing is known gives signs of nothing.
+    // Of a device of which nothing at all is known that would stand at every line.
     ...(requirement.advised || Object.keys(target.player).length === 0 || isObservable(target, requirement)
       ? []
-      : ['the device gives no sign of it']),
+      : ['otherwise: not known']),
   ];
   const note = notes.join(', ');
   return (
