@@ -625,7 +625,7 @@ test.describe('what a sheet asks', () => {
 
     await tempo.fill('5000');
     await tempo.press('Enter');
-    await expect(page.getByRole('alert')).toHaveText(/bars, tempo: it must be 400 or less/);
+    await expect(page.getByRole('alert')).toHaveText(/Starts again on the bar, tempo: it must be 400 or less/);
     await expect(tempo).toHaveValue('93');
     await tempo.fill('100');
     await tempo.press('Enter');

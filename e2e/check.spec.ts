@@ -143,7 +143,7 @@ test('every sheet can be read, in each variant, and a file tried against it', as
   // Sheets of the user's own stand in a list below.
   const shipped = page.getByRole('navigation', { name: 'Target sheets' }).getByRole('list').first();
   await expect(shipped.getByRole('link')).toHaveCount(17);
-  await page.getByRole('link', { name: 'Two-way radio prompt' }).click();
+  await shipped.getByRole('link', { name: 'Two-way radio prompt' }).click();
   const sheet = page.getByRole('article');
   await expect(sheet.getByText('at most 56\u202f000 bytes')).toBeVisible();
   await expect(sheet.getByText('advised', { exact: true })).toHaveCount(2);
@@ -151,7 +151,7 @@ test('every sheet can be read, in each variant, and a file tried against it', as
   await page.getByLabel('File to try').setInputFiles(file('prompt.wav', wavBytes(4.1731)));
   await expect(page.getByRole('region', { name: 'Try a file' })).toContainText('mend: cut 0.173 s');
 
-  await page.getByRole('link', { name: 'Show controller track' }).click();
+  await shipped.getByRole('link', { name: 'Show controller track' }).click();
   await expect(sheet.getByText('320 kbit/s, constant')).toBeVisible();
   await page.getByRole('radio', { name: 'older firmware' }).click();
   await expect(sheet.getByText('128 kbit/s, constant')).toBeVisible();
@@ -287,6 +287,9 @@ test('a new sheet is written by the keyboard alone, and what the device does wit
   );
   await expect(sheet).toContainText('plays 22\u202f050 Hz as stated and refuses other rates');
   await pick(page.locator('[data-kind=duration]').getByRole('button', { name: /^With anything else it/ }), 'cuts');
+  await expect(
+    page.locator('[data-kind=duration]').getByRole('button', { name: /^With anything else it/ }),
+  ).toBeFocused();
   await page.keyboard.press('Control+s');
   await expect(page.getByText('Waiting room gong saved')).toBeVisible();
   const { requirements, player } = await (await page.request.get('/api/targets/new-sheet/file')).json();

@@ -51,15 +51,20 @@ export function JobHeader({ jobId, target, sheet, store, saving }: Props) {
   };
 
   return (
-    <div className="flex items-center gap-x-3 border-b border-hairline px-4 py-1 sm:gap-x-4 sm:px-6 print:hidden">
-      <h1 className="min-w-24 shrink">
-        <TitleField label="Title of the job" className="text-xl font-bold" value={title} onChange={rename} />
+    <div className="flex items-center gap-x-3 border-b border-hairline px-4 py-1 max-sm:flex-wrap sm:gap-x-4 sm:px-6 print:hidden">
+      <h1 className="min-w-24 shrink max-sm:flex-1">
+        <TitleField
+          label="Title of the job"
+          className="text-xl font-bold text-ellipsis"
+          value={title}
+          onChange={rename}
+        />
       </h1>
       <span className="min-w-0 truncate text-sm text-graphite max-sm:hidden" title={target.name}>
         for {target.name}
       </span>
       {variants.length > 0 && (
-        <div className="min-w-0 text-sm">
+        <div className="min-w-0 text-sm max-sm:order-2">
           <Select
             label="Variant of the sheet"
             isLabelHidden
@@ -72,7 +77,7 @@ export function JobHeader({ jobId, target, sheet, store, saving }: Props) {
           />
         </div>
       )}
-      <nav className="flex shrink-0 text-sm" aria-label="Ways to look at the job">
+      <nav className="flex shrink-0 text-sm max-sm:order-2" aria-label="Ways to look at the job">
         {VIEWS.map(({ label, to }) => (
           <NavLink
             key={label}
@@ -86,7 +91,7 @@ export function JobHeader({ jobId, target, sheet, store, saving }: Props) {
           </NavLink>
         ))}
       </nav>
-      <div className="ml-auto flex shrink-0 items-center sm:gap-1">
+      <div className="ml-auto flex shrink-0 items-center max-sm:order-1 sm:gap-1">
         <span
           role="status"
           className={`text-sm sm:mr-2 ${save.state === 'failed' ? '' : 'max-sm:sr-only'} ${save.state === 'failed' ? 'text-brick' : 'text-graphite'}`}

@@ -49,6 +49,19 @@ export function RequirementRows({ parts, onChange, instead }: Props) {
       ...parts,
       requirements: parts.requirements.flatMap((entry) => (entry.key === key ? (next ? [next] : []) : [entry])),
     });
+  const rowOf = (row: AskedRow) => (asked: Requirement) => {
+    if (!row.written.includes(asked)) return <RequirementRow key={asked.key} requirement={asked} newKey={newKey} />;
+    return (
+      <RequirementRow
+        key={asked.key}
+        requirement={asked}
+        places={instead?.filter(({ key }) => key === asked.key || !isTaken(key))}
+        newKey={newKey}
+        onChange={(next) => set(asked.key, next)}
+        onRemove={() => set(asked.key, null)}
+      />
+    );
+  };
   return (
     <>
       <ol ref={list} className="mt-2 divide-y divide-hairline border-y border-ink empty:hidden">
@@ -57,23 +70,13 @@ export function RequirementRows({ parts, onChange, instead }: Props) {
             {row.asked.length === 0 && (
               <p className="text-brick first-letter:uppercase">{titleOf(row)}: not complete</p>
             )}
-            {row.asked
-              .filter((asked) => !row.written.includes(asked))
-              .map((asked) => (
-                <RequirementRow key={asked.key} requirement={asked} newKey={newKey} />
-              ))}
-            <Traits row={row} before={rows.slice(0, i)} parts={parts} onChange={onChange} />
-            {row.written.map((asked) => (
-              <RequirementRow
-                key={asked.key}
-                requirement={asked}
-                places={instead?.filter(({ key }) => key === asked.key || !isTaken(key))}
-                newKey={newKey}
-                onChange={(next) => set(asked.key, next)}
-                onRemove={() => set(asked.key, null)}
-              />
-            ))}
-            {row.traits.length === 0 && <Otherwise row={row} parts={parts} onChange={onChange} />}
+            {row.asked.filter(({ advised }) => !advised).map(rowOf(row))}
+            {/* It stays where it is whatever is chosen, and so does where the keys go. */}
+            <div className="mt-1 flex flex-wrap items-end gap-x-6 gap-y-2 text-sm empty:hidden">
+              <Traits row={row} before={rows.slice(0, i)} parts={parts} onChange={onChange} />
+              <Otherwise row={row} parts={parts} onChange={onChange} />
+            </div>
+            {row.asked.filter(({ advised }) => advised).map(rowOf(row))}
           </li>
         ))}
       </ol>
@@ -106,43 +109,33 @@ const choicesOf = (row: AskedRow, { player }: AskingParts) => {
   return asked ? otherwiseChoices(asked, player) : [];
 };
 
-/** The traits from which a row follows, each with its form at the first row that follows from it; and what happens otherwise. */
+/** The traits from which a row follows, each with its form at the first row that follows from it. */
 function Traits({ row, before, parts, onChange }: RowProps & { readonly before: readonly AskedRow[] }) {
-  if (row.traits.length === 0) return null;
   const made = choiceMade(choicesOf(row, parts), parts.player);
   const values = parts.player as Readonly<Record<string, unknown>>;
-  return (
-    <div className="mt-1 flex flex-wrap items-end gap-x-6 gap-y-2 text-sm">
-      {traitsOf(parts.player)
-        .filter(({ trait }) => row.traits.includes(trait.id))
-        .map(({ trait: { id, title, schema, otherwise = [] } }) => {
-          const earlier = before.find(({ traits }) => traits.includes(id));
-          if (earlier) {
-            return (
-              <p key={id} className="basis-full text-graphite">
-                Follows from what is said at {titleOf(earlier)}.
-              </p>
-            );
-          }
-          const decided = otherwise.flatMap(({ kind, decides }) => (made && kind === row.kind ? [decides] : []));
-          return (
-            <fieldset
-              key={id}
-              aria-label={title}
-              className="flex min-w-0 flex-wrap items-end gap-x-6 gap-y-2 empty:hidden"
-            >
-              <FormEntries
-                schema={schema}
-                value={values[id]}
-                isLeftOut={(key) => decided.includes(key)}
-                onChange={(changed) => onChange({ ...parts, player: { ...parts.player, [id]: changed ?? '' } })}
-              />
-            </fieldset>
-          );
-        })}
-      <Otherwise row={row} parts={parts} onChange={onChange} />
-    </div>
-  );
+  return traitsOf(parts.player)
+    .filter(({ trait }) => row.traits.includes(trait.id))
+    .map(({ trait: { id, title, schema, otherwise = [] } }) => {
+      const earlier = before.find(({ traits }) => traits.includes(id));
+      if (earlier) {
+        return (
+          <p key={id} className="basis-full text-graphite">
+            Follows from what is said at {titleOf(earlier)}.
+          </p>
+        );
+      }
+      const decided = otherwise.flatMap(({ kind, decides }) => (made && kind === row.kind ? [decides] : []));
+      return (
+        <fieldset key={id} aria-label={title} className="flex min-w-0 flex-wrap items-end gap-x-6 gap-y-2 empty:hidden">
+          <FormEntries
+            schema={schema}
+            value={values[id]}
+            isLeftOut={(key) => decided.includes(key)}
+            onChange={(changed) => onChange({ ...parts, player: { ...parts.player, [id]: changed ?? '' } })}
+          />
+        </fieldset>
+      );
+    });
 }
 
 /** Stand for what is no choice: nothing is known, or the traits say something of their own. */
