@@ -290,6 +290,7 @@ export {
   checkSet,
   type Finding,
   heldByPiece,
+  leavesOpen,
   notKnown,
   type Verdict,
   worstOf,

@@ -84,7 +84,8 @@ async function runnerReady() {
 }
 
 function endRunner() {
-  if (runner) process.kill(-runner.pid, 'SIGKILL');
+  // One that has ended by itself has no processes left.
+  if (runner && runner.exitCode === null && runner.signalCode === null) process.kill(-runner.pid, 'SIGKILL');
   runner = undefined;
 }
 process.on('exit', endRunner);

@@ -9,6 +9,7 @@ import {
   headerlessReading,
   InputError,
   insert,
+  leavesOpen,
   notKnown,
   type Playing,
   wavFile,
@@ -85,7 +86,9 @@ export async function tryOut(output: Output, path: string, options: TryOptions):
     played = await heardOf(entry, await inserted.play(entry, now), options.out);
   }
   const unknown: { readonly entry: string; readonly words: string }[] = [];
-  for (const { file } of inserted.shown) {
+  const open = leavesOpen(target) ? inserted.shown : [];
+  for (const [i, { file }] of open.entries()) {
+    output.progress(i + 1, open.length);
     try {
       const facts = await factsOf(file.bytes, { reading: headerlessReading(target) });
       const said = notKnown(target, facts, file.path, isWhole);

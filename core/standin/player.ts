@@ -61,10 +61,8 @@ export const stepsAt = (player: Player, symptom: SymptomId): readonly string[] =
     return step?.at.includes(symptom) ? [step.words] : [];
   });
 
-/** Requirements that follow from one thing that a device does. */
-export const impliedByTrait = (player: Player, id: string): readonly ImpliedRequirement[] =>
-  traitsOf(player).flatMap(({ trait, value }) => (trait.id === id ? (trait.implies?.(value, player) ?? []) : []));
-
-/** Requirements that follow from what a device does. */
-export const impliedBy = (player: Player): readonly ImpliedRequirement[] =>
-  traitsOf(player).flatMap(({ trait }) => impliedByTrait(player, trait.id));
+/** Requirements that follow from what a device does. @param id of one trait: from that alone */
+export const impliedBy = (player: Player, id?: string): readonly ImpliedRequirement[] =>
+  traitsOf(player).flatMap(({ trait, value }) =>
+    id === undefined || trait.id === id ? (trait.implies?.(value, player) ?? []) : [],
+  );

@@ -206,3 +206,9 @@ export function withFrames(taken: DeviceReading, frames: number): DeviceReading 
 /** What a device does with what it does not know. */
 const AS_IF = { refuses: 'are refused', 'as-if': 'are taken for the first of these' } as const;
 export const othersSchema = oneOf(AS_IF);
+
+/** The same as what it does with files that do not meet a requirement that has a list of choices. */
+export const othersChoices = (kind: string): readonly Otherwise[] =>
+  Object.entries({ refuses: 'refuses the file', 'as-if': 'plays it as if it were the first of these' }).map(
+    ([others, words]) => ({ kind, words, decides: 'others', value: ({ anyOf }) => ({ anyOf, others }) }),
+  );

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { allTraits, impliedByTrait, type Player, traitsOf } from '../standin/index.ts';
+import { allTraits, impliedBy, type Player, traitsOf } from '../standin/index.ts';
 import { askedBy, followingFrom } from './asked.ts';
 import { type Requirement, requirementKinds } from './requirements/index.ts';
 import type { Target } from './target.ts';
@@ -53,7 +53,7 @@ export function askedRows(parts: AskingParts): readonly AskedRow[] {
     const asked = all.filter((entry) => entry.kind === kind);
     const traits = traitsOf(parts.player)
       .map(({ trait }) => trait.id)
-      .filter((id) => impliedByTrait(parts.player, id).some((implied) => implied.kind === kind));
+      .filter((id) => impliedBy(parts.player, id).some((implied) => implied.kind === kind));
     const written = parts.requirements.filter((entry) => entry.kind === kind);
     // What follows and is not asked has no row.
     if (asked.length === 0 && (traits.length === 0 || following.has(kind as Requirement['kind']))) return [];

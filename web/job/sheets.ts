@@ -40,13 +40,6 @@ export const newSheet = (): Target => ({
   name: 'New sheet',
   about: '',
   naming: { separator: '-' },
-  requirements: [],
-  without: [],
-  variants: [],
-  blanks: [],
-  lists: [],
-  packs: [],
-  evidence: [],
 });
 
 /** A copy to be changed, with a name of its own. */

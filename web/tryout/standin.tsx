@@ -60,11 +60,11 @@ export function Standin({ target, card }: Props) {
             if (!wanted()) return;
             setSeen(found);
             setLog(found.log);
-            void tryoutWorker
+            tryoutWorker
               .run((remote) => remote.notKnown())
               .then(
                 (said) => wanted() && setUnknown(said),
-                () => undefined,
+                (error: unknown) => wanted() && void notifyFailure(error),
               );
           },
           (error: unknown) => wanted() && setProblem(new Error(messageOf(error))),

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { MOST_CHANNELS } from '../../audio/index.ts';
 import { inForm, wholeWithin } from '../../forms/index.ts';
 import { formatChannels, formatChoice } from '../../words/index.ts';
-import { othersSchema, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
+import { othersChoices, othersSchema, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
 
 const schema = v.strictObject({
   /** The first is how others are played. */
@@ -25,20 +25,7 @@ export const playsChannels: Trait<'plays-channels', v.InferOutput<typeof schema>
       ? `plays ${words(anyOf)} and refuses files of other channels`
       : `plays ${words(anyOf)} and takes all else for ${words(anyOf.slice(0, 1))}`,
   implies: ({ anyOf }, { reads }) => (reads === 'bare' ? [] : [{ kind: 'channels', anyOf }]),
-  otherwise: [
-    {
-      kind: 'channels',
-      words: 'refuses the file',
-      decides: 'others',
-      value: ({ anyOf }) => ({ anyOf, others: 'refuses' }),
-    },
-    {
-      kind: 'channels',
-      words: 'plays it as if it were the first of these',
-      decides: 'others',
-      value: ({ anyOf }) => ({ anyOf, others: 'as-if' }),
-    },
-  ],
+  otherwise: othersChoices('channels'),
   take({ anyOf, others }, taken) {
     const stated = statedOf(taken);
     if (!stated || anyOf.includes(stated.channels)) return taken;

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { findEncoding, USUAL_ENCODING } from '../../encodings/index.ts';
 import { encodingId, encodingTitle, namedEncodings } from '../../facts/index.ts';
 import { inForm } from '../../forms/index.ts';
-import { othersSchema, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
+import { othersChoices, othersSchema, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
 
 const schema = v.strictObject({
   /** The first is what others are played as. */
@@ -26,20 +26,7 @@ export const playsEncodings: Trait<'plays-encodings', v.InferOutput<typeof schem
       ? `plays ${titles(anyOf)} and refuses other encodings`
       : `plays ${titles(anyOf)} and takes other encodings for ${titles(anyOf.slice(0, 1))}`,
   implies: ({ anyOf }, { reads }) => (reads === 'bare' ? [] : [{ kind: 'encoding', anyOf }]),
-  otherwise: [
-    {
-      kind: 'encoding',
-      words: 'refuses the file',
-      decides: 'others',
-      value: ({ anyOf }) => ({ anyOf, others: 'refuses' }),
-    },
-    {
-      kind: 'encoding',
-      words: 'plays it as if it were the first of these',
-      decides: 'others',
-      value: ({ anyOf }) => ({ anyOf, others: 'as-if' }),
-    },
-  ],
+  otherwise: othersChoices('encoding'),
   take({ anyOf, others }, taken) {
     const stated = statedOf(taken);
     if (!stated || anyOf.includes(stated.encoding)) return taken;

@@ -20,6 +20,7 @@ import {
   insert,
   type ListeningReport,
   LONGEST_SOURCE,
+  leavesOpen,
   MOST_SECONDS as MOST_RECORDED,
   messageOf,
   notKnown,
@@ -136,11 +137,21 @@ async function heardPart(stream: Parameters<typeof beginningOf>[0]): Promise<{ s
 
 const partOf = (playing: Playing) => heardPart({ stated: playing, blocks: () => playing.blocks() });
 
+/** The sound of a source; null if its bytes alone do not say what it is: then it tells nothing of a rate. */
+async function soundOfSource(source: Uint8Array): Promise<Pcm | null> {
+  try {
+    return await beginningOf(await openSourceStream(inMemory(source)), LONGEST_SOURCE);
+  } catch (error) {
+    if (error instanceof InputError) return null;
+    throw error;
+  }
+}
+
 /** @param source what the file was made of, where that is at hand */
 const evidenceOf = async (path: string, source?: Uint8Array) => {
   const situation = { card, path, isWhole, openForeign: openSourceStream, notKnown: unknownOf(path), ...here() };
   if (gathered?.path !== path || source) {
-    const pcm = source && (await beginningOf(await openSourceStream(inMemory(source)), LONGEST_SOURCE));
+    const pcm = source && (await soundOfSource(source));
     gathered = { path, evidence: await gather({ ...situation, ...(pcm ? { source: pcm } : {}) }) };
   }
   return gathered.evidence;
@@ -174,10 +185,11 @@ const worker = {
 
   /** Of what the device shows, that for which its sheet does not say what it does. */
   async notKnown(): Promise<readonly { readonly path: string; readonly words: string }[]> {
-    const { shown } = here().inserted;
-    const reading = target ? headerlessReading(target) : undefined;
+    const { inserted: own } = here();
+    if (!target || !leavesOpen(target)) return [];
+    const reading = headerlessReading(target);
     const found: { readonly path: string; readonly words: string }[] = [];
-    for (const { file } of shown) {
+    for (const { file } of own.shown) {
       try {
         const stream = await openSourceStream(file.bytes, reading ? { reading } : {});
         const facts = await surveyStream(stream, () => undefined);
