@@ -49,13 +49,49 @@ function correlation(a: Float32Array, b: Float32Array): number {
   return first * second > 0 ? product / Math.sqrt(first * second) : 0;
 }
 
-/** Likeness of a sound with each cut of its length, every `step` frames. */
-function alikeAt(sound: BandLevels, whole: BandLevels, bands: number, offsets: readonly number[]) {
+/** Logarithms as `courseOf` takes them, each over what is not heard beside what lies within `span` frames around it. */
+function logsOf({ frames, power }: BandLevels, span: number, bands: number): Float32Array {
+  const sums = new Float64Array(frames + 1);
+  for (let frame = 0; frame < frames; frame++) {
+    let sum = 0;
+    for (let band = 0; band < BANDS; band++) sum += power[frame * BANDS + band];
+    sums[frame + 1] = sums[frame] + sum / BANDS;
+  }
+  const out = new Float32Array(frames * bands);
+  for (let frame = 0; frame < frames; frame++) {
+    const from = Math.max(0, frame - Math.floor(span / 2));
+    const to = Math.min(frames, from + span);
+    const floor = (UNHEARD * (sums[to] - sums[from])) / (to - from) + 1e-20;
+    for (let band = 0; band < bands; band++) {
+      out[frame * bands + band] = Math.log(power[frame * BANDS + band] + floor);
+    }
+  }
+  return out;
+}
+
+/** Where a sound is most like another one, at a first look, the likest first. */
+function likelyPlaces(sound: BandLevels, whole: BandLevels, bands: number): readonly number[] {
   const own = courseOf(sound, bands);
-  return offsets.map((offset) => ({
-    offset,
-    alike: correlation(own, courseOf(partOf(whole, offset, sound.frames), bands)),
-  }));
+  const logs = logsOf(whole, sound.frames, bands);
+  const alike = Array.from({ length: whole.frames - sound.frames + 1 }, (_, offset) => {
+    const at = offset * bands;
+    const sums = new Float64Array(bands);
+    let [product, squares] = [0, 0];
+    for (let i = 0; i < own.length; i += bands) {
+      for (let band = 0; band < bands; band++) {
+        const value = logs[at + i + band];
+        product += own[i + band] * value;
+        squares += value * value;
+        sums[band] += value;
+      }
+    }
+    const spread = squares - sums.reduce((sum, one) => sum + one * one, 0) / sound.frames;
+    return { offset, score: product / Math.sqrt(Math.max(spread, 1e-9)) };
+  });
+  return alike
+    .sort((a, b) => b.score - a.score)
+    .slice(0, CLOSER)
+    .map(({ offset }) => offset);
 }
 
 /**
@@ -71,16 +107,10 @@ export function likestCut(one: BandLevels, other: BandLevels, highest = BANDS_RA
   if (bands === 0) return 0;
   const [few, all] = [pooled(sound), pooled(whole)];
   const last = whole.frames - sound.frames;
-  const rough = alikeAt(
-    few,
-    all,
-    bands,
-    Array.from({ length: all.frames - few.frames + 1 }, (_, i) => i),
-  );
-  const places = rough.sort((a, b) => b.alike - a.alike).slice(0, CLOSER);
-  const near = places.flatMap(({ offset }) =>
+  const near = likelyPlaces(few, all, bands).flatMap((offset) =>
     Array.from({ length: 2 * TOGETHER + 1 }, (_, i) => (offset - 1) * TOGETHER + i),
   );
   const offsets = [...new Set(near.map((offset) => Math.min(last, Math.max(0, offset))))];
-  return Math.max(...alikeAt(sound, whole, bands, offsets).map(({ alike }) => alike));
+  const own = courseOf(sound, bands);
+  return Math.max(...offsets.map((offset) => correlation(own, courseOf(partOf(whole, offset, sound.frames), bands))));
 }
