@@ -1,13 +1,17 @@
 import { dirname, join, resolve } from 'node:path';
 import {
+  changeToEdition,
   InputError,
   isZip,
   type JobDoc,
+  movedOn,
+  newerEdition,
   parseDocument,
   readSheet,
   sheetFor,
-  type Target,
   targetOf,
+  whatChanges,
+  withVariant,
 } from '@tambur/core';
 import { createDiskStore, readJobZip, ZipFile } from '@tambur/disk';
 import type { Command } from 'commander';
@@ -47,15 +51,39 @@ async function unpacked(path: string, folder: string): Promise<SetOrder> {
   }
 }
 
-/** A sheet that a job names: by a file beside it, or by the id of one that ships with Tambur. */
-async function sheetBeside(job: JobDoc, folder: string, files: FollowedFiles): Promise<Target> {
-  if (!/[./\\]/.test(job.sheet)) return targetOf(job.sheet);
-  const file = files.take(resolve(folder, job.sheet));
-  return readSheet(await readText(file, 'name a sheet'), file);
+/** A job that names a sheet that ships, in the edition that it was made for. */
+function inItsEdition(output: Output, path: string, written: JobDoc): Pick<SetOrder, 'job' | 'sheet'> {
+  const job = { ...written, ...movedOn(written) };
+  const { sheet: id, edition, variant, values } = job;
+  const sheet = withVariant(targetOf(id, edition), variant);
+  const newer = newerEdition(job);
+  if (newer) {
+    const taken = changeToEdition(job, newer);
+    output.words(`${path} is made for edition ${sheet.edition} of ${sheet.name}. Edition ${newer.edition} differs:`);
+    for (const line of whatChanges(sheet, withVariant(newer, taken.variant as string | null)))
+      output.words(`  ${line}`);
+    output.words(
+      `Write "edition": ${newer.edition} into the job to take it, or "edition": ${sheet.edition}, "offered": ${newer.edition} to stay.`,
+    );
+  }
+  return { job, sheet: sheetFor(sheet, null, values) };
+}
+
+/** A job with its sheet: by a file beside it, or by the id of one that ships with Tambur. */
+async function withSheet(
+  output: Output,
+  path: string,
+  job: JobDoc,
+  files: FollowedFiles,
+): Promise<Pick<SetOrder, 'job' | 'sheet'>> {
+  if (!/[./\\]/.test(job.sheet)) return inItsEdition(output, path, job);
+  const file = files.take(resolve(dirname(path), job.sheet));
+  const sheet = readSheet(await readText(file, 'name a sheet'), file);
+  return { job, sheet: sheetFor(sheet, job.variant, job.values) };
 }
 
 /** A job written by hand: its clips name their sources by paths from where it lies. */
-async function written(path: string, files: FollowedFiles): Promise<SetOrder> {
+async function written(output: Output, path: string, files: FollowedFiles): Promise<SetOrder> {
   const job = parseDocument('job', await readText(path, 'name a job'), path);
   if (Object.keys(job.ownLists).length) {
     throw new InputError(
@@ -64,10 +92,10 @@ async function written(path: string, files: FollowedFiles): Promise<SetOrder> {
     );
   }
   const folder = dirname(path);
-  const sheet = await sheetBeside(job, folder, files);
+  const made = await withSheet(output, path, job, files);
   const names = new Set(job.clips.flatMap(({ pieces }) => pieces.map(({ source }) => source)));
   const sources = new Map([...names].map((name) => [name, { path: files.take(join(folder, name)), options: {} }]));
-  return { job, sheet: sheetFor(sheet, job.variant, job.values), sources };
+  return { ...made, sources };
 }
 
 export async function build(output: Output, path: string, options: BuildOptions): Promise<number> {
@@ -75,7 +103,7 @@ export async function build(output: Output, path: string, options: BuildOptions)
     const made = (order: SetOrder) => makeSet(output, order, { ...options, dependsOn: files.all });
     return isZip(headOf(files.take(path), 4))
       ? withTemporaryFolder(async (folder) => made(await unpacked(path, folder)))
-      : made(await written(path, files));
+      : made(await written(output, path, files));
   };
   let files = new FollowedFiles();
   const code = await once(files);

@@ -14,7 +14,7 @@ import {
   type Playing,
   wavFile,
 } from '@tambur/core';
-import type { Command } from 'commander';
+import { type Command, Option } from 'commander';
 import type { Context } from '../command.ts';
 import { EXIT } from '../exit.ts';
 import { factsOf, writeBytes } from '../files.ts';
@@ -30,6 +30,8 @@ export interface TryOptions extends Format, SheetChoice {
   readonly before?: string;
   readonly velocity?: number;
   readonly semitones?: number;
+  readonly letGo?: number;
+  readonly byStrike?: Circumstances['byStrike'];
   readonly busy?: boolean;
   readonly quiet?: boolean;
 }
@@ -81,8 +83,11 @@ export async function tryOut(output: Output, path: string, options: TryOptions):
   if (options.play !== undefined) {
     const entries = inserted.shown.map(({ file, name }) => ({ path: file.path, name }));
     const entry = entryOf(options.play, entries);
-    const { velocity = 1, semitones = 0, busy = false, quiet = false } = options;
-    const now: Circumstances = { velocity, semitones, isBusy: busy, isQuiet: quiet };
+    const { velocity = 1, semitones = 0, busy = false, quiet = false, letGo, byStrike = [] } = options;
+    const now: Partial<Circumstances> = {
+      ...{ velocity, semitones, isBusy: busy, isQuiet: quiet, byStrike },
+      ...(letGo === undefined ? {} : { letGoAfter: letGo }),
+    };
     played = await heardOf(entry, await inserted.play(entry, now), options.out);
   }
   const unknown: { readonly entry: string; readonly words: string }[] = [];
@@ -130,6 +135,13 @@ export const define = (command: Command, { output, isDebugging, exitWith }: Cont
     .option('--before <card>', 'the card that was in the device before, without a restart in between')
     .option('--velocity <share>', 'how hard it is struck, 0 to 1', numberWithin(0, 1))
     .option('--semitones <n>', 'semitones by which it is played higher', numberWithin(-48, 48))
+    .option('--let-go <s>', 'seconds after which its pad or key is let go', numberWithin(0, 3600))
+    .addOption(
+      new Option('--by-strike <effects...>', 'what a strike changes, as the device is set').choices([
+        'length',
+        'pitch',
+      ]),
+    )
     .option('--busy', 'during a call, or while others talk')
     .option('--quiet', 'in its quiet mode')
     .option('--json', 'print JSON')

@@ -39,7 +39,14 @@ test('what was set for all clips, values and places go along as far as the devic
   const places = { 3: 'a', 9: 'a' };
   const moved = to(
     'loop-player',
-    job({}, { wishes: { rate: { sampleRate: 8000 }, level: { gainDb: 2 } }, values: { flash: 9, tempo: 90 }, places }),
+    job(
+      {},
+      {
+        wishes: { wrap: { container: 'c-header', encoding: 'pcm-u8' }, level: { gainDb: 2 } },
+        values: { flash: 9, tempo: 90 },
+        places,
+      },
+    ),
   );
   expect(moved.job).toMatchObject({
     sheet: 'loop-player',
@@ -47,7 +54,7 @@ test('what was set for all clips, values and places go along as far as the devic
     values: { tempo: 90 },
     places: { 3: 'a' },
   });
-  expect(leftOf(moved.left)).toEqual(['null: rate', 'null: places']);
+  expect(leftOf(moved.left)).toEqual(['null: wrap', 'null: places']);
 });
 
 test('a value in other limits is left out, and the unknown variant refused', () => {

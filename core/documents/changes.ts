@@ -17,13 +17,13 @@ export interface WorkingJob extends Omit<JobDoc, 'format' | 'clips'> {
 }
 
 /**
- * A change of a job: what is at which place after it, null if nothing is. Places are `title`, `variant`, and an entry
- * of a map by its key: `clips/<id>`, `values/<id>`, `wishes/<station>`, `places/<number>`, `ownLists/<key>`.
+ * A change of a job: what is at which place after it, null if nothing is. Places are `title`, `variant`, `edition`,
+ * `offered`, and an entry of a map by its key: `clips/<id>`, `values/<id>`, `wishes/<station>`, `places/<number>`, `ownLists/<key>`.
  */
 export type Change = Readonly<Record<string, unknown>>;
 
 /** Places of a job that are one value. */
-const SINGLE = ['title', 'variant'] as const;
+const SINGLE = ['title', 'variant', 'edition', 'offered'] as const;
 /** Places of a job that are maps. */
 const MAPS = ['values', 'wishes', 'places', 'ownLists'] as const;
 
@@ -87,8 +87,8 @@ export function isOfFewPlaces(change: Readonly<Record<string, unknown>>): boolea
 
 /** The schema of what may be put at a place, within what it stands in: the place's own name stays in what is refused. */
 function schemaAt(place: Place): v.GenericSchema<unknown, unknown> {
-  if (place.of === 'title' || place.of === 'variant') return jobEntries[place.of];
-  return place.of === 'clips' ? rankedClip : mapSchemas[place.of];
+  if ('key' in place) return place.of === 'clips' ? rankedClip : mapSchemas[place.of];
+  return jobEntries[place.of];
 }
 
 /**
@@ -150,7 +150,7 @@ export function applyChange(job: WorkingJob, change: Change): WorkingJob {
   let next = job;
   for (const [name, entry] of Object.entries(change)) {
     const place = placeOf(name);
-    if (place.of === 'title' || place.of === 'variant') next = { ...next, [place.of]: entry };
+    if (!('key' in place)) next = { ...next, [place.of]: entry };
     else if (place.of === 'clips') clips.set(place.key, entry as RankedClip | null);
     else {
       const entries: Record<string, unknown> = maps.get(place.of) ?? Object.create(null);

@@ -65,6 +65,8 @@ export const clipEntries = {
 
 export const clipSchema = v.strictObject(clipEntries);
 
+const edition = v.nullish(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1_000_000)));
+
 const place = v.pipe(v.string(), v.regex(/^\d{1,6}$/, 'a place is named by its number'));
 const sha256 = v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'a SHA-256 has 64 hexadecimal digits'));
 
@@ -72,8 +74,12 @@ const sha256 = v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'a SHA-256 has 64 he
 export const jobEntries = {
   title: named('job'),
   sheet: reference,
-  /** Edition of the sheet; null for the sheet itself. */
+  /** Variant of the sheet; null for the sheet itself. */
   variant: v.nullable(reference),
+  /** Edition of a sheet that ships, for which it is made; not that of the user's own sheets. */
+  edition,
+  /** The newest edition that was offered to it, if that is not the one it has. */
+  offered: edition,
   /** Fill the sheet's blanks of the level `job`. */
   values: valuesSchema,
   /** For all clips. */
@@ -110,7 +116,12 @@ export type ClipDoc = v.InferOutput<typeof clipSchema>;
 export type JobDoc = v.InferOutput<typeof jobSchema>;
 
 /** A job with nothing set. */
-export const EMPTY_JOB = { values: {}, wishes: {}, places: {}, ownLists: {} } as const satisfies Partial<JobDoc>;
+export const EMPTY_JOB = {
+  values: {},
+  wishes: {},
+  places: {},
+  ownLists: {},
+} as const satisfies Partial<JobDoc>;
 
 /** A clip of a source, or of a piece of it, with nothing wished. */
 export const newClip = (id: string, name: string, source: string, cut?: Wish<'cut'>): ClipDoc => ({

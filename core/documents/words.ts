@@ -43,6 +43,9 @@ export function wordsOfChange(is: Change, was: Change): string {
       if (words) byDifference.set(words, [...(byDifference.get(words) ?? []), (after ?? before)?.name ?? '']);
     } else if (place.of === 'title') others.push(`title: ${is[name]}`);
     else if (place.of === 'variant') others.push('another variant');
+    else if (place.of === 'edition') others.push(`edition ${is[name] ?? 'as it ships'} of the sheet`);
+    else if (place.of === 'offered')
+      others.push(is[name] === null ? 'its edition is in question again' : `edition ${is[name]} not taken`);
     else if (place.of === 'wishes') others.push(`${small(stations[place.key as StationId].title)} of all clips`);
     else if (place.of === 'values') others.push(`${place.key}: ${is[name] ?? 'as the sheet has it'}`);
     else if (place.of === 'places') others.push(`place ${place.key}`);

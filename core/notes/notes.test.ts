@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { factsFor, sources } from '../chain/fixtures/sources.ts';
-import { type DeliveryRecord, newClip } from '../documents/index.ts';
+import { type DeliveryRecord, EMPTY_JOB, newClip } from '../documents/index.ts';
 import { parseCsv } from '../lists/index.ts';
 import { type Target, targetOf } from '../targets/index.ts';
 import { bearsReadMe, noteFiles, readSlotTable, slotLinesOf, slotTableCsv } from './index.ts';
@@ -17,15 +17,13 @@ function recordFor(sheet: Target, paths: readonly string[], places: Record<strin
     id: 'd1',
     core: '0.1.0',
     job: {
+      ...EMPTY_JOB,
       format: 2,
       title: 'Ticket hut',
       sheet: sheet.id,
       variant: null,
       clips,
       places,
-      values: {},
-      wishes: {},
-      ownLists: {},
     },
     sheet,
     sources: { s: source },

@@ -10,6 +10,7 @@ import {
   type DeviceReading,
   type Entry,
   type FileView,
+  firstFrames,
   framesOf,
   type Hear,
   isRefusal,
@@ -53,7 +54,7 @@ export interface Playing {
   /** Why nothing is heard, where something else goes first. */
   readonly held: string | null;
   /** The samples as they go to its converter. */
-  blocks(): SoundStream['blocks'] extends () => infer B ? B : never;
+  blocks(): AsyncGenerator<readonly Float32Array[]>;
   /** What is heard of its samples, from the first one on: as loud as it is played, and as its loudspeaker makes it. */
   hear(): Hear;
   /** All that is heard of it; nothing if it is held back. */
@@ -74,7 +75,14 @@ export interface InsertedCard {
 }
 
 /** Somebody plays a sound as it is, and nothing is in the way. */
-const USUAL: Circumstances = { velocity: 1, isBusy: false, isQuiet: false, semitones: 0 };
+const USUAL: Circumstances = {
+  velocity: 1,
+  isBusy: false,
+  isQuiet: false,
+  semitones: 0,
+  letGoAfter: Number.POSITIVE_INFINITY,
+  byStrike: [],
+};
 
 /** Bytes a second at which cards are read: what a slow serial bus does (common practice, no source). */
 const READING_SPEED = 500_000;
@@ -156,10 +164,16 @@ export function playingOf(taken: Sound, player: Player, circumstances: Partial<C
   const moments = own.map(({ trait, value }) => trait.moment?.(value, now) ?? {});
   const gain = moments.reduce((product, moment) => product * (moment.gain ?? 1), 1);
   const held = moments.find((moment) => moment.held !== undefined)?.held ?? null;
+  const semitones = moments.reduce((sum, moment) => sum + (moment.semitones ?? 0), now.semitones);
   const stream = streamOf(taken);
   const { channels } = stream.stated;
   // Equal temperament: a semitone is the twelfth root of two.
-  const sampleRate = stream.stated.sampleRate * 2 ** (now.semitones / 12);
+  const sampleRate = stream.stated.sampleRate * 2 ** (semitones / 12);
+  const length = framesOf(taken) ?? Number.POSITIVE_INFINITY;
+  const ends = moments.map(({ share = 1, seconds = Number.POSITIVE_INFINITY }) =>
+    Math.min(share * length, seconds * sampleRate),
+  );
+  const blocks = () => firstFrames(stream.blocks(), Math.ceil(Math.min(...ends)));
   const hear = (): Hear => {
     const speakers = own.flatMap(({ trait, value }) => trait.hear?.(value, { sampleRate, channels }) ?? []);
     return (block) => {
@@ -171,12 +185,12 @@ export function playingOf(taken: Sound, player: Player, circumstances: Partial<C
     sampleRate,
     channels,
     held,
-    blocks: () => stream.blocks(),
+    blocks,
     hear,
     async *heard() {
       if (held !== null) return;
       const own = hear();
-      for await (const block of stream.blocks()) yield own(block);
+      for await (const block of blocks()) yield own(block);
     },
   };
 }
@@ -259,6 +273,7 @@ export async function insert(
 function playedWords(taken: DeviceReading, { block }: Player): string {
   const frames = framesOf(taken);
   const rate = statedOf(taken)?.sampleRate ?? 0;
+  if (taken.kind === 'decoded' && taken.silenced !== undefined) return `played as silence. ${taken.silenced}`;
   const length =
     frames === null
       ? ''

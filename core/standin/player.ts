@@ -56,10 +56,9 @@ export const traitWords = (player: Player, id: keyof Player): string =>
 
 /** What a person can try at such a device, whatever the file is. */
 export const stepsAt = (player: Player, symptom: SymptomId): readonly string[] =>
-  traitsOf(player).flatMap(({ trait, value }) => {
-    const step = trait.step?.(value);
-    return step?.at.includes(symptom) ? [step.words] : [];
-  });
+  traitsOf(player).flatMap(({ trait, value }) =>
+    (trait.steps?.(value) ?? []).flatMap(({ at, words }) => (at.includes(symptom) ? [words] : [])),
+  );
 
 /** Requirements that follow from what a device does. @param id of one trait: from that alone */
 export const impliedBy = (player: Player, id?: string): readonly ImpliedRequirement[] =>

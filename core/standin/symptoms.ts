@@ -15,6 +15,7 @@ const SEEN = {
   'wrong-sound': 'A number plays the wrong sound',
   'old-sound': 'The old sound is still there',
   'others-vanished': 'Other sounds have vanished',
+  'opens-as-text': 'It opens as text',
 } as const;
 
 const HEARD = {
@@ -28,6 +29,8 @@ const HEARD = {
   'gap-at-end': 'A gap or garbage at the end, or of each round',
   'start-missing': 'Starts late, or the start is missing',
   'cut-off': 'Cut off early',
+  'stops-when-let-go': 'Stops when I let go',
+  'pitch-by-strike': 'Pitch changes with the strike',
   'too-quiet': 'Too quiet',
   thin: 'Thin or hollow',
   dull: 'Dull',

@@ -35,6 +35,8 @@ export type DeviceReading =
       readonly stream: SoundStream;
       /** Null if nobody has counted. */
       readonly frames: number | null;
+      /** Why the device plays it as silence. */
+      readonly silenced?: string;
     };
 
 /** What a device has made of bytes. */
@@ -66,12 +68,25 @@ export interface Circumstances {
   readonly isQuiet: boolean;
   /** From the note at which the sound plays as it is. */
   readonly semitones: number;
+  /** Seconds after which its pad or key is let go. */
+  readonly letGoAfter: number;
+  /** What the device is set to change by the strength of a strike, beside how loud it is. */
+  readonly byStrike: readonly StrikeEffect[];
 }
+
+/** What a strike may change besides how loud a sound is. */
+export type StrikeEffect = 'length' | 'pitch';
 
 /** What circumstances make of a sound. */
 export interface Moment {
   /** Amplitude is multiplied by it. */
   readonly gain?: number;
+  /** It is played so many semitones higher. */
+  readonly semitones?: number;
+  /** It ends after this part of its length. */
+  readonly share?: number;
+  /** It ends after so many seconds. */
+  readonly seconds?: number;
   /** Why nothing is heard. */
   readonly held?: string;
 }
@@ -124,7 +139,7 @@ export interface Trait<Id extends string, V> {
   /** What it says of files that do not meet a requirement, for forms. */
   readonly otherwise?: readonly Otherwise[];
   /** What a person can try because of it. */
-  step?(value: V): Attempt | undefined;
+  steps?(value: V): readonly Attempt[];
   /** What it sees of a card that came after another one, without having been restarted. */
   recall?(value: V, card: Card, before: Card, lists: readonly ListFile[]): Card;
   /** Which sounds it shows, in which order. */
@@ -180,22 +195,51 @@ export function playedAt(taken: DeviceReading, sampleRate: number): DeviceReadin
   return { ...taken, stream: { ...stream, stated: { ...stream.stated, sampleRate } } };
 }
 
+/** A sound that the device shows and plays as silence. @param reason in a sentence */
+export function silenced(taken: Sound, reason: string): DeviceReading {
+  const { stated, blocks } = streamOf(taken);
+  return {
+    kind: 'decoded',
+    frames: framesOf(taken),
+    silenced: reason,
+    stream: {
+      stated,
+      async *blocks() {
+        for await (const block of blocks()) yield block.map((samples) => new Float32Array(samples.length));
+      },
+    },
+  };
+}
+
+/** So many frames of the beginning of a sound; all of it if there are no more. */
+export async function* firstFrames(
+  blocks: ReturnType<SoundStream['blocks']>,
+  frames: number,
+): AsyncGenerator<readonly Float32Array[]> {
+  let left = frames;
+  for await (const block of blocks) {
+    if (left <= 0) return;
+    const count = Math.min(left, block[0]?.length ?? 0);
+    yield block.map((samples) => samples.subarray(0, count));
+    left -= count;
+  }
+}
+
 /** Exactly so many frames of a sound: the rest cut off, or silence after it. */
 export function withFrames(taken: DeviceReading, frames: number): DeviceReading {
   if (taken.kind === 'bare') return taken;
   const stream = streamOf(taken);
   return {
+    ...(taken.kind === 'decoded' ? taken : {}),
     kind: 'decoded',
     frames,
     stream: {
       stated: stream.stated,
       async *blocks() {
         let left = frames;
-        for await (const block of stream.blocks()) {
-          if (left === 0) return;
-          const count = Math.min(left, block[0]?.length ?? 0);
-          yield block.map((samples) => samples.subarray(0, count));
-          left -= count;
+        for await (const block of firstFrames(stream.blocks(), frames)) {
+          yield block;
+          left -= block[0]?.length ?? 0;
         }
         if (left > 0) yield Array.from({ length: stream.stated.channels }, () => new Float32Array(left));
       },
@@ -204,11 +248,25 @@ export function withFrames(taken: DeviceReading, frames: number): DeviceReading 
 }
 
 /** What a device does with what it does not know. */
-const AS_IF = { refuses: 'are refused', 'as-if': 'are taken for the first of these' } as const;
-export const othersSchema = oneOf(AS_IF);
+const OTHERS = {
+  refuses: 'are refused',
+  silent: 'are played as silence',
+  'as-if': 'are taken for the first of these',
+} as const;
+export const othersSchema = oneOf(OTHERS);
+
+/** The same, as a clause: "refuses other encodings". @param first what the others are taken for */
+export const othersWords = (others: keyof typeof OTHERS, what: string, first: string): string =>
+  ({ refuses: `refuses ${what}`, silent: `plays silence for ${what}`, 'as-if': `takes ${what} for ${first}` })[others];
+
+/** What comes of a sound that a device does not know, if it does not take it for one that it knows. */
+export const unknownTo = (others: 'refuses' | 'silent', taken: Sound, reason: string): DeviceReading | Refusal =>
+  others === 'silent' ? silenced(taken, reason) : refuses(reason);
 
 /** The same as what it does with files that do not meet a requirement that has a list of choices. */
 export const othersChoices = (kind: string): readonly Otherwise[] =>
-  Object.entries({ refuses: 'refuses the file', 'as-if': 'plays it as if it were the first of these' }).map(
-    ([others, words]) => ({ kind, words, decides: 'others', value: ({ anyOf }) => ({ anyOf, others }) }),
-  );
+  Object.entries({
+    refuses: 'refuses the file',
+    silent: 'plays silence',
+    'as-if': 'plays it as if it were the first of these',
+  }).map(([others, words]) => ({ kind, words, decides: 'others', value: ({ anyOf }) => ({ anyOf, others }) }));

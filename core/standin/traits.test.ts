@@ -212,16 +212,26 @@ const cases: Readonly<Record<string, readonly (readonly [Card, Player, More?])[]
     [kinds, { reads: 'header', 'plays-encodings': { anyOf: ['pcm-s16le'], others: 'refuses' } }],
     [kinds, { reads: 'header', 'plays-encodings': { anyOf: ['pcm-u8', 'mu-law'], others: 'as-if' } }],
     [kinds, { reads: 'header', 'plays-encodings': { anyOf: ['a-law'], others: 'as-if' } }],
+    [kinds, { reads: 'header', 'plays-encodings': { anyOf: ['a-law'], others: 'silent' } }],
   ],
   'plays-channels': [
     [sounds, { reads: 'header', 'plays-channels': { anyOf: [1], others: 'refuses' } }],
     [sounds, { reads: 'header', 'plays-channels': { anyOf: [1], others: 'as-if' } }],
     [sounds, { reads: 'header', 'plays-channels': { anyOf: [2], others: 'as-if' } }],
+    [
+      sounds,
+      {
+        reads: 'header',
+        'plays-channels': { anyOf: [2], others: 'silent' },
+        'longest-sound': { frames: 600, beyond: 'cuts' },
+      },
+    ],
   ],
   'plays-rates': [
     [sounds, { reads: 'header', 'plays-rates': { anyOf: [8000, 16_000] } }],
     [sounds, { reads: 'header', 'plays-rates': { least: 8000, most: 11_025 } }],
     [sounds, { reads: 'header', 'plays-rates': { most: 11_024 } }],
+    [kinds, { reads: 'header', 'plays-rates': { anyOf: [11_025], others: 'silent' } }],
   ],
   'longest-sound': [
     [sounds, { reads: 'header', 'longest-sound': { frames: 700, beyond: 'cuts' } }],
@@ -245,7 +255,22 @@ const cases: Readonly<Record<string, readonly (readonly [Card, Player, More?])[]
       { reads: 'header', strikes: { velocity: 'fixed', voices: 8 } },
       { now: { velocity: 0.5, semitones: -12 } },
     ],
+    [
+      sounds,
+      { reads: 'header', strikes: { velocity: 'fixed', voices: 8, canChange: ['pitch', 'length'] } },
+      { now: { velocity: 0.25, byStrike: ['length', 'pitch'] } },
+    ],
+    [
+      sounds,
+      { reads: 'header', strikes: { velocity: 'follows', voices: 8, canChange: ['length'], muteGroups: 2 } },
+      { now: { velocity: 0.5, byStrike: ['length', 'pitch'] } },
+    ],
   ],
+  'let-go': (['stops', 'plays-on'] as const).map((value) => [
+    sounds,
+    { reads: 'header', 'let-go': value },
+    { now: { letGoAfter: 0.02 } },
+  ]),
   priority: [
     [sounds, { reads: 'header', priority: 'calls' }, { now: { isBusy: true } }],
     [sounds, { reads: 'header', priority: 'sounds' }, { now: { isBusy: true } }],
@@ -308,6 +333,14 @@ test('what a person can try at a device is about what it does, and about what is
   expect(stepsAt(player, 'dull')).toEqual([]);
   expect(stepsAt({ speaker: { low: 300, high: 3400 } }, 'dull')).toEqual([expect.stringMatching(/loudspeaker/)]);
   expect(stepsAt({}, 'old-sound')).toEqual([]);
+  const pads: Player = {
+    'let-go': 'stops',
+    strikes: { velocity: 'follows', voices: 8, canChange: ['pitch'], muteGroups: 2 },
+  };
+  expect(stepsAt(pads, 'stops-when-let-go')).toEqual([expect.stringMatching(/^Hold it down/)]);
+  expect(stepsAt(pads, 'pitch-by-strike')).toEqual([expect.stringMatching(/strike does not change the pitch/)]);
+  expect(stepsAt(pads, 'cut-off')).toHaveLength(2);
+  expect(stepsAt({ 'let-go': 'plays-on' }, 'stops-when-let-go')).toEqual([]);
 });
 
 describe('a card in a device', () => {

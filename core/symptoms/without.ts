@@ -63,6 +63,20 @@ export async function isRefusedBy(evidence: Evidence, trait: TraitId): Promise<b
 /** What is refused is not heard either. */
 export const refusedSigns = { refused: 0.95, silence: 0.5 } as const;
 
+/** A file of which nothing is heard because of a trait: it is refused, or played as silence. */
+export async function stoppedBy(evidence: Evidence, trait: TraitId): Promise<Pick<Suspicion, 'signs' | 'seen'> | null> {
+  const { answer, file, situation, refusal } = evidence;
+  if (await isRefusedBy(evidence, trait)) return { signs: refusedSigns, seen: refusal?.reason ?? '' };
+  const reason = silenceOf(answer);
+  if (reason === null) return null;
+  const other = await takeFile(file.bytes, null, without(evidence, [trait]), situation.openForeign);
+  return silenceOf(other) === reason ? null : { signs: { silence: 0.95 }, seen: reason };
+}
+
+/** Why a device plays a file as silence; null if it does not. */
+const silenceOf = (answer: Evidence['answer']): string | null =>
+  !isRefusal(answer) && answer.kind === 'decoded' ? (answer.silenced ?? null) : null;
+
 interface Words extends Pick<Cause, 'id' | 'title' | 'tellApart'> {
   readonly mend: Suspicion['mend'];
 }
@@ -72,8 +86,8 @@ export const refusedCause = ({ mend, ...words }: Words, ...traits: readonly Trai
   ...words,
   async try(evidence) {
     for (const trait of traits) {
-      if (await isRefusedBy(evidence, trait))
-        return { signs: refusedSigns, seen: evidence.refusal?.reason ?? '', mend };
+      const stopped = await stoppedBy(evidence, trait);
+      if (stopped) return { ...stopped, mend };
     }
     return null;
   },

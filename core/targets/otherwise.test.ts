@@ -50,7 +50,11 @@ describe('what a device does with anything else', () => {
   test('is not known, then known, then another thing, and not known again', () => {
     const { asked } = rowOf(parts, 'sample-rate');
     const choices = otherwiseChoices(asked, {});
-    expect(choices.map(({ words }) => words)).toEqual(['refuses the file', 'plays it at this rate all the same']);
+    expect(choices.map(({ words }) => words)).toEqual([
+      'refuses the file',
+      'plays silence',
+      'plays it at this rate all the same',
+    ]);
     expect(choiceMade(choices, {})).toBeNull();
     const refusing = withOtherwise(parts, asked, choices[0]);
     expect(refusing).toEqual({ requirements: [], player: { 'plays-rates': { anyOf: [8000] } } });
@@ -58,7 +62,7 @@ describe('what a device does with anything else', () => {
     expect(again.row).toMatchObject({ traits: ['plays-rates'], isAnswered: true });
     const others = otherwiseChoices(again.asked, refusing.player);
     expect(choiceMade(others, refusing.player)?.words).toBe('refuses the file');
-    const fixed = withOtherwise(refusing, again.asked, others[1]);
+    const fixed = withOtherwise(refusing, again.asked, others[2]);
     expect(fixed).toEqual({ requirements: [], player: { 'plays-at': 8000 } });
     expect(withoutOtherwise(fixed, 'sample-rate')).toEqual({
       requirements: [{ key: 'sample-rate', kind: 'sample-rate', anyOf: [8000] }],
@@ -70,6 +74,7 @@ describe('what a device does with anything else', () => {
     const several = { ...parts.requirements[0], anyOf: [8000, 16_000] };
     expect(otherwiseChoices(several as Target['requirements'][0], {}).map(({ words }) => words)).toEqual([
       'refuses the file',
+      'plays silence',
     ]);
   });
 

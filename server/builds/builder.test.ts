@@ -6,7 +6,7 @@ import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { Events } from '../answers/events.ts';
 import type { ServerEvent } from '../answers/views.ts';
-import { clipRows, factsFixture, freshData, jobRow, workerFile } from '../fixtures/data.ts';
+import { clipRows, factsFixture, freshData, phoneJobRow, workerFile } from '../fixtures/data.ts';
 import { Importer } from '../imports/importer.ts';
 import { ArtifactRow, Delivery, Job, Source } from '../models/index.ts';
 import { tidy } from '../start/tidy.ts';
@@ -34,7 +34,7 @@ beforeEach(async () => {
     waveform: '',
     facts: factsFixture(),
   });
-  await Job.create(jobRow('j', 'Job'));
+  await Job.create(phoneJobRow('j', 'Job'));
 });
 
 afterEach(async () => {

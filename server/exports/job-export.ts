@@ -71,7 +71,7 @@ export async function jobExport(job: Job, data: DataFolder): Promise<readonly Ex
   const files = new Map(sources.map((source) => [source.sha256, data.source(source.key).original]));
   const entries = [
     jsonEntry('job.json', document),
-    textEntry(`sheets/${job.targetId}.json`, sheetText(await findSheet(job.targetId))),
+    textEntry(`sheets/${job.targetId}.json`, sheetText(await findSheet(job.targetId, job.more.edition))),
     ...(await Promise.all([...files].map(([sha256, file]) => fileEntry(`sources/${sha256}`, file, sha256)))),
     ...(await listEntries(document.ownLists, data)),
     ...(await deliveryEntries(job, data)),

@@ -1,12 +1,20 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, open, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { type DeliveryRecord, InputError, type JobDoc, type Target, targets } from '@tambur/core';
+import {
+  type DeliveryRecord,
+  editionsOf,
+  InputError,
+  type JobDoc,
+  movedOn,
+  sheetText,
+  type Target,
+} from '@tambur/core';
 import { type JobZip, ZipFile } from '@tambur/disk';
 import type { Sequelize, Transaction } from 'sequelize';
 import type { Importer, ImportOptions } from '../imports/importer.ts';
 import { asNewJob, createJob } from '../jobs/jobs.ts';
-import { freeSheetId } from '../jobs/sheets.ts';
+import { freeSheetId, madeFor } from '../jobs/sheets.ts';
 import { ArtifactRow, Delivery, type Job, Sheet, Source, writing } from '../models/index.ts';
 import { deleteSource } from '../shelf/shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
@@ -59,15 +67,16 @@ async function takeLists(data: DataFolder, { ownLists }: JobZip): Promise<void> 
   for (const bytes of ownLists.values()) await keepList(data, bytes);
 }
 
-/** The sheet as it is known here: one that ships with Tambur or was there already, or it comes in under a free id. */
-async function takeSheet(sheet: Target, transaction: Transaction): Promise<string> {
-  const isSame = (other: Target) => JSON.stringify(other) === JSON.stringify(sheet);
+/** The sheet as it is known here: an edition that ships with Tambur, or it was there already, or it comes in under a free id. */
+async function takeSheet(sheet: Target, transaction: Transaction): Promise<Target> {
+  const text = sheetText(sheet);
   const own = await Sheet.findByPk(sheet.id, { transaction });
-  const known = targets.find(({ id }) => id === sheet.id) ?? own?.sheet;
-  if (known && isSame(known)) return sheet.id;
+  const known = [...editionsOf(sheet.id), ...(own ? [own.sheet] : [])].find((other) => sheetText(other) === text);
+  if (known) return known;
   const id = await freeSheetId(sheet.id, transaction);
-  await Sheet.create({ id, sheet: { ...sheet, id } }, { transaction });
-  return id;
+  const fresh = { ...sheet, id };
+  await Sheet.create({ id, sheet: fresh }, { transaction });
+  return fresh;
 }
 
 /** Puts the files of a delivery where those of deliveries are, each compared with its hash. */
@@ -133,7 +142,7 @@ export function importJob(
         }
         return await writing(sequelize, async (transaction) => {
           const sheet = await takeSheet(read.sheet, transaction);
-          const job = await createJob(fresh, sheet, transaction);
+          const job = await createJob({ ...fresh, ...movedOn({ ...fresh, ...madeFor(sheet) }) }, transaction);
           for (const { record, id } of deliveries) {
             const { artifacts, ...rest } = record;
             const delivery = { id, jobId: job.id, state: 'done' as const, record: { ...rest, id } };

@@ -2,7 +2,7 @@ import { forAnotherDevice, jobDocOf, type LeftOut } from '@tambur/core';
 import type { Sequelize } from 'sequelize';
 import { type Job, Source, writing } from '../models/index.ts';
 import { asNewJob, createJob, workingJob } from './jobs.ts';
-import { findSheet } from './sheets.ts';
+import { findSheet, madeFor } from './sheets.ts';
 
 /**
  * The clips of a job as a new job for another device, of the same sources.
@@ -19,7 +19,7 @@ export async function copyForDevice(
   const ids = [...new Set(document.clips.flatMap(({ pieces }) => pieces.map(({ source }) => source)))];
   const facts = new Map((await Source.findAll({ where: { id: ids } })).map((source) => [source.id, source.facts]));
   const transferred = forAnotherDevice(document, sheet, variant, (id) => facts.get(id));
-  const fresh = asNewJob({ format: 2, ...transferred.job });
-  const copy = await writing(sequelize, (transaction) => createJob(fresh, sheet.id, transaction));
+  const fresh = asNewJob({ format: 2, ...transferred.job, ...madeFor(sheet) });
+  const copy = await writing(sequelize, (transaction) => createJob(fresh, transaction));
   return { copy, left: transferred.left };
 }

@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { Events } from '../answers/events.ts';
 import type { ServerEvent } from '../answers/views.ts';
-import { clipRows, freshData, jobRow } from '../fixtures/data.ts';
+import { clipRows, freshData, phoneJobRow } from '../fixtures/data.ts';
 import { ChangeRow, Clip, Job, Source } from '../models/index.ts';
 import { changesAfter, findJob, historyOf, JobChanges, stepsOf, workingJob } from './jobs.ts';
 
@@ -20,7 +20,7 @@ beforeEach(async () => {
   events.listen((event) => told.push(event));
   changes = new JobChanges(fresh.data, fresh.sequelize, events);
   await Source.create({ id: 's', name: 's.wav', sha256: 'sha', key: 'sha', waveform: '', facts: {} as never });
-  await Job.bulkCreate([jobRow('j'), jobRow('other')]);
+  await Job.bulkCreate([phoneJobRow('j'), phoneJobRow('other')]);
   const rows = clipRows('j', 's', ['Bell', 'Winch', 'Door']);
   await Clip.bulkCreate(rows);
   clips = rows.map(({ clip, rank }) => ({ ...clip, rank }));

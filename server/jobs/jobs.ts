@@ -30,7 +30,7 @@ import { ChangeRow, Clip, Job, Source, type Step, writing } from '../models/inde
 import { restoreSources } from '../shelf/shelf.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { ownListsOf } from '../storage/own-lists.ts';
-import { findSheet } from './sheets.ts';
+import { findSheet, madeFor } from './sheets.ts';
 
 /** Steps of a job that can be undone or made again; and entries of its log that pages which slept can follow. */
 const KEPT = 400;
@@ -66,8 +66,12 @@ export async function workingJob({ id, title, targetId, variantId, more }: Job):
  * The sheet of a job, in its variant, its blanks filled.
  * @throws InputError if it is not there any more
  */
-export const sheetOfJob = async ({ sheet, variant, values }: Omit<JobDoc, 'format' | 'clips'>): Promise<Target> =>
-  sheetFor(await findSheet(sheet), variant, values);
+export const sheetOfJob = async ({
+  sheet,
+  edition,
+  variant,
+  values,
+}: Omit<JobDoc, 'format' | 'clips'>): Promise<Target> => sheetFor(await findSheet(sheet, edition), variant, values);
 
 /** How many steps of a job can be undone and redone. */
 export async function historyOf(jobId: string, transaction: Transaction | null = null): Promise<History> {
@@ -155,6 +159,7 @@ async function put(job: Job, change: Change, data: DataFolder, transaction: Tran
   const was: Record<string, unknown> = {};
   const maps = new Map<MapName, Record<string, unknown>>();
   let { title, variantId } = job;
+  const more = { ...job.more };
   for (const [name, entry] of Object.entries(change)) {
     const place = placeOf(name);
     if (place.of === 'clips') clips.set(place.key, entry as RankedClip | null);
@@ -164,6 +169,9 @@ async function put(job: Job, change: Change, data: DataFolder, transaction: Tran
     } else if (place.of === 'variant') {
       was[name] = variantId ?? null;
       variantId = entry as string | null;
+    } else if (place.of === 'edition' || place.of === 'offered') {
+      was[name] = more[place.of] ?? null;
+      more[place.of] = entry as number | null;
     } else {
       was[name] = entryOf(job.more[place.of], place.key);
       const entries: Record<string, unknown> = maps.get(place.of) ?? Object.create(null);
@@ -171,7 +179,6 @@ async function put(job: Job, change: Change, data: DataFolder, transaction: Tran
       maps.set(place.of, entries);
     }
   }
-  const more = { ...job.more };
   for (const [of, entries] of maps) {
     Object.assign(more, { [of]: withEntries(more[of] as Readonly<Record<string, unknown>>, entries) });
   }
@@ -186,8 +193,10 @@ async function put(job: Job, change: Change, data: DataFolder, transaction: Tran
     );
   }
   // A variant or a value that the sheet does not know is refused before it is stored.
-  const isOther = variantId !== job.variantId || JSON.stringify(more.values) !== JSON.stringify(job.more.values);
-  if (isOther) sheetFor(await findSheet(job.targetId), variantId ?? null, more.values);
+  const filling = ({ edition, values }: Job['more'], variant: string | null) =>
+    JSON.stringify([edition, variant, values]);
+  const isOther = filling(more, variantId ?? null) !== filling(job.more, job.variantId ?? null);
+  if (isOther) sheetFor(await findSheet(job.targetId, more.edition), variantId ?? null, more.values);
   const lists = Object.entries(more.ownLists).filter(([key, sha256]) => job.more.ownLists[key] !== sha256);
   await ownListsOf(data, Object.fromEntries(lists));
   await job.update({ title, variantId, more }, { transaction });
@@ -353,26 +362,24 @@ export function asNewJob(document: JobDoc): WorkingJob {
   return workingJobOf({ ...document, clips, places });
 }
 
-/** Puts a job with its clips into the database, under a sheet that is there. */
-export async function createJob(
-  { title, variant, clips, values, wishes, places, ownLists }: WorkingJob,
-  sheet: string,
-  transaction: Transaction,
-): Promise<Job> {
-  const row = { ...newJob(title, sheet, variant), more: { values, wishes, places, ownLists } };
-  const job = await Job.create(row, { transaction });
+/** The row of a job, without its clips. */
+export const jobRow = ({ title, sheet, variant, clips: _, ...more }: WorkingJob, id: string = randomUUID()) => ({
+  ...{ id, title, targetId: sheet, variantId: variant, more },
+});
+
+/** Puts a job with its clips into the database; its sheet is there. */
+export async function createJob(working: WorkingJob, transaction: Transaction): Promise<Job> {
+  const job = await Job.create(jobRow(working), { transaction });
   await Clip.bulkCreate(
-    clips.map((clip) => rowOf(job.id, clip)),
+    working.clips.map((clip) => rowOf(job.id, clip)),
     { transaction },
   );
   return job;
 }
 
-/** The row of a new job. */
-export const newJob = (title: string, targetId: string, variantId: string | null, values: Values = {}) => ({
-  id: randomUUID(),
-  title,
-  targetId,
-  variantId,
-  more: { ...EMPTY_JOB, values },
+/** A new job for a sheet, without clips. */
+export const newJob = (title: string, sheet: Target, variant: string | null, values: Values = {}): WorkingJob => ({
+  ...EMPTY_JOB,
+  ...madeFor(sheet),
+  ...{ title, variant, values, clips: [] },
 });

@@ -1,4 +1,13 @@
-import { askedBy, freeId, requirementText, type Target, targetOf, targets, withVariant } from '@tambur/core';
+import {
+  askedBy,
+  freeId,
+  type JobDoc,
+  requirementText,
+  type Target,
+  targetOf,
+  targets,
+  withVariant,
+} from '@tambur/core';
 import type { Transaction } from 'sequelize';
 import { Problem } from '../answers/problem.ts';
 import type { SheetView } from '../answers/views.ts';
@@ -8,11 +17,18 @@ const isBuiltIn = (id: string) => targets.some((entry) => entry.id === id);
 
 /**
  * A sheet by its id: one that ships with Tambur, or the user's own.
+ * @param edition of one that ships; the present one if none is named
  * @throws InputError with code `unknown-target`
  */
-export async function findSheet(id: string): Promise<Target> {
-  return isBuiltIn(id) ? targetOf(id) : ((await Sheet.findByPk(id))?.sheet ?? targetOf(id));
+export async function findSheet(id: string, edition?: JobDoc['edition']): Promise<Target> {
+  return isBuiltIn(id) ? targetOf(id, edition) : ((await Sheet.findByPk(id))?.sheet ?? targetOf(id));
 }
+
+/** What a job that is made for a sheet says of it. */
+export const madeFor = ({ id, edition }: Target): Pick<JobDoc, 'sheet' | 'edition'> => ({
+  sheet: id,
+  ...(isBuiltIn(id) ? { edition } : {}),
+});
 
 /**
  * Refuses a sheet that lacks a variant used by a job.

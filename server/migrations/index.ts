@@ -10,6 +10,7 @@ import * as shelfEntries from './006-shelf-entries.ts';
 import * as madeOf from './007-made-of.ts';
 import * as steps from './008-steps.ts';
 import * as asked from './009-asked.ts';
+import * as editions from './010-editions.ts';
 
 /** Every migration, oldest first. A new one: its file, and its line here; none is ever changed. */
 const migrations: readonly { name: string; up: (db: QueryInterface) => Promise<void> }[] = [
@@ -22,6 +23,7 @@ const migrations: readonly { name: string; up: (db: QueryInterface) => Promise<v
   { name: '007-made-of', up: madeOf.up },
   { name: '008-steps', up: steps.up },
   { name: '009-asked', up: asked.up },
+  { name: '010-editions', up: editions.up },
 ];
 
 const storageOf = (sequelize: Sequelize) => new SequelizeStorage({ sequelize });

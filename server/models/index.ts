@@ -60,10 +60,10 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare id: string;
   declare title: string;
   declare targetId: string;
-  /** Edition of the sheet; null for the sheet itself. */
+  /** Variant of the sheet; null for the sheet itself. */
   declare variantId: CreationOptional<string | null>;
   /** What else the job says beside its clips. */
-  declare more: Pick<JobDoc, 'values' | 'wishes' | 'places' | 'ownLists'>;
+  declare more: Pick<JobDoc, 'edition' | 'offered' | 'values' | 'wishes' | 'places' | 'ownLists'>;
   /** Counts its changes. */
   declare revision: CreationOptional<number>;
   declare createdAt: CreationOptional<Date>;

@@ -26,6 +26,7 @@ import { type Importer, shownName } from '../imports/importer.ts';
 import { copyForDevice } from '../jobs/copies.ts';
 import {
   changesAfter,
+  createJob,
   findJob,
   historyOf,
   type JobChanges,
@@ -36,7 +37,7 @@ import {
   workingJob,
 } from '../jobs/jobs.ts';
 import { findSheet } from '../jobs/sheets.ts';
-import { Clip, Delivery, Job, Source, writing } from '../models/index.ts';
+import { Clip, Delivery, type Job, Source, writing } from '../models/index.ts';
 import { jobs } from '../models/listings.ts';
 import { sourceView } from '../shelf/shelf.ts';
 import { type DataFolder, removeStray } from '../storage/data-folder.ts';
@@ -132,8 +133,8 @@ export const jobRoutes = ({ data, sequelize, changes, builder, importer, exportR
       const { title, sheet: sheetId, variant, values } = c.req.valid('json');
       const sheet = await findSheet(sheetId);
       sheetFor(sheet, variant, values);
-      const row = newJob(title, sheet.id, variant, values);
-      const job = await writing(sequelize, (transaction) => Job.create(row, { transaction }));
+      const fresh = newJob(title, sheet, variant, values);
+      const job = await writing(sequelize, (transaction) => createJob(fresh, transaction));
       return c.json(await jobView(job), 201);
     })
     .post(

@@ -1,7 +1,7 @@
 import { CORE_VERSION, type Facts } from '@tambur/core';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { ShelfList, ShelfQuery } from '../answers/views.ts';
-import { clipRows, factsFixture, freshData, jobRow } from '../fixtures/data.ts';
+import { clipRows, factsFixture, freshData, phoneJobRow } from '../fixtures/data.ts';
 import { Clip, Job, ShelfEntry, Source, writing } from '../models/index.ts';
 import { deleteSource, restoreSources } from './shelf.ts';
 import { renewEntries, shelfList } from './shelf-list.ts';
@@ -31,7 +31,7 @@ beforeAll(async () => {
     ['Ticket HÜTTE', ['s2', 's2', 's3']],
     ['Phones', ['s2']],
   ] as const) {
-    const { id } = await Job.create(jobRow(title));
+    const { id } = await Job.create(phoneJobRow(title));
     for (const source of sources) await Clip.bulkCreate(clipRows(id, source, ['A']));
   }
 });

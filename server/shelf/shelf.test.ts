@@ -1,7 +1,7 @@
 import { readdirSync } from 'node:fs';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import type { ShelfView } from '../answers/views.ts';
-import { clipRows, freshData, jobRow, workerFile } from '../fixtures/data.ts';
+import { clipRows, freshData, phoneJobRow, workerFile } from '../fixtures/data.ts';
 import { Importer } from '../imports/importer.ts';
 import { Clip, Job, Source, writing } from '../models/index.ts';
 import { shelf } from '../models/listings.ts';
@@ -28,7 +28,7 @@ async function* bytes(text: string) {
 }
 
 const clipOf = async (source: Source, title: string, names: readonly string[]) => {
-  const job = await Job.create(jobRow(title));
+  const job = await Job.create(phoneJobRow(title));
   await Clip.bulkCreate(clipRows(job.id, source.id, names));
 };
 

@@ -6,8 +6,8 @@ import { newClip, parseSettings, ranksAfter, sheetFor, targetOf, withSettings } 
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import type { Importer } from '../imports/importer.ts';
-import { newJob } from '../jobs/jobs.ts';
-import { Clip, Job, writing } from '../models/index.ts';
+import { createJob, newJob } from '../jobs/jobs.ts';
+import { Clip, writing } from '../models/index.ts';
 
 /** demo.json: the jobs of the made-up scenario; `file` names a sound beside it. */
 const demoSchema = v.object({
@@ -45,8 +45,9 @@ export async function seedDemo(folder: string, importer: Importer, sequelize: Se
   );
   await writing(sequelize, async (transaction) => {
     for (const { title, targetId, variantId, clips } of demo.jobs) {
-      sheetFor(targetOf(targetId), variantId ?? null, {});
-      const job = await Job.create(newJob(title, targetId, variantId ?? null), { transaction });
+      const sheet = targetOf(targetId);
+      sheetFor(sheet, variantId ?? null, {});
+      const job = await createJob(newJob(title, sheet, variantId ?? null), transaction);
       const ranks = ranksAfter([], clips.length);
       const rows = clips.map(({ file, name, ...settings }, i) => {
         const sourceId = sources.get(file) ?? '';

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { FACTS_VERSION } from '@tambur/core';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
-import { jobRow, workerFile } from '../fixtures/data.ts';
+import { phoneJobRow, workerFile } from '../fixtures/data.ts';
 import { Importer } from '../imports/importer.ts';
 import { Job, Source } from '../models/index.ts';
 import { DataFolder } from './data-folder.ts';
@@ -45,7 +45,7 @@ const filled = () =>
     await importer.take('bell.wav', bytes('bell'));
     await importer.take('wind.wav', bytes('wind'));
     await importer.close();
-    await Job.create(jobRow('j', 'Phones'));
+    await Job.create(phoneJobRow('j', 'Phones'));
     await backUp(data, sequelize);
   });
 

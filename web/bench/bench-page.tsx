@@ -9,6 +9,7 @@ import {
   type Values,
   type WayForMany,
   waysForMany,
+  withVariant,
 } from '@tambur/core';
 import type { JobView, SheetView, SourceView } from '@tambur/server';
 import { useEffect, useMemo, useState } from 'react';
@@ -22,7 +23,7 @@ import { DropOrder } from '../job/drop-order.ts';
 import { createJobStore, type JobStore, selectedClip, sourceIn } from '../job/job-store.ts';
 import { takeFiles } from '../job/pending-files.ts';
 import { settleSet } from '../job/set.ts';
-import { editionForJob } from '../job/sheets.ts';
+import { sheetOfJob } from '../job/sheets.ts';
 import { type Saving, useJobSync } from '../job/use-job-sync.ts';
 import { FindPartsDialog } from '../parts/find-parts-dialog.tsx';
 import { RecordDialog } from '../record/record-dialog.tsx';
@@ -36,6 +37,7 @@ import { Failed, Loading } from '../ui/states.tsx';
 import { BuildBar } from './build-bar.tsx';
 import { ClipBench } from './clip-bench.tsx';
 import { ClipList } from './clip-list.tsx';
+import { EditionOffer } from './edition-offer.tsx';
 import { JobHeader } from './job-header.tsx';
 import { KEYS } from './keys.ts';
 import { looks } from './looks.ts';
@@ -58,13 +60,14 @@ export function BenchPage() {
 function OpenJob({ view, sheets }: { view: JobView; sheets: readonly SheetView[] }) {
   const [store] = useState(() => createJobStore(view));
   const saving = useJobSync(view, store);
-  const { sheet, variant, values } = useStore(store, ({ job }) => job);
-  const whole = sheets.find(({ id }) => id === sheet);
-  const edition = editionForJob(sheets, { sheet, variant });
-  if (!whole || !edition) {
+  const job = useStore(store, (state) => state.job);
+  const { sheet, variant, values } = job;
+  const whole = sheetOfJob(sheets, job);
+  if (!whole) {
     const what = variant ? `${sheet}, or its variant ${variant},` : sheet;
     return <Failed error={new Error(`The target sheet ${what} no longer exists; make it again under Targets.`)} />;
   }
+  const edition = withVariant(whole, variant);
   const misfit = misfitOf(edition, values);
   if (misfit) return <Failed error={misfit} />;
   return <Bench jobId={view.id} store={store} saving={saving} edition={edition} values={values} sheet={whole} />;
@@ -206,6 +209,7 @@ function Bench({ jobId, store, saving, edition: current, values, sheet: whole }:
         />
       )}
       <JobHeader jobId={jobId} target={target} sheet={whole} store={store} saving={saving} />
+      <EditionOffer store={store} edition={edition} />
       {isTable ? (
         <SetView jobId={jobId} store={store} set={set} target={target} />
       ) : (

@@ -2,6 +2,7 @@ import {
   applyChange,
   type Change,
   type ClipSettings,
+  changeToEdition,
   newClip,
   type PlaceChange,
   type RankedClip,
@@ -9,6 +10,7 @@ import {
   removalOf,
   type StationId,
   sourceOf,
+  type Target,
   type Value,
   type Wish,
   type WorkingJob,
@@ -42,6 +44,10 @@ export interface JobState {
   rename(title: string): void;
   /** Takes another variant, which asks for no such values. */
   setVariant(variant: string | null, without?: readonly string[]): void;
+  /** Goes over to another edition of its sheet. */
+  takeEdition(sheet: Target): void;
+  /** Stays with the edition that it has, and is not asked about that one again. */
+  declineEdition(sheet: Target): void;
   /**
    * One clip for each dropped file, named after it: the source may be known under another name already. They come behind
    * those that are there, or before one of them, and the first of them is selected, unless `isQuiet`. Gives their ids.
@@ -150,6 +156,8 @@ export function createJobStore({ job, sources, history }: JobView): JobStore {
       rename: (title) => make({ title }),
       setVariant: (variant, without = []) =>
         make({ variant, ...Object.fromEntries(without.map((blank) => [`values/${blank}`, null])) }),
+      takeEdition: (sheet) => make(changeToEdition(get().job, sheet)),
+      declineEdition: ({ edition }) => make({ offered: edition }),
       addClips(dropped, { isQuiet = false, before = null } = {}) {
         const known = get().job.clips;
         const place = known.findIndex(({ id }) => id === before);

@@ -1,7 +1,7 @@
-import { targetOf, withVariant } from '@tambur/core';
+import { targetOf } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { describe, expect, test } from 'vitest';
-import { copyOf, editionForJob, idFrom, sheetOf } from './sheets.ts';
+import { copyOf, idFrom, sheetOf, sheetOfJob } from './sheets.ts';
 
 const view: SheetView = {
   ...targetOf('show-controller-track'),
@@ -31,14 +31,21 @@ describe('a sheet as the page has it', () => {
   });
 
   test.each([
-    [null, withVariant(sheetOf(view), null)],
-    ['older-firmware', withVariant(sheetOf(view), 'older-firmware')],
+    [null, sheetOf(view)],
+    ['older-firmware', sheetOf(view)],
     ['gone', undefined],
-  ])('for a job with the variant %j', (variantId, wanted) => {
-    expect(editionForJob([view], { sheet: view.id, variant: variantId })).toEqual(wanted);
+  ])('for a job with the variant %j', (variant, wanted) => {
+    expect(sheetOfJob([view], { sheet: view.id, edition: null, variant })).toEqual(wanted);
+  });
+
+  test('that ships, for a job, is in the edition that the job was made for', () => {
+    const shipped = { ...view, ...targetOf('console-sound-slot'), isOwn: false };
+    const job = { sheet: shipped.id, variant: null };
+    expect(sheetOfJob([shipped], { ...job, edition: 4 })?.edition).toBe(4);
+    expect(sheetOfJob([shipped], { ...job, edition: shipped.edition })).toEqual(sheetOf(shipped));
   });
 
   test('that has gone is none', () => {
-    expect(editionForJob([view], { sheet: 'gone', variant: null })).toBeUndefined();
+    expect(sheetOfJob([view], { sheet: 'gone', edition: null, variant: null })).toBeUndefined();
   });
 });

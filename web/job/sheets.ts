@@ -1,4 +1,4 @@
-import { EMPTY_SHEET, freeId, latinWords, type Target, type Variant, type WorkingJob, withVariant } from '@tambur/core';
+import { EMPTY_SHEET, freeId, latinWords, type Target, targetOf, type Variant, type WorkingJob } from '@tambur/core';
 import type { SheetView } from '@tambur/server';
 import { variantIn } from './variants.ts';
 
@@ -7,13 +7,14 @@ export function sheetOf({ isOwn: _, usedBy: __, words: ___, ...sheet }: SheetVie
   return sheet;
 }
 
-/** The sheet of a job in its variant, its blanks to be filled; undefined if one of them is not there any more. */
-export function editionForJob(
+/** The sheet of a job in its edition, with its variants; undefined if it is not there any more, or lacks the job's. */
+export function sheetOfJob(
   sheets: readonly SheetView[],
-  job: Pick<WorkingJob, 'sheet' | 'variant'>,
+  { sheet: id, edition, variant }: Pick<WorkingJob, 'sheet' | 'edition' | 'variant'>,
 ): Target | undefined {
-  const sheet = sheets.find(({ id }) => id === job.sheet);
-  return sheet && variantIn(sheet, job.variant) === job.variant ? withVariant(sheetOf(sheet), job.variant) : undefined;
+  const view = sheets.find((entry) => entry.id === id);
+  const sheet = view && (view.isOwn ? sheetOf(view) : targetOf(id, edition));
+  return sheet && variantIn(sheet, variant) === variant ? sheet : undefined;
 }
 
 /** An id made from a name: lower-case words joined by hyphens. */

@@ -37,8 +37,8 @@ export class Performer {
     problem: null,
   }));
   private readonly player = new LanePlayer(SCHEDULE);
-  /** What was struck and is still heard, the oldest first. */
-  private readonly struck: LanePlayer[] = [];
+  /** What was struck and is still heard, the oldest first, with its mute group. */
+  private readonly struck: { readonly player: LanePlayer; readonly group: number | null }[] = [];
   /** Counts programs, so that what was stopped does not go on. */
   private turn = 0;
   /** What is played on the bar. */
@@ -50,7 +50,7 @@ export class Performer {
   private readonly onLog: (log: DevicePlay['log']) => void;
 
   setSide(side: Side): void {
-    for (const player of [this.player, ...this.struck]) player.listen(side);
+    for (const player of [this.player, ...this.struck.map((entry) => entry.player)]) player.listen(side);
     this.store.setState({ side });
   }
 
@@ -58,7 +58,7 @@ export class Performer {
     this.turn++;
     this.player.stop();
     this.onTheBar = null;
-    for (const player of this.struck.splice(0)) player.close();
+    for (const { player } of this.struck.splice(0)) player.close();
     this.store.setState({ playing: null, waiting: null });
   }
 
@@ -67,8 +67,15 @@ export class Performer {
     this.player.close();
   }
 
-  /** Plays an entry beside those that are still heard; of more than the device has voices the oldest one ends. */
-  async strike(path: string, circumstances: Partial<Circumstances>, voices: number): Promise<void> {
+  /**
+   * Plays an entry beside those that are still heard. Others of its mute group end, and of more than the device has voices the
+   * oldest one.
+   */
+  async strike(
+    path: string,
+    circumstances: Partial<Circumstances>,
+    { voices, group = null }: { readonly voices: number; readonly group?: number | null },
+  ): Promise<void> {
     const { turn } = this;
     try {
       const performed = await perform({ path, circumstances }, false);
@@ -78,17 +85,21 @@ export class Performer {
       const [device, right] = [laneOf(performed.device), laneOf(performed.right)];
       if (!device) return;
       const player = new LanePlayer();
-      this.struck.push(player);
-      for (const oldest of this.struck.splice(0, Math.max(0, this.struck.length - voices))) oldest.close();
+      const others = this.struck.splice(0);
+      const isOfGroup = (entry: { readonly group: number | null }) => group !== null && entry.group === group;
+      const kept = others.filter((entry) => !isOfGroup(entry)).slice(voices > 1 ? 1 - voices : others.length);
+      for (const entry of others) if (!kept.includes(entry)) entry.player.close();
+      this.struck.push(...kept, { player, group });
       const lanes = { device, ...(right ? { right } : {}) };
       const cut = { start: 0, end: Math.max(device.reader.frames, right?.reader.frames ?? 0) };
       player.load({ source: null, lanes, cut, sampleRate: performed.sampleRate });
       player.listen(this.store.getState().side);
       player.store.subscribe((now, before) => {
-        if (this.struck.at(-1) === player && now.position !== before.position)
+        if (this.struck.at(-1)?.player === player && now.position !== before.position)
           this.store.setState({ place: now.position });
-        if (now.playing || !before.playing || !this.struck.includes(player)) return;
-        this.struck.splice(this.struck.indexOf(player), 1);
+        const at = this.struck.findIndex((entry) => entry.player === player);
+        if (now.playing || !before.playing || at < 0) return;
+        this.struck.splice(at, 1);
         player.close();
         if (this.struck.length === 0) this.store.setState({ playing: null });
       });

@@ -15,10 +15,12 @@ export const keeps: Trait<'keeps', v.InferOutput<typeof schema>> = {
   title: 'What it keeps until it is restarted',
   schema,
   words: (value) => WORDS[value],
-  step: () => ({
-    at: ['old-sound', 'not-listed', 'name-wrong', 'wrong-sound'],
-    words: 'Restart the device, or what hands it its files: until then it keeps what it has in its memory.',
-  }),
+  steps: () => [
+    {
+      at: ['old-sound', 'not-listed', 'name-wrong', 'wrong-sound'],
+      words: 'Restart the device, or what hands it its files: until then it keeps what it has in its memory.',
+    },
+  ],
   recall(value, card, before, lists) {
     const isKept = (path: string) => value === 'files' || lists.some((list) => list.path === path);
     const old = new Map(before.filter(({ path }) => isKept(path)).map((file) => [file.path, file]));

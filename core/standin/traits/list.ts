@@ -5,6 +5,7 @@ import { extraChunks } from './extra-chunks.ts';
 import { finds } from './finds.ts';
 import { holds } from './holds.ts';
 import { keeps } from './keeps.ts';
+import { letGo } from './let-go.ts';
 import { locks } from './locks.ts';
 import { longestName } from './longest-name.ts';
 import { longestSound } from './longest-sound.ts';
@@ -52,6 +53,7 @@ export const traits = [
   onTheBar,
   locks,
   strikes,
+  letGo,
   priority,
   quiet,
   speaker,

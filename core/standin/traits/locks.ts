@@ -13,10 +13,12 @@ export const locks: Trait<'locks', v.InferOutput<typeof schema>> = {
   title: 'What it loses at the start',
   schema,
   words: ({ seconds }) => `loses the first ${formatSeconds(seconds)} while it locks on`,
-  step: () => ({
-    at: ['start-missing'],
-    words: 'It loses the beginning while it locks on: put silence in front.',
-  }),
+  steps: () => [
+    {
+      at: ['start-missing'],
+      words: 'It loses the beginning while it locks on: put silence in front.',
+    },
+  ],
   hear({ seconds }, { sampleRate }) {
     let lost = Math.round(seconds * sampleRate);
     return (block) => {

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { MOST_CHANNELS } from '../../audio/index.ts';
 import { inForm, wholeWithin } from '../../forms/index.ts';
 import { formatChannels, formatChoice } from '../../words/index.ts';
-import { othersChoices, othersSchema, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
+import { othersChoices, othersSchema, othersWords, statedOf, type Trait, takenAs, unknownTo } from '../trait.ts';
 
 const schema = v.strictObject({
   /** The first is how others are played. */
@@ -21,18 +21,17 @@ export const playsChannels: Trait<'plays-channels', v.InferOutput<typeof schema>
   title: 'Channels that it plays',
   schema,
   words: ({ anyOf, others }) =>
-    others === 'refuses'
-      ? `plays ${words(anyOf)} and refuses files of other channels`
-      : `plays ${words(anyOf)} and takes all else for ${words(anyOf.slice(0, 1))}`,
+    `plays ${words(anyOf)} and ${othersWords(others, 'files of other channels', words(anyOf.slice(0, 1)))}`,
   implies: ({ anyOf }, { reads }) => (reads === 'bare' ? [] : [{ kind: 'channels', anyOf }]),
   otherwise: othersChoices('channels'),
   take({ anyOf, others }, taken) {
     const stated = statedOf(taken);
-    if (!stated || anyOf.includes(stated.channels)) return taken;
+    if (taken.kind === 'bare' || !stated || anyOf.includes(stated.channels)) return taken;
     const [channels = 1] = anyOf;
     if (others === 'as-if' && taken.kind === 'samples') {
       return { kind: 'samples', sound: takenAs(taken.sound, { channels }) };
     }
-    return refuses(`It is ${formatChannels(stated.channels)}; the device plays ${words(anyOf)}.`);
+    const reason = `It is ${formatChannels(stated.channels)}; the device plays ${words(anyOf)}.`;
+    return unknownTo(others === 'silent' ? 'silent' : 'refuses', taken, reason);
   },
 };

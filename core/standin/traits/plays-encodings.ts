@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { findEncoding, USUAL_ENCODING } from '../../encodings/index.ts';
 import { encodingId, encodingTitle, namedEncodings } from '../../facts/index.ts';
 import { inForm } from '../../forms/index.ts';
-import { othersChoices, othersSchema, refuses, statedOf, type Trait, takenAs } from '../trait.ts';
+import { othersChoices, othersSchema, othersWords, statedOf, type Trait, takenAs, unknownTo } from '../trait.ts';
 
 const schema = v.strictObject({
   /** The first is what others are played as. */
@@ -22,18 +22,17 @@ export const playsEncodings: Trait<'plays-encodings', v.InferOutput<typeof schem
   title: 'Encodings that it plays',
   schema,
   words: ({ anyOf, others }) =>
-    others === 'refuses'
-      ? `plays ${titles(anyOf)} and refuses other encodings`
-      : `plays ${titles(anyOf)} and takes other encodings for ${titles(anyOf.slice(0, 1))}`,
+    `plays ${titles(anyOf)} and ${othersWords(others, 'other encodings', titles(anyOf.slice(0, 1)))}`,
   implies: ({ anyOf }, { reads }) => (reads === 'bare' ? [] : [{ kind: 'encoding', anyOf }]),
   otherwise: othersChoices('encoding'),
   take({ anyOf, others }, taken) {
     const stated = statedOf(taken);
-    if (!stated || anyOf.includes(stated.encoding)) return taken;
+    if (taken.kind === 'bare' || !stated || anyOf.includes(stated.encoding)) return taken;
     const [as] = anyOf;
     if (others === 'as-if' && taken.kind === 'samples' && as !== undefined && findEncoding(as)) {
       return { kind: 'samples', sound: takenAs(taken.sound, { encoding: as }) };
     }
-    return refuses(`Its samples are ${encodingTitle(stated.encoding)}; the device plays ${titles(anyOf)}.`);
+    const reason = `Its samples are ${encodingTitle(stated.encoding)}; the device plays ${titles(anyOf)}.`;
+    return unknownTo(others === 'silent' ? 'silent' : 'refuses', taken, reason);
   },
 };

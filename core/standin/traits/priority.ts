@@ -15,9 +15,7 @@ export const priority: Trait<'priority', v.InferOutput<typeof schema>> = {
   title: 'Calls and traffic',
   schema,
   words: (value) => WORDS[value],
-  step: (value) =>
-    value === 'calls'
-      ? { at: ['silence', 'cut-off'], words: 'Try it while there is no call and nobody talks.' }
-      : undefined,
+  steps: (value) =>
+    value === 'calls' ? [{ at: ['silence', 'cut-off'], words: 'Try it while there is no call and nobody talks.' }] : [],
   moment: (value, { isBusy }) => (value === 'calls' && isBusy ? { held: 'A call or traffic goes first.' } : {}),
 };

@@ -15,7 +15,7 @@ export const quiet: Trait<'quiet', v.InferOutput<typeof schema>> = {
   title: 'Quiet mode',
   schema,
   words: (value) => WORDS[value],
-  step: () => ({ at: ['silence', 'too-quiet'], words: 'See whether it is in its quiet mode.' }),
+  steps: () => [{ at: ['silence', 'too-quiet'], words: 'See whether it is in its quiet mode.' }],
   moment(value, { isQuiet }) {
     if (!isQuiet) return {};
     return value === 'silent' ? { held: 'The device is in its quiet mode.' } : { gain: 0.1 };

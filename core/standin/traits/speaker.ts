@@ -20,10 +20,12 @@ export const speaker: Trait<'speaker', v.InferOutput<typeof schema>> = {
   title: 'Loudspeaker',
   schema,
   words: ({ low, high }) => `reproduces ${formatRate(low)} to ${formatRate(high)}`,
-  step: () => ({
-    at: ['thin', 'dull', 'too-quiet'],
-    words: 'Its loudspeaker makes only part of the sound: compare with headphones, or listen to "on the device".',
-  }),
+  steps: () => [
+    {
+      at: ['thin', 'dull', 'too-quiet'],
+      words: 'Its loudspeaker makes only part of the sound: compare with headphones, or listen to "on the device".',
+    },
+  ],
   hear({ low, high }, { sampleRate, channels }) {
     const half = sampleRate / 2;
     // Above half of the rate there is no sound that could be taken away.

@@ -22,6 +22,7 @@ import { silentFile } from './silent-file.ts';
 import { staleList } from './stale-list.ts';
 import { startLost } from './start-lost.ts';
 import { startsInSound } from './starts-in-sound.ts';
+import { textFile } from './text-file.ts';
 import { tooLarge } from './too-large.ts';
 import { tooLong } from './too-long.ts';
 import { tooMany } from './too-many.ts';
@@ -63,6 +64,7 @@ export const causes: readonly Cause[] = [
   startsInSound,
   staleList,
   startLost,
+  textFile,
   tooLarge,
   tooLong,
   tooMany,

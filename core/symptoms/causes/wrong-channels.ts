@@ -2,23 +2,22 @@ import { formatChannels } from '../../words/index.ts';
 import type { Cause } from '../cause.ts';
 import { soundSigns, speedSigns } from '../measures.ts';
 import { heardOtherwise } from '../mistakes.ts';
-import { isRefusedBy, refusedSigns } from '../without.ts';
+import { stoppedBy } from '../without.ts';
 
 export const wrongChannels: Cause = {
   id: 'wrong-channels',
   title: 'Its channels are taken for those of another number',
   tellApart: 'Stereo taken for mono is half as fast and rough; mono taken for stereo is twice as fast.',
   async try(evidence) {
-    const { stated, sound, taken, played, refusal } = evidence;
+    const { stated, sound, taken, played } = evidence;
     const mend = {
       words: 'make it of as many channels as the device plays',
       where: 'job',
       station: 'channels',
       wish: 'automatic',
     } as const;
-    if (await isRefusedBy(evidence, 'plays-channels')) {
-      return { signs: refusedSigns, seen: refusal?.reason ?? '', mend };
-    }
+    const stopped = await stoppedBy(evidence, 'plays-channels');
+    if (stopped) return { ...stopped, mend };
     const channels = taken?.channels ?? played?.channels.length;
     if (!stated || !sound || channels === undefined || channels === stated.channels) return null;
     const other = await heardOtherwise(evidence, { channels });

@@ -2,7 +2,7 @@ import { encodingTitle } from '../../facts/index.ts';
 import type { Cause } from '../cause.ts';
 import { soundSigns } from '../measures.ts';
 import { encodingCause } from '../mistakes.ts';
-import { isRefusedBy, refusedSigns } from '../without.ts';
+import { stoppedBy } from '../without.ts';
 
 const MEND = 'encode it as the device reads it';
 
@@ -19,11 +19,10 @@ const taken = encodingCause(
 export const wrongEncoding: Cause = {
   ...taken,
   async try(evidence) {
-    const { refusal, truth, stated, played, sound } = evidence;
+    const { truth, stated, played, sound } = evidence;
     const mend = { words: MEND, where: 'job', station: 'wrap', wish: 'automatic' } as const;
-    if (await isRefusedBy(evidence, 'plays-encodings')) {
-      return { signs: refusedSigns, seen: refusal?.reason ?? '', mend };
-    }
+    const stopped = await stoppedBy(evidence, 'plays-encodings');
+    if (stopped) return { ...stopped, mend };
     const as = evidence.taken?.encoding ?? evidence.player['plays-encodings']?.anyOf[0];
     // What only a library decodes is noise to whoever takes its bytes for samples.
     const isNoise = truth !== null && truth.plain === null && evidence.taken !== null;

@@ -3,14 +3,14 @@ import { formatRate, formatSeconds } from '../../words/index.ts';
 import type { Cause } from '../cause.ts';
 import { semitones, speedSigns } from '../measures.ts';
 import { ownRate } from '../own-rate.ts';
-import { isRefusedBy, refusedSigns } from '../without.ts';
+import { stoppedBy } from '../without.ts';
 
 export const wrongRate: Cause = {
   id: 'wrong-rate',
   title: 'It was made for another rate',
   tellApart: 'Everything is slower and lower, or faster and higher, by the same ratio.',
   async try(evidence) {
-    const { truth, stated, played, taken, facts, player, refusal, sound, situation } = evidence;
+    const { truth, stated, played, taken, facts, player, sound, situation } = evidence;
     const { source } = situation;
     const mend = {
       words: 'resample it to the rate at which the device plays',
@@ -18,9 +18,8 @@ export const wrongRate: Cause = {
       station: 'rate',
       wish: 'automatic',
     } as const;
-    if (await isRefusedBy(evidence, 'plays-rates')) {
-      return { signs: refusedSigns, seen: refusal?.reason ?? '', mend };
-    }
+    const stopped = await stoppedBy(evidence, 'plays-rates');
+    if (stopped) return { ...stopped, mend };
     if (!truth || !stated || !facts || !sound) return null;
     // Bare samples say nothing of their rate; what they were made of does.
     const own = truth.how === 'stated' ? stated.sampleRate : source ? ownRate(sound, source) : null;

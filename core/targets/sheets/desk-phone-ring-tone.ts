@@ -3,12 +3,11 @@ import { EMPTY_SHEET, type Target } from '../target.ts';
 /** Common practice, no source: newer sets play 72 720 frames and more. The greatest length of older ones is from memory. */
 export const deskPhoneRingTone: Target = {
   ...EMPTY_SHEET,
-  edition: 3,
+  edition: 4,
   id: 'desk-phone-ring-tone',
   name: 'Desk phone ring tone',
   about: 'Office telephones that load their ring tones as bare mu-law samples and name them in a list file.',
   requirements: [
-    { key: 'frames-advised', kind: 'frames', most: 16_080, advised: true },
     { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
     { key: 'tags', kind: 'tags', rule: 'forbidden' },
   ],
@@ -19,7 +18,7 @@ export const deskPhoneRingTone: Target = {
       replace: {
         player: { 'longest-sound': { frames: 16_080, beyond: 'refuses' } },
       },
-      without: ['frames-advised'],
+      without: [],
     },
   ],
   naming: { separator: '-' },

@@ -1,28 +1,38 @@
 import { EMPTY_SHEET, type Target } from '../target.ts';
 
-/** Common practice, no source: two bars of four beats at 120 a minute last 4 s, 176 400 frames. */
+/** Common practice, no source: two bars are expected, one or four play as well; a file of 32 bits does not. Two bars of four beats at 120 a minute last 4 s, 176 400 frames. */
 export const loopPlayer: Target = {
   ...EMPTY_SHEET,
-  edition: 4,
+  edition: 5,
   id: 'loop-player',
   name: 'Loop player',
   about:
     'Players that repeat a sound without a gap and count on whole bars: one frame too many is heard at every repeat.',
-  requirements: [{ key: 'peak-advised', kind: 'peak', goal: -1, advised: true }],
+  requirements: [
+    { key: 'sample-rate-advised', kind: 'sample-rate', anyOf: [44_100], advised: true },
+    { key: 'bars-advised', kind: 'bars', anyOf: [2], beats: 4, tempo: 120, advised: true },
+    { key: 'peak-advised', kind: 'peak', goal: -1, advised: true },
+  ],
   blanks: [
     {
       id: 'tempo',
       question: 'What is the tempo?',
       level: 'job',
       usual: 120,
-      at: [{ key: 'on-the-bar', pointer: '/tempo' }],
+      at: [
+        { key: 'on-the-bar', pointer: '/tempo' },
+        { key: 'bars-advised', pointer: '/tempo' },
+      ],
     },
     {
       id: 'beats',
       question: 'How many beats has a bar?',
       level: 'job',
       usual: 4,
-      at: [{ key: 'on-the-bar', pointer: '/beats' }],
+      at: [
+        { key: 'on-the-bar', pointer: '/beats' },
+        { key: 'bars-advised', pointer: '/beats' },
+      ],
     },
   ],
   naming: { separator: '-' },
@@ -36,7 +46,6 @@ export const loopPlayer: Target = {
     'extra-chunks': 'refuses',
     'plays-encodings': { anyOf: ['pcm-s16le'], others: 'refuses' },
     'plays-channels': { anyOf: [2, 1], others: 'refuses' },
-    'plays-rates': { anyOf: [44_100] },
     'on-the-bar': { anyOf: [1, 2, 4], beats: 4, tempo: 120 },
     speaker: { low: 60, high: 16_000 },
   },

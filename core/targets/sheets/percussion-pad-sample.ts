@@ -1,9 +1,9 @@
 import { EMPTY_SHEET, type Target } from '../target.ts';
 
-/** Common practice, no source. */
+/** Common practice, no source: strength fixed at 127 is a setting of the device; the number of mute groups is from memory. */
 export const percussionPadSample: Target = {
   ...EMPTY_SHEET,
-  edition: 3,
+  edition: 4,
   id: 'percussion-pad-sample',
   name: 'Percussion pad sample',
   about:
@@ -20,7 +20,8 @@ export const percussionPadSample: Target = {
     'plays-encodings': { anyOf: ['pcm-s16le'], others: 'refuses' },
     'plays-channels': { anyOf: [1, 2], others: 'refuses' },
     'plays-rates': { anyOf: [44_100] },
-    strikes: { velocity: 'follows', voices: 8 },
+    strikes: { velocity: 'follows', voices: 8, canChange: ['length', 'pitch'], muteGroups: 8 },
+    'let-go': 'stops',
     speaker: { low: 40, high: 18_000 },
   },
   face: { id: 'pads', options: { pads: 8 } },

@@ -1,9 +1,9 @@
 import { EMPTY_SHEET, type Target } from '../target.ts';
 
-/** Common practice, no source: silence at the start lets the player lock on to the stream before anything is heard; no must. */
+/** Common practice, no source: silence at the start lets the player lock on to the stream before anything is heard; no must. How long that takes is from memory. Nothing is known against tags. */
 export const showControllerTrack: Target = {
   ...EMPTY_SHEET,
-  edition: 3,
+  edition: 4,
   id: 'show-controller-track',
   name: 'Show controller track',
   about: 'Controllers of lights and fountains that play an MP3 along with the show, of one plain kind only.',
@@ -28,7 +28,6 @@ export const showControllerTrack: Target = {
     finds: { extensions: ['mp3'], others: 'ignores' },
     order: 'name',
     'plays-containers': { anyOf: ['mp3'] },
-    'extra-chunks': 'refuses',
     'plays-encodings': { anyOf: ['mp3'], others: 'refuses' },
     'plays-channels': { anyOf: [2], others: 'refuses' },
     'plays-rates': { anyOf: [44_100] },

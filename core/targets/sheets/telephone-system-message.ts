@@ -1,9 +1,9 @@
 import { EMPTY_SHEET, type Target } from '../target.ts';
 
-/** Common practice, no source. */
+/** Common practice, no source: a file of another kind is listed, and nothing is heard. */
 export const telephoneSystemMessage: Target = {
   ...EMPTY_SHEET,
-  edition: 3,
+  edition: 4,
   id: 'telephone-system-message',
   name: 'Telephone system message',
   about: 'Telephone exchanges and answering systems that play announcements, menus and music on hold.',
@@ -13,7 +13,7 @@ export const telephoneSystemMessage: Target = {
       id: 'a-law',
       name: 'A-law',
       replace: {
-        player: { 'plays-encodings': { anyOf: ['a-law'], others: 'refuses' } },
+        player: { 'plays-encodings': { anyOf: ['a-law'], others: 'silent' } },
       },
       without: [],
     },
@@ -21,7 +21,7 @@ export const telephoneSystemMessage: Target = {
       id: 'mu-law',
       name: 'mu-law',
       replace: {
-        player: { 'plays-encodings': { anyOf: ['mu-law'], others: 'refuses' } },
+        player: { 'plays-encodings': { anyOf: ['mu-law'], others: 'silent' } },
       },
       without: [],
     },
@@ -35,9 +35,9 @@ export const telephoneSystemMessage: Target = {
     order: 'name',
     'plays-containers': { anyOf: ['wav'] },
     'extra-chunks': 'skips',
-    'plays-encodings': { anyOf: ['pcm-s16le'], others: 'refuses' },
-    'plays-channels': { anyOf: [1], others: 'refuses' },
-    'plays-rates': { anyOf: [8000] },
+    'plays-encodings': { anyOf: ['pcm-s16le'], others: 'silent' },
+    'plays-channels': { anyOf: [1], others: 'silent' },
+    'plays-rates': { anyOf: [8000], others: 'silent' },
     speaker: { low: 300, high: 3400 },
   },
   face: { id: 'hold', options: { pause: 0 } },
