@@ -424,6 +424,7 @@ export {
   requirementKinds,
   requirementSchema,
   requirementText,
+  type SetMember,
   type SheetEvidence,
   sheetFor,
   type Target,

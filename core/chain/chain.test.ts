@@ -293,7 +293,7 @@ describe('sheets and findings', () => {
     [[40_000, 25_537], 'breaks'],
   ])('set of %j bytes: %s', (sizes, verdict) => {
     const [finding] = checkSet(board, {
-      members: sizes.map((bytes) => ({ bytes: bytes * 5, soundBytes: bytes })),
+      members: sizes.map((bytes) => ({ bytes: bytes * 5, soundBytes: bytes, frames: bytes, sampleRate: 16_000 })),
     });
     expect(finding.verdict).toBe(verdict);
   });

@@ -29,8 +29,13 @@ export interface EndsPlan {
   readonly frames: number;
   /** True if silence or a seam is looked for in the sound, so that `frames` may become fewer. */
   readonly isOpen: boolean;
-  /** Linear threshold and what stays of the silence; null leaves it. */
-  readonly trim: { readonly threshold: number; readonly keep: number } | null;
+  /** Linear threshold and what stays of the silence at either end; null leaves it. */
+  readonly trim: {
+    readonly threshold: number;
+    readonly keepFront: number;
+    readonly keepBack: number;
+    readonly isByHand: boolean;
+  } | null;
   readonly loop: { readonly search: number; readonly crossFade: number } | null;
   readonly fadeIn: Fade;
   readonly fadeOut: Fade;

@@ -30,14 +30,17 @@ export function endsSteps(plan: EndsPlan, format: Format): readonly Step[] {
     let from = 0;
     let to = incoming;
     if (trim) {
-      if (loud.last < 0) {
+      if (loud.last < 0 && trim.isByHand) {
         throw new InputError(
           'no-frames',
           'Ends: nothing is louder than the trim threshold, so nothing would be left; lower the threshold.',
         );
       }
-      from = Math.max(0, loud.first - trim.keep);
-      to = Math.min(incoming, loud.last + 1 + trim.keep);
+      // Of silence a sheet can have nothing taken off.
+      if (loud.last >= 0) {
+        from = Math.max(0, loud.first - trim.keepFront);
+        to = Math.min(incoming, loud.last + 1 + trim.keepBack);
+      }
       measured = { trimmed: { front: from, back: incoming - to } };
     }
     let blend: Float32Array[] | null = null;

@@ -62,14 +62,18 @@ function framesOfData(bytes: number, { sampleRate, channels, encoding: id, compr
 
 /** The limit that binds: of several the one that allows least. Null if the sheet has none. */
 export function bindingLimit(demands: SettledDemands, kind: FileKind): LengthLimit | null {
-  const { frames, seconds, fileBytes, setBytes } = demands;
+  const { frames, seconds, fileBytes, setBytes, setSeconds } = demands;
   const limits: LengthLimit[] = [];
   const { sampleRate } = kind;
   if (frames?.value.most) {
     limits.push({ frames: frames.value.most, sampleRate, text: formatLength(frames.value.most, sampleRate) });
   }
-  if (seconds?.value.most) {
-    const most = Math.floor(seconds.value.most * sampleRate + 1e-6);
+  const { most: ofAny = null, mostOfStereo = null } = seconds?.value ?? {};
+  const own = [ofAny, kind.channels > 1 ? mostOfStereo : null, setSeconds?.value ?? null].filter(
+    (most) => most !== null,
+  );
+  if (own.length > 0) {
+    const most = Math.floor(Math.min(...own) * sampleRate + 1e-6);
     limits.push({ frames: most, sampleRate, text: formatLength(most, sampleRate) });
   }
   // Of a text the size depends on its numbers.

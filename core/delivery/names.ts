@@ -16,7 +16,7 @@ const LONGEST = 60;
  * The one function that makes names safe: from any text to lower-case letters, digits and the separator. Never empty,
  * never a path, never a reserved name.
  */
-export function safeStem(text: string, separator: '-' | '_', longest = LONGEST): string {
+export function safeStem(text: string, separator: '-' | '_' | '', longest = LONGEST): string {
   const words = latinWords(text);
   const stem = shortened((words.length ? words : ['clip']).join(separator), longest);
   return DEVICES.test(stem) ? `${shortened(stem, longest - 5)}${separator}clip` : stem;
@@ -56,9 +56,13 @@ function formOf(target: Naming): OutContainer {
   return outContainerOf([...(demands.arrays?.value ?? []), askedContainer(demands)][0]);
 }
 
+/** What joins the words of a name. */
+const separatorOf = (target: Naming): '-' | '_' | '' =>
+  demandsOf(target).name?.value.alphanumeric ? '' : target.naming.separator;
+
 /** The stem of a name as it is typed, before it is made different from the others of its set. */
 export function stemOfName(name: string, target: Naming): StemOfName {
-  const { separator } = target.naming;
+  const separator = separatorOf(target);
   const rule = demandsOf(target).name?.value;
   const longest = longestStem(target);
   const whole = (latinWords(name).length ? latinWords(name) : ['clip']).join(separator);
@@ -73,7 +77,7 @@ export function stemOfName(name: string, target: Naming): StemOfName {
  * bell-2, bell-3.
  */
 export function stemsOf(names: readonly string[], target: Naming): string[] {
-  const { separator } = target.naming;
+  const separator = separatorOf(target);
   const longest = longestStem(target);
   const form = formOf(target);
   const symbolOf = (stem: string): string => (form.symbolOf?.(stem) ?? stem).toLowerCase();

@@ -127,13 +127,15 @@ export function plannedFiles(
 ): readonly PlannedFile[] {
   const placed = placing(clips, assigned, target);
   const indices = new Map(clips.map(({ id }, index) => [id, index]));
-  const digits = demandsOf(target).name?.value.digits;
-  if (digits) {
+  const { digits, anyOf = null } = demandsOf(target).name?.value ?? {};
+  /** Names by places; undefined where there is none for a place. */
+  const nameAt = (number: number) => anyOf?.[number - firstOf(target)]?.replace(/\.[^.]*$/, '');
+  if (digits || anyOf) {
     return [...placed].map(([number, clip]) => ({
       clip,
       index: indices.get(clip) ?? 0,
       slots: [number],
-      stem: String(number).padStart(digits, '0'),
+      stem: nameAt(number) ?? String(number).padStart(digits ?? 0, '0'),
     }));
   }
   const stems = stemsOf(

@@ -19,6 +19,9 @@ export const FRACTION = /^([1-9]\d{0,9})\/([1-9]\d{0,6})$/;
 /** Largest common divisor of two positive whole numbers. */
 export const greatestCommonDivisor = (a: number, b: number): number => (b === 0 ? a : greatestCommonDivisor(b, a % b));
 
+/** Least common multiple of two positive whole numbers. */
+export const leastCommonMultiple = (a: number, b: number): number => (a / greatestCommonDivisor(a, b)) * b;
+
 /**
  * A rate in lowest terms.
  * @throws RangeError for a text that is not a fraction and for what is not above 0

@@ -51,7 +51,7 @@ test('every kind is used by a sheet, or is there for the sheets of users', () =>
     ),
   );
   const forUsers = requirementKinds.map(({ kind }) => kind).filter((kind) => !used.has(kind));
-  expect(forUsers.toSorted()).toEqual(['bit-depth', 'byte-layout', 'list-file', 'loudness']);
+  expect(forUsers.toSorted()).toEqual(['bit-depth', 'byte-layout', 'list-file', 'loudness', 'set-duration']);
 });
 
 describe('checked against a file', () => {
@@ -78,6 +78,93 @@ describe('checked against a file', () => {
       '',
     ],
     [{ key: 'bit-depth', kind: 'bit-depth', anyOf: [16, 24] }, { bitDepth: 24 }, 'meets', ''],
+    [{ key: 'bit-depth', kind: 'bit-depth', least: 16, most: 24 }, { bitDepth: 20 }, 'meets', ''],
+    [
+      { key: 'bit-depth', kind: 'bit-depth', least: 16, most: 24 },
+      { bitDepth: 32 },
+      'breaks',
+      'write it with 16 to 24 bit',
+    ],
+    [{ key: 'bit-depth', kind: 'bit-depth', most: 16 }, { bitDepth: 24 }, 'breaks', 'write it with 16 bit or less'],
+    // Any PCM has a depth.
+    [
+      { key: 'bit-depth', kind: 'bit-depth', least: 1 },
+      { bitDepth: null },
+      'breaks',
+      'write it as PCM of 1 bit or more',
+    ],
+    [{ key: 'bit-depth', kind: 'bit-depth', least: 1 }, { bitDepth: 5 }, 'meets', ''],
+    [{ key: 'd', kind: 'duration', most: 360, mostOfStereo: 180 }, { channels: 1, frames: 44_100 * 300 }, 'meets', ''],
+    [
+      { key: 'd', kind: 'duration', most: 360, mostOfStereo: 180 },
+      { channels: 2, frames: 44_100 * 300 },
+      'breaks',
+      'cut 2:00.000',
+    ],
+    [{ key: 's', kind: 'file-size', least: 1000, multipleOf: 512 }, { bytes: 1024 }, 'meets', ''],
+    [{ key: 's', kind: 'file-size', least: 1000 }, { bytes: 900 }, 'breaks', 'add 100 bytes: silence at its end'],
+    [
+      { key: 's', kind: 'file-size', multipleOf: 512 },
+      { bytes: 1030 },
+      'breaks',
+      'make it 6 bytes shorter or 506 longer at Ends',
+    ],
+    [{ key: 'p', kind: 'peak', most: -3 }, { levels: { ...facts.levels, peak: [0.5] } }, 'meets', ''],
+    [
+      { key: 'p', kind: 'peak', most: -9 },
+      { levels: { ...facts.levels, peak: [0.5, 0.1] } },
+      'breaks',
+      'lower the level by 3.0 dB',
+    ],
+    [
+      { key: 'p', kind: 'peak', most: -9, isTrue: true },
+      { levels: { ...facts.levels, peak: [0.1] }, ...measured({ truePeak: 0.5 }) },
+      'breaks',
+      'lower the level by 3.0 dB',
+    ],
+    [{ key: 'p', kind: 'peak', goal: -6, isTrue: true }, measured({ truePeak: 0.5 }), 'meets', ''],
+    [
+      { key: 'q', kind: 'silence', mostFront: 0, mostBack: 1 },
+      measured({ leadingSilence: 0, trailingSilence: 44_100 }),
+      'meets',
+      '',
+    ],
+    [
+      { key: 'q', kind: 'silence', mostFront: 0, mostBack: 1 },
+      measured({ leadingSilence: 4410, trailingSilence: 88_200 }),
+      'breaks',
+      'take silence off: 0.100 s at the start and 1.000 s at the end',
+    ],
+    [
+      { key: 'r', kind: 'bit-rate', least: 128_000, variable: true },
+      { bitRate: 130_000, bitRateMode: 'variable' },
+      'meets',
+      '',
+    ],
+    [
+      { key: 'r', kind: 'bit-rate', least: 128_000, variable: true },
+      { bitRate: 320_000, bitRateMode: 'constant' },
+      'breaks',
+      'encode it at 320 kbit/s, variable',
+    ],
+    [{ key: 't', kind: 'tags', rule: 'allowed', most: 100 }, { extras: [{ name: 'id3 ', bytes: 90 }] }, 'meets', ''],
+    [
+      { key: 't', kind: 'tags', rule: 'allowed', most: 100 },
+      {
+        extras: [
+          { name: 'id3 ', bytes: 90 },
+          { name: 'LIST', bytes: 40 },
+        ],
+      },
+      'breaks',
+      'save 30 bytes: shorten them, or leave some out',
+    ],
+    [
+      { key: 't', kind: 'tags', rule: 'allowed', forbidden: ['smpl'] },
+      { extras: [{ name: 'smpl', bytes: 36 }] },
+      'breaks',
+      'write it again without smpl',
+    ],
     [{ key: 'bit-depth', kind: 'bit-depth', anyOf: [16] }, { bitDepth: 8 }, 'breaks', 'write it with 16 bit'],
     [{ key: 'bit-depth', kind: 'bit-depth', anyOf: [16] }, { bitDepth: null }, 'breaks', 'write it as PCM of 16 bit'],
     [
@@ -240,11 +327,18 @@ describe('checked against a file', () => {
 });
 
 describe('checked against a set', () => {
-  const members = [1, 2, 3].map((bytes) => ({ bytes, soundBytes: bytes }));
+  const members = [1, 2, 3].map((bytes) => ({ bytes, soundBytes: bytes, frames: bytes, sampleRate: 2 }));
   test.each<[Requirement, SetSubject, string, string]>([
     [{ key: 'file-count', kind: 'file-count', most: 3 }, { members }, 'meets', ''],
     [{ key: 'file-count', kind: 'file-count', most: 2 }, { members }, 'breaks', 'remove 1 file'],
     [{ key: 'file-count', kind: 'file-count', least: 5 }, { members }, 'breaks', 'add 2 files'],
+    [{ key: 'set-duration', kind: 'set-duration', most: 3 }, { members }, 'meets', ''],
+    [
+      { key: 'set-duration', kind: 'set-duration', most: 2.5 },
+      { members },
+      'breaks',
+      'cut 0.500 s off its sounds, or remove some',
+    ],
     [{ key: 'list-file', kind: 'list-file', name: 'list.txt' }, { members, others: ['list.txt'] }, 'meets', ''],
     [
       { key: 'list-file', kind: 'list-file', name: 'list.txt' },
@@ -288,7 +382,10 @@ describe('what is too large is mended by what the sheet allows', () => {
     [[8000, 4000], ' or lower their rate'],
   ])('a set at %j Hz', (rates, more) => {
     const requirements: Requirement[] = [rate(rates), { key: 'all', kind: 'set-size', most: 1 }];
-    const [finding] = checkSet({ requirements }, { members: [{ bytes: 10, soundBytes: 10 }] });
+    const [finding] = checkSet(
+      { requirements },
+      { members: [{ bytes: 10, soundBytes: 10, frames: 10, sampleRate: 8000 }] },
+    );
     expect(finding?.mend).toBe(`save 9 bytes: cut clips shorter${more}`);
   });
 });

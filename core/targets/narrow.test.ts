@@ -35,12 +35,15 @@ const CASES: Readonly<Record<string, readonly [fc.Arbitrary<object>, fc.Arbitrar
   channels: [choices(1, 2, 4), fc.record({ channels: fc.constantFrom(1, 2, 3, 4) })],
   'bit-rate': [
     fc
-      .tuple(fc.oneof(range(9).map(times(16_000)), choices(64_000, 128_000)), maybe(fc.constant(true)))
-      .map(([rates, constant]) => ({ ...rates, ...(constant ? { constant } : {}) })),
-    fc.record({
-      bitRate: fc.constantFrom(32_000, 64_000, 128_000),
-      bitRateMode: fc.constantFrom('constant' as const),
-    }),
+      .tuple(
+        fc.oneof(range(9).map(times(16_000)), choices(64_000, 128_000)),
+        fc.constantFrom('constant', 'variable', ''),
+      )
+      .map(([rates, mode]) => ({ ...rates, ...(mode ? { [mode]: true } : {}) })),
+    fc.oneof(
+      fc.record({ bitRate: fc.constantFrom(32_000, 64_000, 128_000), bitRateMode: fc.constant('constant') }),
+      fc.record({ bitRate: fc.constantFrom(20_000, 90_000), bitRateMode: fc.constant('variable') }),
+    ),
   ],
   frames: [
     fc
@@ -48,17 +51,33 @@ const CASES: Readonly<Record<string, readonly [fc.Arbitrary<object>, fc.Arbitrar
       .map(([ends, multipleOf]) => ({ ...ends, ...(multipleOf ? { multipleOf } : {}) })),
     fc.record({ frames: fc.integer({ min: 1, max: 150 }) }),
   ],
-  duration: [range(9), fc.record({ frames: fc.integer({ min: 0, max: 10 }), sampleRate: fc.constant(1) })],
+  duration: [
+    fc
+      .tuple(range(9), maybe(fc.integer({ min: 1, max: 9 })))
+      .map(([ends, mostOfStereo]) => ({ ...ends, ...(mostOfStereo ? { mostOfStereo } : {}) })),
+    fc.record({
+      frames: fc.integer({ min: 0, max: 10 }),
+      sampleRate: fc.constant(1),
+      channels: fc.constantFrom(1, 2),
+    }),
+  ],
   bars: [
     fc.record({ anyOf: some(1, 2), beats: fc.constantFrom(3, 4), tempo: fc.constant(60) }),
     fc.record({ frames: fc.constantFrom(3, 4, 6, 8, 12, 16, 2), sampleRate: fc.constant(1) }),
   ],
   'file-size': [
-    fc.record({ most: fc.integer({ min: 1, max: 9 }) }),
-    fc.record({ bytes: fc.integer({ min: 1, max: 10 }) }),
+    fc
+      .tuple(range(12), maybe(fc.integer({ min: 1, max: 4 })))
+      .map(([ends, multipleOf]) => ({ ...ends, ...(multipleOf ? { multipleOf } : {}) })),
+    fc.record({ bytes: fc.integer({ min: 1, max: 30 }) }),
   ],
   tags: [
-    fc.record({ rule: fc.constantFrom('forbidden', 'allowed'), allowed: maybe(some('LIST')) }),
+    fc.record({
+      rule: fc.constantFrom('forbidden', 'allowed'),
+      allowed: maybe(some('LIST')),
+      forbidden: maybe(some('LIST', 'smpl')),
+      most: maybe(fc.integer({ min: 7, max: 17 })),
+    }),
     fc.record({
       extras: fc.subarray([
         { name: 'LIST', bytes: 8 },
@@ -80,20 +99,29 @@ const CASES: Readonly<Record<string, readonly [fc.Arbitrary<object>, fc.Arbitrar
         digits: fc.integer({ min: 1, max: 3 }),
         reserved: some('bell', 'B'),
         notDigitsOnly: fc.constant(true),
+        alphanumeric: fc.constant(true),
+        noSpaces: fc.constant(true),
+        from: fc.integer({ min: 1, max: 13 }),
+        to: fc.integer({ min: 13, max: 200 }),
+        anyOf: some('1.wav', 'B.WAV', 'chimes.wav'),
       },
       { requiredKeys: [] },
     ),
     fc.record({
-      fileName: fc.constantFrom('1.wav', '12.wav', '123.wav', 'bell.wav', 'B.wav', 'b b.wav', 'chimes.wav'),
+      fileName: fc.constantFrom('1.wav', '12.wav', '123.wav', 'bell.wav', 'B.wav', 'b b.wav', 'b-b.wav', 'chimes.wav'),
     }),
   ],
   folder: [
-    fc.record({ path: fc.constantFrom('sounds', 'Sounds', 'sounds/en') }),
+    fc.record({ path: fc.constantFrom('sounds', 'Sounds', 'sounds/en', '') }),
     fc.record({ folder: fc.constantFrom('sounds', 'SOUNDS/en', '') }),
   ],
   'set-size': [
     fc.record({ most: fc.integer({ min: 1, max: 9 }) }),
     fc.integer({ min: 1, max: 10 }).map((bytes) => ({ members: [{ bytes, soundBytes: bytes }] })),
+  ],
+  'set-duration': [
+    fc.record({ most: fc.integer({ min: 1, max: 9 }) }),
+    fc.integer({ min: 1, max: 10 }).map((frames) => ({ members: [{ frames, sampleRate: 1 }] })),
   ],
   'file-count': [
     range(4),

@@ -13,6 +13,7 @@ import {
   placing,
   plannedFiles,
   type RankedClip,
+  type SetMember,
   settingsOf,
   settle,
   soundBytesOf,
@@ -100,7 +101,7 @@ export function settleSet(
   const settled = new Map<string, SettledClip>();
   const troubles = new Map<string, string>();
   const seconds = new Map<string, number>();
-  const sizes: number[] = [];
+  const members: SetMember[] = [];
   for (const entry of clips) {
     const { id } = entry;
     const source = sources.get(sourceOf(entry));
@@ -114,8 +115,11 @@ export function settleSet(
       continue;
     }
     const { stations, obstacles } = clip.chain;
-    for (const _ of own) sizes.push(soundBytesOf(clip.chain));
-    seconds.set(id, stations.ends.plan.frames / stations.rate.plan.to);
+    const bytes = soundBytesOf(clip.chain);
+    const { frames } = stations.ends.plan;
+    const member = { bytes, soundBytes: bytes, frames, sampleRate: stations.rate.plan.to };
+    for (const _ of own) members.push(member);
+    seconds.set(id, frames / member.sampleRate);
     if (obstacles[0]) troubles.set(id, obstacles[0].text);
   }
   const budget = askedBy(target).find((requirement) => requirement.kind === 'set-size');
@@ -123,12 +127,9 @@ export function settleSet(
     settled,
     troubles,
     seconds,
-    soundBytes: sizes.reduce((sum, size) => sum + size, 0),
+    soundBytes: members.reduce((sum, { bytes }) => sum + bytes, 0),
     mostBytes: budget?.kind === 'set-size' ? budget.most : null,
-    findings: [
-      ...checkSet(target, { members: sizes.map((bytes) => ({ bytes, soundBytes: bytes })), others: [] }),
-      ...checkPlaces(target, placed.keys()),
-    ],
+    findings: [...checkSet(target, { members, others: [] }), ...checkPlaces(target, placed.keys())],
     placing: placed,
     files,
   };

@@ -3,7 +3,7 @@ import { outContainerOf } from '../../containers/index.ts';
 import { FADE_SHAPES, type FadeShape } from '../../dsp/index.ts';
 import { bytesOf, codecOf, layoutOf, plainEncodingOf } from '../../encodings/index.ts';
 import { BAR_RANGES, wholeWithin, within } from '../../forms/index.ts';
-import { barFrames, framesAt, framesAtRate, fromDb, greatestCommonDivisor } from '../../numbers/index.ts';
+import { barFrames, framesAt, framesAtRate, fromDb, leastCommonMultiple } from '../../numbers/index.ts';
 import { kindOf, type SettledDemands } from '../../targets/index.ts';
 import { formatBytes, formatCount, formatDb, formatLength, formatSeconds, InputError } from '../../words/index.ts';
 import {
@@ -17,7 +17,7 @@ import {
   type Silence,
 } from '../ends-layout.ts';
 import { endsSteps } from '../ends-steps.ts';
-import { bindingLimit, type LengthLimit } from '../length-limits.ts';
+import { bindingLimit, type FileKind, framesInFile, type LengthLimit } from '../length-limits.ts';
 import { BY_HAND, bySheet, type PlansOf, type SettledStation, station } from '../station.ts';
 import { channels } from './channels.ts';
 import { cut } from './cut.ts';
@@ -96,22 +96,53 @@ const nearestCount = ({ anyOf, beats, tempo }: Bars, frames: number, rate: numbe
     return off(count) < off(best) ? count : best;
   });
 
-const leastCommonMultiple = (a: number, b: number): number => (a / greatestCommonDivisor(a, b)) * b;
+/** How frames of bare bytes go into a file: so many together, in so many bytes. Null where a header, or an encoder, decides. */
+function bareUnit({ compressed, container, encoding }: WrapPlan, channels: number, rate: number) {
+  if (compressed || outContainerOf(container).describesItself) return null;
+  const plain = plainEncodingOf(encoding);
+  return codecOf(plain, layoutOf(plain, channels, Math.round(rate)));
+}
+
+type Unit = ReturnType<typeof bareUnit>;
 
 /** Frames that only go into a file together: bare bytes do not say where in their last unit the sound ends. */
-function unitFrames({ compressed, container, encoding }: WrapPlan, channels: number, rate: number): number {
-  if (compressed || outContainerOf(container).describesItself) return 1;
-  const plain = plainEncodingOf(encoding);
-  return codecOf(plain, layoutOf(plain, channels, Math.round(rate))).unitFrames;
+function framesTogether(unit: Unit, fileUnits: SettledDemands['fileUnits']): number {
+  if (!unit) return 1;
+  const { unitFrames, unitBytes } = unit;
+  return (leastCommonMultiple(unitBytes, fileUnits?.value.multipleOf ?? 1) / unitBytes) * unitFrames;
 }
+
+/** Frames of which a file takes at least so many bytes; 1 where their number does not tell. */
+function framesOfLeast(bytes: number, kind: FileKind): number {
+  const most = bytes > 1 ? framesInFile(bytes - 1, kind) : null;
+  return most === null ? 1 : most + 1;
+}
+
+/** What is taken off the ends: as is wished, or silence beyond what the sheet allows. */
+function trimOf(wished: Wish['trim'], { silence }: SettledDemands, incoming: number, rate: number): EndsPlan['trim'] {
+  if (wished) {
+    const keep = framesAt((wished.keepMs ?? 0) / 1000, rate);
+    const threshold = fromDb(wished.thresholdDb ?? USUAL_ENDS.thresholdDb);
+    return { threshold, keepFront: keep, keepBack: keep, isByHand: true };
+  }
+  const { mostFront = null, mostBack = null } = silence?.value ?? {};
+  if (mostFront === null && mostBack === null) return null;
+  const keep = (most: number | null) => (most === null ? incoming : Math.floor(most * rate + 1e-6));
+  const threshold = fromDb(USUAL_ENDS.thresholdDb);
+  return { threshold, keepFront: keep(mostFront), keepBack: keep(mostBack), isByHand: false };
+}
+
+/** What says how long a file is to be. */
+const RULES = ['frames', 'seconds', 'bars', 'fileBytes', 'fileUnits', 'setBytes', 'setSeconds'] as const;
 
 function ruleOf(
   wished: Wish,
-  { frames, seconds, bars }: SettledDemands,
+  { frames, seconds, bars, fileUnits }: SettledDemands,
   incoming: number,
-  rate: number,
-  unit: number,
+  kind: FileKind,
+  unit: Unit,
 ): LengthRule {
+  const rate = kind.sampleRate;
   if (wished.frames) return { kind: 'exact', frames: wished.frames, by: 'cut' };
   if (wished.bars) {
     const { count, beats, tempo, by = 'cut' } = wished.bars;
@@ -122,8 +153,12 @@ function ruleOf(
     const count = nearestCount(bars.value, incoming, rate);
     return { kind: 'exact', frames: barFrames(count, beats, tempo, rate), by: wished.fit ?? 'cut' };
   }
-  const least = Math.max(frames?.value.least ?? 1, Math.ceil((seconds?.value.least ?? 0) * rate - 1e-6));
-  const multipleOf = leastCommonMultiple(frames?.value.multipleOf ?? 1, unit);
+  const least = Math.max(
+    frames?.value.least ?? 1,
+    Math.ceil((seconds?.value.least ?? 0) * rate - 1e-6),
+    framesOfLeast(fileUnits?.value.least ?? 1, kind),
+  );
+  const multipleOf = leastCommonMultiple(frames?.value.multipleOf ?? 1, framesTogether(unit, fileUnits));
   return { kind: 'blocks', multipleOf, least, by: wished.block ?? 'trim' };
 }
 
@@ -149,14 +184,12 @@ export const ends = station({
         ? { frames: frames(entry.ms), atLeast: entry.atLeast ?? false }
         : { frames: Math.ceil(wantedSeconds * rate.to - 1e-6), atLeast: wantedSeconds > 0 };
     const wanted = demands.silence?.value;
-    const unit = unitFrames(wrap, channels.matrix.length, rate.to);
-    const hasRule = Boolean(demands.frames || demands.seconds || demands.bars || demands.fileBytes || demands.setBytes);
-    const rule = ruleOf(wished, demands, incoming, rate.to, unit);
-    const limit = bindingLimit(demands, { sampleRate: rate.to, channels: channels.matrix.length, ...wrap });
+    const kind = { sampleRate: rate.to, channels: channels.matrix.length, ...wrap };
+    const hasRule = RULES.some((name) => demands[name]);
+    const rule = ruleOf(wished, demands, incoming, kind, bareUnit(wrap, kind.channels, rate.to));
+    const limit = bindingLimit(demands, kind);
     const parts = {
-      trim: wished.trim
-        ? { threshold: fromDb(wished.trim.thresholdDb ?? USUAL_ENDS.thresholdDb), keep: frames(wished.trim.keepMs) }
-        : null,
+      trim: trimOf(wished.trim, demands, incoming, rate.to),
       loop: wished.loop ? { search: frames(wished.loop.searchMs), crossFade: frames(wished.loop.crossFadeMs) } : null,
       fadeIn: fadeOf(wished.fadeIn),
       fadeOut: fadeOf(wished.fadeOut),

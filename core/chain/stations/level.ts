@@ -6,6 +6,7 @@ import type { Facts } from '../../facts/index.ts';
 import { GOAL_RANGE, within } from '../../forms/index.ts';
 import { scale } from '../../kernel/samples.ts';
 import { clamp, fromDb, steadyDigits, toDb } from '../../numbers/index.ts';
+import { kindOf, type SettledDemands } from '../../targets/index.ts';
 import { formatDb, formatRate, InputError } from '../../words/index.ts';
 import { type Block, eachBlock, type Step } from '../passage.ts';
 import { BY_HAND, bySheet, type Format, type SettledStation, station } from '../station.ts';
@@ -86,7 +87,35 @@ const LOUDNESSES = [-16, -23];
 /** The band of the telephone network, Hz (common practice; ITU-T G.712 measures within it). */
 const TELEPHONE = { low: 300, high: 3400 };
 
-function goalOf(wished: Wish | undefined, peakDb: number | undefined, loudness: number | undefined): LevelGoal {
+/** What a sheet asks of the level. */
+type Asked = Pick<SettledDemands, 'peakDb' | 'truePeakDb' | 'peakMost' | 'loudness'>;
+
+/** The goal of a sheet; null if it asks for none. A peak that is only not to be exceeded raises nothing. */
+function askedGoal({ peakDb, truePeakDb, peakMost, loudness }: Asked): LevelGoal | null {
+  const most = peakMost?.value.db ?? Number.POSITIVE_INFINITY;
+  const mostGainDb = MOST_AUTOMATIC_GAIN;
+  if (loudness) {
+    const ceilingDb = Math.min(most, truePeakDb?.value ?? peakDb?.value ?? Number.POSITIVE_INFINITY);
+    return {
+      kind: 'loudness',
+      lufs: loudness.value,
+      ceilingDb: Number.isFinite(ceilingDb) ? ceilingDb : USUAL_CEILING,
+      mostGainDb,
+    };
+  }
+  if (truePeakDb) return { kind: 'true-peak', db: Math.min(truePeakDb.value, most), mostGainDb };
+  // The true peak is never below the highest sample.
+  if (peakDb)
+    return {
+      kind: peakMost?.value.isTrue && most <= peakDb.value ? 'true-peak' : 'peak',
+      db: Math.min(peakDb.value, most),
+      mostGainDb,
+    };
+  if (peakMost) return { kind: peakMost.value.isTrue ? 'true-peak' : 'peak', db: most, mostGainDb: 0 };
+  return null;
+}
+
+function goalOf(wished: Wish | undefined, asked: LevelGoal | null): LevelGoal {
   if (wished?.gainDb !== undefined) return { kind: 'gain', gainDb: wished.gainDb };
   if (wished?.peakDb !== undefined) return { kind: 'peak', db: wished.peakDb, mostGainDb: MOST_GAIN };
   if (wished?.truePeakDb !== undefined) return { kind: 'true-peak', db: wished.truePeakDb, mostGainDb: MOST_GAIN };
@@ -95,22 +124,25 @@ function goalOf(wished: Wish | undefined, peakDb: number | undefined, loudness: 
     const ceilingDb = wished.limitDb === undefined ? (wished.ceilingDb ?? USUAL_CEILING) : null;
     return { kind: 'loudness', lufs: wished.loudness, ceilingDb, mostGainDb: MOST_GAIN };
   }
-  if (loudness !== undefined) {
-    const ceilingDb = peakDb ?? USUAL_CEILING;
-    return { kind: 'loudness', lufs: loudness, ceilingDb, mostGainDb: MOST_AUTOMATIC_GAIN };
-  }
-  if (peakDb === undefined) return { kind: 'gain', gainDb: 0 };
-  return { kind: 'peak', db: peakDb, mostGainDb: MOST_AUTOMATIC_GAIN };
+  return asked ?? { kind: 'gain', gainDb: 0 };
 }
 
-const goalWords = (goal: LevelGoal): string =>
-  goal.kind === 'gain'
-    ? formatDb(goal.gainDb, 'dB', true)
-    : goal.kind === 'peak'
-      ? `to ${formatDb(goal.db, 'dBFS')}`
-      : goal.kind === 'true-peak'
-        ? `to ${formatDb(goal.db, 'dBTP')}`
-        : `to ${formatDb(goal.lufs, 'LUFS')}`;
+function goalWords(goal: LevelGoal): string {
+  if (goal.kind === 'gain') return formatDb(goal.gainDb, 'dB', true);
+  if (goal.kind === 'loudness') return `to ${formatDb(goal.lufs, 'LUFS')}`;
+  const level = formatDb(goal.db, goal.kind === 'peak' ? 'dBFS' : 'dBTP');
+  return goal.mostGainDb === 0 ? `at most ${level}` : `to ${level}`;
+}
+
+/** Why the level is what the sheet makes it. */
+function askedWords({ loudness, peakDb, truePeakDb, peakMost }: Asked): string {
+  if (loudness) return bySheet(`a loudness of ${formatDb(loudness.value, 'LUFS')}`);
+  const from = (truePeakDb ?? peakDb ?? peakMost)?.from;
+  if (!from) return 'The sheet does not ask for a level.';
+  if (!truePeakDb && !peakDb)
+    return `${bySheet(`a peak ${kindOf(from).wanted(from)}`)} It is turned down only where it is above.`;
+  return `${bySheet(`a peak at ${kindOf(from).wanted(from)}`)} As loud as it can be without clipping.`;
+}
 
 function filtersOf({ highPass, telephoneBand }: Wish, { to }: RatePlan): LevelFilter[] {
   const filters: LevelFilter[] = [
@@ -139,26 +171,16 @@ export const level = station({
   title: 'Level',
   wish,
   needs: { rate },
-  settle(
-    { demands: { peakDb, loudness, removeDc: offsetRule } },
-    wished: Wish | undefined,
-    { rate },
-  ): SettledStation<LevelPlan> {
-    const goal = goalOf(wished, peakDb?.value, loudness?.value);
-    const removeDc = wished?.removeDc ?? offsetRule?.value ?? false;
+  settle({ demands }, wished: Wish | undefined, { rate }): SettledStation<LevelPlan> {
+    const goal = goalOf(wished, askedGoal(demands));
+    const removeDc = wished?.removeDc ?? demands.removeDc?.value ?? false;
     const isOwn = wished !== undefined && GOALS.some((name) => wished[name] !== undefined);
     const filters = filtersOf(wished ?? {}, rate);
     const limitDb = wished?.limitDb ?? null;
     // A wish that speaks of the true peak is held by the limiter too.
     const truePeakDb = limitDb === null ? undefined : (wished?.ceilingDb ?? wished?.truePeakDb);
     const reasons = [
-      isOwn
-        ? BY_HAND
-        : loudness
-          ? bySheet(`a loudness of ${formatDb(loudness.value, 'LUFS')}`)
-          : peakDb
-            ? `${bySheet(`a peak at ${formatDb(peakDb.value, 'dBFS')}`)} As loud as it can be without clipping.`
-            : 'The sheet does not ask for a level.',
+      isOwn ? BY_HAND : askedWords(demands),
       ...(goal.kind === 'loudness' && goal.ceilingDb !== null
         ? [`The true peak stays below ${formatDb(goal.ceilingDb, 'dBTP')}, even if the loudness is not reached.`]
         : []),

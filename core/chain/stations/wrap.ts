@@ -7,7 +7,7 @@ import {
   type Tag,
   type TextOptions,
 } from '../../containers/index.ts';
-import { bitRatesAt, type CompressedEncoding, findCompressed } from '../../encodings/index.ts';
+import { bitRatesAt, type CompressedEncoding, findCompressed, findEncoding } from '../../encodings/index.ts';
 import { containerId, encodingId, encodingTitle, type Facts } from '../../facts/index.ts';
 import { wholeWithin } from '../../forms/index.ts';
 import { askedContainer, askedEncodings, fitsLayout, type SettledDemands } from '../../targets/index.ts';
@@ -163,7 +163,11 @@ function encodingFor(container: OutContainer, demands: SettledDemands, wished: W
   const layout = demands.byteLayout?.value;
   const wanted = wished.encoding ? [wished.encoding] : askedEncodings(demands, container);
   const possible = wanted.filter((id) => canCarry(container, id));
-  const encoding = (layout && possible.find((id) => fitsLayout(id, layout))) ?? possible[0];
+  const depths = demands.bitDepths?.value;
+  // An encoding without samples of a fixed depth keeps whichever it is given.
+  const hasDepth = (id: string) => depths?.includes(findEncoding(id)?.bitDepth ?? depths[0] ?? 0) ?? true;
+  const hasLayout = (id: string) => !layout || fitsLayout(id, layout);
+  const encoding = possible.find((id) => hasLayout(id) && hasDepth(id)) ?? possible.find(hasLayout) ?? possible[0];
   if (!encoding) {
     throw new InputError(
       'bad-setting',

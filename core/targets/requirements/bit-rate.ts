@@ -17,6 +17,8 @@ const schema = v.strictObject({
   most: v.optional(inForm(bits, { label: 'At most', unit: 'bit/s' })),
   /** True: the same in every frame. */
   constant: v.optional(inForm(v.boolean(), { label: 'Constant', usual: true })),
+  /** True: as many as each moment needs. */
+  variable: v.optional(inForm(v.boolean(), { label: 'Variable' })),
 });
 
 /** Encoders that keep a rate on the average miss it by a little; a part of the rate wanted. */
@@ -29,16 +31,19 @@ export const bitRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
   station: 'wrap',
   schema,
   title: 'bit rate',
-  wanted: ({ anyOf, least, most, constant }) =>
+  wanted: ({ anyOf, least, most, constant, variable }) =>
     [
       ...(anyOf ? [formatChoice(anyOf.map(formatBitRate))] : []),
       ...(least ? [`${formatBitRate(least)} or more`] : []),
       ...(most ? [`${formatBitRate(most)} or less`] : []),
       ...(constant ? ['constant'] : []),
+      ...(variable ? ['variable'] : []),
     ].join(', '),
   narrow(a, b) {
     const both = narrowRates(a, b);
-    return both && { ...both, ...(a.constant || b.constant ? { constant: true } : {}) };
+    const [constant, variable] = [a.constant || b.constant, a.variable || b.variable];
+    if (!both || (constant && variable)) return null;
+    return { ...both, ...(constant ? { constant } : {}), ...(variable ? { variable } : {}) };
   },
   demands: ({ anyOf, least, most, constant }) => ({
     bitRate: {
@@ -48,13 +53,13 @@ export const bitRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
       constant: constant ?? false,
     },
   }),
-  check({ anyOf, least = 0, most = Number.POSITIVE_INFINITY, constant }, { facts }) {
+  check({ anyOf, least = 0, most = Number.POSITIVE_INFINITY, constant, variable }, { facts }) {
     const { bitRate: rate, bitRateMode } = facts;
     const slack = bitRateMode === 'constant' ? 0 : AVERAGE;
     const near = (wanted: number) => Math.abs(rate - wanted) <= wanted * slack + 500;
     const isIn = rate >= least * (1 - slack) - 500 && rate <= most * (1 + slack) + 500;
     const isOne = !anyOf || anyOf.some(near);
-    const isSteady = !constant || bitRateMode === 'constant';
+    const isSteady = (!constant || bitRateMode === 'constant') && (!variable || bitRateMode === 'variable');
     const goal = anyOf?.[0] ?? Math.min(most, Math.max(least, rate));
     return {
       meets: isIn && isOne && isSteady,
@@ -62,7 +67,7 @@ export const bitRate: FileRequirementKind<v.InferOutput<typeof schema>> = {
       mend:
         bitRateMode === 'variable' && !constant && rate < goal
           ? `encode it at ${formatBitRate(goal)}; silence and simple sounds still take less`
-          : `encode it at ${formatBitRate(goal)}${constant ? ', constant' : ''}`,
+          : `encode it at ${formatBitRate(goal)}${constant ? ', constant' : variable ? ', variable' : ''}`,
     };
   },
 };

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { LARGEST_FILE } from '../../audio/index.ts';
 import { inForm, wholeWithin } from '../../forms/index.ts';
+import { leastCommonMultiple } from '../../numbers/index.ts';
 import { formatCount, formatLength, formatSeconds } from '../../words/index.ts';
 import { rangeOfBoth } from './narrow.ts';
 import { common, type FileRequirementKind } from './requirement.ts';
@@ -15,9 +16,6 @@ const schema = v.strictObject({
   least: v.optional(inForm(count, { label: 'At least', unit: 'frames' })),
   most: v.optional(inForm(count, { label: 'At most', unit: 'frames' })),
 });
-
-/** By Euclid's algorithm. */
-const commonDivisor = (a: number, b: number): number => (b === 0 ? a : commonDivisor(b, a % b));
 
 /** The length in frames: blocks, least, most. */
 export const frames: FileRequirementKind<v.InferOutput<typeof schema>> = {
@@ -40,8 +38,7 @@ export const frames: FileRequirementKind<v.InferOutput<typeof schema>> = {
     return [range, block].filter(Boolean).join(', ');
   },
   narrow(a, b) {
-    const [one, other] = [a.multipleOf ?? 1, b.multipleOf ?? 1];
-    const multipleOf = (one / commonDivisor(one, other)) * other;
+    const multipleOf = leastCommonMultiple(a.multipleOf ?? 1, b.multipleOf ?? 1);
     const range = rangeOfBoth(a, b);
     // A file of frames has at least one block of them.
     const least = Math.ceil(Math.max(1, range?.least ?? 1) / multipleOf) * multipleOf;

@@ -19,6 +19,7 @@ import { name } from './name.ts';
 import { nothingElse } from './nothing-else.ts';
 import { peak } from './peak.ts';
 import { sampleRate } from './sample-rate.ts';
+import { setDuration } from './set-duration.ts';
 import { setSize } from './set-size.ts';
 import { silence } from './silence.ts';
 import { stereoMode } from './stereo-mode.ts';
@@ -50,6 +51,7 @@ export const kinds = [
   name,
   folder,
   setSize,
+  setDuration,
   fileCount,
   listFile,
   nothingElse,

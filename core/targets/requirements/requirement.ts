@@ -27,10 +27,13 @@ export interface Subject {
   readonly takesArrays?: boolean;
 }
 
-/** One file of a set: its size, and what of it is encoded samples; null if these cannot be told apart. */
+/** One file of a set. */
 export interface SetMember {
   readonly bytes: number;
+  /** What of it is encoded samples; null if these cannot be told apart. */
   readonly soundBytes: number | null;
+  readonly frames: number;
+  readonly sampleRate: number;
 }
 
 /** All files of a job together. */
@@ -65,15 +68,22 @@ export interface Demands {
   bitDepths: readonly number[];
   channelCounts: readonly number[];
   frames: { readonly multipleOf: number; readonly least: number; readonly most: number | null };
-  seconds: { readonly least: number; readonly most: number | null };
+  seconds: { readonly least: number; readonly most: number | null; readonly mostOfStereo: number | null };
   bars: { readonly anyOf: readonly number[]; readonly beats: number; readonly tempo: number };
   /** Most bytes of the whole file. */
   fileBytes: number;
+  /** Least bytes of the whole file, and what their number divides by. */
+  fileUnits: { readonly least: number; readonly multipleOf: number };
   /** Most bytes of encoded samples of all files together: no single one has more room. */
   setBytes: number;
+  /** Most seconds of all files together. */
+  setSeconds: number;
   name: {
     readonly most: number | null;
     readonly mostWithExtension: number | null;
+    readonly alphanumeric: boolean;
+    /** Names with their extensions, by places; null: any. */
+    readonly anyOf: readonly string[] | null;
     readonly notDigitsOnly: boolean;
     readonly letterCase: 'lower' | 'upper';
     /** Of a slot's number; null: the clip's own name. */
@@ -82,11 +92,20 @@ export interface Demands {
   };
   /** dBFS. */
   peakDb: number;
+  /** dBTP. */
+  truePeakDb: number;
+  /** What the peak does not exceed. */
+  peakMost: { readonly db: number; readonly isTrue: boolean };
   /** LUFS. */
   loudness: number;
   removeDc: boolean;
-  /** Seconds of silence at the start and the end, at least; what is there already counts. */
-  silence: { readonly front: number; readonly back: number };
+  /** Seconds of silence at the start and the end, at least and at most; what is there already counts. */
+  silence: {
+    readonly front: number;
+    readonly back: number;
+    readonly mostFront: number | null;
+    readonly mostBack: number | null;
+  };
   bitRate: {
     readonly anyOf: readonly number[] | null;
     readonly least: number;
