@@ -5,7 +5,14 @@ import { foreignContainers, outContainers } from './containers/index.ts';
 import { blockEncodings, compressedEncodings, encodings, foreignEncodings } from './encodings/index.ts';
 
 /** Encodings and containers say themselves what they are like. Nobody else looks into their ids, or lists them. */
-const HOMES = ['core/encodings/', 'core/containers/', 'core/targets/sheets/', 'codecs/formats/', 'codecs/encoders/'];
+const HOMES = [
+  'core/encodings/',
+  'core/containers/',
+  'core/targets/sheets/',
+  'core/targets/former/',
+  'codecs/formats/',
+  'codecs/encoders/',
+];
 
 /** Words that mean other things as well. */
 const OTHER_WORDS = new Set(['json', 'au', 'python', 'rust', 'assembler']);

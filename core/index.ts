@@ -171,7 +171,6 @@ export {
   jobSchema,
   type LeftOut,
   LONGEST_NAME,
-  type MadeFor,
   type Manifest,
   type MapName,
   MOST_CHANGED,

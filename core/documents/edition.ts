@@ -1,7 +1,6 @@
 import { impliedBy, traitsOf } from '../standin/index.ts';
 import {
   askedBy,
-  type Blank,
   editionsOf,
   kindOf,
   type Requirement,
@@ -9,6 +8,7 @@ import {
   type Target,
   withVariant,
 } from '../targets/index.ts';
+import { formatCount } from '../words/index.ts';
 import type { Change } from './changes.ts';
 import type { JobDoc } from './job.ts';
 
@@ -84,7 +84,9 @@ function lines<T>(
 ): readonly string[] {
   return [...new Set([...before.keys(), ...after.keys()])].flatMap((key) => {
     const [was, is] = [before.get(key), after.get(key)];
-    return JSON.stringify(was) === JSON.stringify(is) ? [] : (words(was, is) ?? []);
+    // The same under another key is the same.
+    const text = (part: T | undefined) => JSON.stringify(part, (name, value) => (name === 'key' ? undefined : value));
+    return text(was) === text(is) ? [] : (words(was, is) ?? []);
   });
 }
 
@@ -93,8 +95,25 @@ const byKey = <T extends { readonly key: string }>(parts: readonly T[]) =>
 
 function requirementLine(was: Requirement | undefined, is: Requirement | undefined): string | null {
   if (!is) return was ? `It no longer ${verb(was)} ${requirementText(was)}.` : null;
-  if (!was || verb(was) !== verb(is)) return `It ${verb(is)} ${requirementText(is)}.`;
-  return `It ${verb(is)} ${requirementText(is)}, no longer ${kindOf(was).wanted(was)}.`;
+  if (!was) return `It ${verb(is)} ${requirementText(is)}.`;
+  const [before, after] = [kindOf(was).wanted(was), kindOf(is).wanted(is)];
+  if (before === after)
+    return `It ${is.advised ? 'only advises' : verb(is)} ${requirementText(is)}${is.advised ? '' : ', and advised it'}.`;
+  return `It ${verb(is)} ${requirementText(is)}, no longer ${before}.`;
+}
+
+/** What is asked, by keys; what is asked under another key of the same kind, and nothing else of that kind, under that key. */
+function alike(asked: readonly Requirement[], others: readonly Requirement[]): ReadonlyMap<string, Requirement> {
+  const only = (all: readonly Requirement[], kind: string) => {
+    const [first, ...more] = all.filter((entry) => entry.kind === kind);
+    return more.length === 0 ? first : undefined;
+  };
+  return new Map(
+    asked.map((entry) => {
+      const other = only(asked, entry.kind) && only(others, entry.kind);
+      return [other?.key ?? entry.key, entry];
+    }),
+  );
 }
 
 /** What a trait says that no requirement says as well. */
@@ -111,9 +130,15 @@ const behaviours = ({ player }: Target) =>
  * @param to the other edition in the variant that would be taken
  */
 export function whatChanges(from: Target, to: Target): readonly string[] {
-  const questions = ({ blanks }: Target) => new Map(blanks.map((blank): [string, Blank] => [blank.id, blank]));
+  const questions = ({ blanks }: Target) =>
+    new Map(
+      blanks.map(({ id, question, usual }) => [
+        id,
+        { question, usual: typeof usual === 'number' ? formatCount(usual) : usual },
+      ]),
+    );
   return [
-    ...lines(byKey(askedBy(from)), byKey(askedBy(to)), requirementLine),
+    ...lines(byKey(askedBy(from)), alike(askedBy(to), askedBy(from)), requirementLine),
     ...lines(questions(from), questions(to), (was, is) => {
       if (!is) return `It no longer has to know: ${was?.question}`;
       return `It has to know: ${is.question} ${is.usual} is taken until you say otherwise.`;

@@ -2,7 +2,7 @@ export * from './another-device.ts';
 export { BUDGETS, type Budget, excessOf } from './budget.ts';
 export * from './changes.ts';
 export * from './delivery.ts';
-export { changeToEdition, type MadeFor, movedOn, newerEdition, whatChanges } from './edition.ts';
+export { changeToEdition, movedOn, newerEdition, whatChanges } from './edition.ts';
 export * from './job.ts';
 export * from './manifest.ts';
 export * from './read.ts';

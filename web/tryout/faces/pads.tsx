@@ -52,7 +52,7 @@ export function Pads({ device, entries, options, performer, playing, around, pla
                 </Button>
               </div>
               <PlaceChoice label={`Sound of pad ${pad}`} place={pad} {...{ entries, places, onPlace }} />
-              {muteGroups > 0 && (
+              {muteGroups > 0 && path !== undefined && (
                 <Select
                   label={`Mute group of pad ${pad}`}
                   isLabelHidden
