@@ -1001,3 +1001,34 @@ test('whatever can be done is found by a few letters, also while something is ty
   await find('go shelf');
   await expect(page).toHaveURL(/\/shelf$/);
 });
+
+test('a job for an older edition of its sheet stays as it is, is told once what is new, and goes over with undo', async ({
+  page,
+}) => {
+  const job: JobView = await (
+    await page.request.post('/api/jobs', { data: { title: 'Older slot', sheet: 'console-sound-slot' } })
+  ).json();
+  const older = { revision: job.revision, change: { edition: 4 } };
+  expect((await page.request.post(`/api/jobs/${job.id}/changes`, { data: older })).ok()).toBe(true);
+  const unknown = { revision: job.revision + 1, change: { edition: 4000 } };
+  expect((await page.request.post(`/api/jobs/${job.id}/changes`, { data: unknown })).ok()).toBe(false);
+
+  await page.goto(`/jobs/${job.id}`);
+  const offer = page.getByRole('region', { name: 'A newer edition of the sheet' });
+  await expect(offer.getByRole('listitem')).toHaveText([
+    'It asks for sample rate: 32\u202f000 Hz, no longer 4\u202f000 Hz or more, 32\u202f000 Hz or less.',
+    'It only advises file size: at most 48\u202f000 bytes.',
+    'It has to know: What rate does it play at? 32\u202f000 is taken until you say otherwise.',
+  ]);
+  await offer.getByRole('button', { name: 'Take edition 5' }).click();
+  await expect(offer).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(offer).toBeVisible();
+  await offer.getByRole('button', { name: 'Stay with edition 4' }).click();
+  await expect(offer).toHaveCount(0);
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Older slot' })).toBeVisible();
+  await expect(page.getByText('Drop audio here')).toBeVisible();
+  await expect(offer).toHaveCount(0);
+});
