@@ -384,6 +384,7 @@ export {
 } from './standin/index.ts';
 export {
   causes,
+  type Evidence,
   type Explained,
   explain,
   explainFrom,
@@ -392,6 +393,8 @@ export {
   LONGEST_SOURCE,
   playsRight,
   type Ranked,
+  type Unproved,
+  unprovedOf,
 } from './symptoms/index.ts';
 export {
   type AskedRow,

@@ -1,10 +1,14 @@
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import {
   deviceOf,
+  type Evidence,
   type Explained,
-  explain,
+  explainFrom,
   type Facts,
   findSymptom,
   forOneFile,
+  gather,
   InputError,
   insert,
   insteadOf,
@@ -12,6 +16,8 @@ import {
   notKnown,
   type Ranked,
   symptoms,
+  type Unproved,
+  unprovedOf,
 } from '@tambur/core';
 import type { Command } from 'commander';
 import { assignmentsOf } from '../assignments.ts';
@@ -27,6 +33,8 @@ export interface ExplainOptions extends Format, SheetChoice {
   readonly before?: string;
   /** What the file was made of. */
   readonly source?: string;
+  /** Folder for the small files that settle what the bytes do not tell. */
+  readonly out?: string;
 }
 
 /** A cause as it is printed. */
@@ -41,9 +49,38 @@ const asData = ({ cause, strength, seen, mend }: Ranked) => ({
   where: mend.where,
 });
 
+/** What the bytes do not tell, as it is printed. @param file where its small file is; null if none was asked for */
+const unprovedAsData = ({ id, title, tellApart, mend }: Unproved, file: string | null) => ({
+  cause: id,
+  title,
+  strength: null,
+  seen: '',
+  tellApart,
+  mend: mend.words,
+  set: [],
+  where: mend.where,
+  file,
+});
+
+/** Writes the small files, where a folder is named. */
+async function withFiles(all: readonly Unproved[], out: string | undefined) {
+  if (out !== undefined) await mkdir(out, { recursive: true });
+  const data: ReturnType<typeof unprovedAsData>[] = [];
+  for (const one of all) {
+    const file = out === undefined ? null : join(out, one.fileName);
+    if (file !== null) {
+      const made = await one.make();
+      await writeFile(file, made.read(0, made.size));
+    }
+    data.push(unprovedAsData(one, file));
+  }
+  return data;
+}
+
 /** What was said of each file, and the strongest of it. */
 interface OfCard extends Explained {
   readonly entry: string;
+  readonly evidence: Evidence;
 }
 
 export async function explainFile(output: Output, path: string, options: ExplainOptions): Promise<number> {
@@ -71,13 +108,15 @@ export async function explainFile(output: Output, path: string, options: Explain
     output.progress(i + 1, paths.length);
     const unknown = (facts: Facts) => notKnown(target, facts, entry, isWhole);
     const situation = { card, path: entry, device, isWhole, openForeign, inserted, notKnown: unknown, ...source };
-    found.push({ entry, ...(await explain(symptom.id, situation)) });
+    const evidence = await gather(situation);
+    found.push({ entry, evidence, ...(await explainFrom(symptom.id, evidence)) });
   }
   output.progress(paths.length, paths.length);
   const [most] = found.toSorted((a, b) => (b.causes[0]?.strength ?? 0) - (a.causes[0]?.strength ?? 0));
   const { entry = '', causes = [], answer = '', atTheDevice = [] } = most ?? {};
+  const unproved = await withFiles(most ? unprovedOf(symptom.id, most.evidence, target) : [], options.out);
   if (options.json) {
-    output.data(json({ symptom: symptom.id, entry, causes: causes.map(asData), answer, atTheDevice }));
+    output.data(json({ symptom: symptom.id, entry, causes: causes.map(asData), answer, atTheDevice, unproved }));
     return EXIT.met;
   }
   output.data(`${symptom.title}: ${entry}`);
@@ -94,6 +133,11 @@ export async function explainFile(output: Output, path: string, options: Explain
   }
   if (answer) output.data(`  ${answer}`);
   for (const step of atTheDevice) output.data(`  At the device: ${step}`);
+  if (unproved.length) output.data('  What the bytes cannot prove, the most frequent first:');
+  for (const { title, file, mend } of unproved) {
+    output.data(`    ${title}${file === null ? '' : ` Carry ${file} to the device.`} If that sounds right: ${mend}.`);
+  }
+  if (unproved.length && options.out === undefined) output.data('    --out <folder> writes a small file for each.');
   return EXIT.met;
 }
 
@@ -109,6 +153,7 @@ export const define = (command: Command, { output, isDebugging, exitWith }: Cont
     .option('--entry <path>', 'which file of the card')
     .option('--source <file>', 'the source of the file: it shows which rate is right for bare samples')
     .option('--before <card>', 'the card that was in the device before, without a restart in between')
+    .option('--out <folder>', 'write a small file for each thing that the bytes cannot prove')
     .option('--json', 'print JSON')
     .action(async (path: string | undefined, options) => {
       if (options.symptom === 'list') return exitWith(listSymptoms(output, options.json === true));

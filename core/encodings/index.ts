@@ -77,4 +77,7 @@ export function encodingOf(id: string): SampleEncoding {
 
 /** Encodings used if neither the sheet nor the user chooses, and for sound that is not rounded. */
 export const USUAL_ENCODING = pcmS16.id;
+
+/** Encodings that small devices play: what nearly all do, what the smallest do, and others (common practice, no source). */
+export const SMALL_ENCODINGS = [USUAL_ENCODING, 'pcm-u8', 'pcm-s8', 'pcm-s16be', 'mu-law', 'a-law'] as const;
 export const UNROUNDED_ENCODING = float32.id;

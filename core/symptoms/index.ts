@@ -5,3 +5,4 @@ export * from './explain.ts';
 export { mixed, rmsOf, unlikeness } from './measures.ts';
 export { mistakeBetween } from './mistakes.ts';
 export { LONGEST_SOURCE, ownRate } from './own-rate.ts';
+export { type Unproved, unprovedOf } from './unproved.ts';

@@ -1,6 +1,6 @@
 import type { Pcm } from '@tambur/core';
 import { messageOf, type SymptomId, symptoms, type Target } from '@tambur/core';
-import { Ear } from 'lucide-react';
+import { Download, Ear } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useStore } from 'zustand';
@@ -11,6 +11,7 @@ import type { DeviceView, ShownAnswer, ShownCause } from '../sound/workers/tryou
 import { tryoutWorker } from '../sound/workers/workers.ts';
 import { Button } from '../ui/button.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
+import { saveFile } from '../ui/save-file.ts';
 import { Select } from '../ui/select.tsx';
 import { type CardToTry, sourceOf } from './card.ts';
 import { Listening } from './listening.tsx';
@@ -148,7 +149,42 @@ function Answer({ answer, ...of }: Of & { answer: ShownAnswer }) {
           ))}
         </ul>
       )}
+      {answer.unproved.length > 0 && <UnprovedList unproved={answer.unproved} {...of} />}
     </div>
+  );
+}
+
+/** What leaves no trace in the bytes: each with a small file that one carries to the device. */
+function UnprovedList({ unproved, path, symptom }: Of & { unproved: ShownAnswer['unproved'] }) {
+  const save = async (fileName: string) => {
+    try {
+      const file = await tryoutWorker.run((remote) => remote.fileFor(path, symptom, fileName));
+      saveFile(fileName, file.type, file);
+    } catch (error) {
+      void notifyFailure(error);
+    }
+  };
+  return (
+    <section aria-label="What the bytes cannot prove" className="mt-5 border-t border-hairline pt-2">
+      <h3 className="font-semibold">What the bytes cannot prove</h3>
+      <p className="text-sm text-graphite">
+        The device may be other than its sheet says; the most frequent first. Carry these small files to it, the same
+        sound in each: the one that sounds right tells which it is.
+      </p>
+      <ul className="mt-2 grid gap-2">
+        {unproved.map(({ title, fileName, mend }) => (
+          <li key={fileName} className="grid gap-x-4 gap-y-1 sm:grid-cols-[minmax(0,1fr)_auto] sm:items-center">
+            <div>
+              <p>{title}</p>
+              <p className="text-sm text-graphite">If so: {mend}.</p>
+            </div>
+            <Button className="justify-self-start" onClick={() => void save(fileName)}>
+              <Download className="size-4" aria-hidden /> {fileName}
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -1,11 +1,12 @@
 import { messageOf, type Target, withVariant } from '@tambur/core';
 import { CreditCard } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { fetchBytes } from '../api/client.ts';
 import { useDelivery, useTargets } from '../api/queries.ts';
 import { givenIn } from '../check/given.ts';
+import { sheetOf } from '../job/sheets.ts';
 import { variantIn } from '../job/variants.ts';
 import { DeviceChoice } from '../targets/device-choice.tsx';
 import { Button } from '../ui/button.tsx';
@@ -69,9 +70,10 @@ function OfDelivery({ deliveryId }: { deliveryId: string }) {
 
 function OfAnything() {
   const targets = useTargets();
+  const sheets = useMemo(() => targets.data?.map(sheetOf), [targets.data]);
   if (targets.error) return <Failed error={targets.error} retry={() => void targets.refetch()} />;
-  if (!targets.data) return <Loading what="the sheets" />;
-  return <Anything targets={targets.data} />;
+  if (!sheets) return <Loading what="the sheets" />;
+  return <Anything targets={sheets} />;
 }
 
 function Anything({ targets }: { targets: readonly Target[] }) {

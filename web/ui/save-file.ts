@@ -1,6 +1,7 @@
-/** Hands a text to the browser as a download. */
-export function saveFile(name: string, type: string, text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type: `${type};charset=utf-8` }));
+/** Hands a text, or bytes, to the browser as a download. */
+export function saveFile(name: string, type: string, content: string | Blob): void {
+  const blob = typeof content === 'string' ? new Blob([content], { type: `${type};charset=utf-8` }) : content;
+  const url = URL.createObjectURL(blob);
   const link = document.createElement('a');
   link.href = url;
   link.download = name;

@@ -13,7 +13,7 @@ const schema = v.strictObject({
   least: v.optional(inForm(seconds, { label: 'At least', unit: 's' })),
   most: v.optional(inForm(seconds, { label: 'At most', unit: 's', usual: 4 })),
   /** Of a sound with more than one channel; left out: the same. */
-  mostOfStereo: v.optional(inForm(seconds, { label: 'At most, if it is stereo', unit: 's' })),
+  mostOfStereo: v.optional(inForm(seconds, { label: 'If it is stereo, at most', unit: 's' })),
 });
 
 /** How long the sound may be, in seconds. */

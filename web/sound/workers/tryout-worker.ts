@@ -32,6 +32,7 @@ import {
   type SymptomId,
   surveyStream,
   type Target,
+  unprovedOf,
 } from '@tambur/core';
 import * as Comlink from 'comlink';
 import { buffersOf } from './transfer.ts';
@@ -90,8 +91,17 @@ export interface ShownCause {
   readonly canBeHeard: boolean;
 }
 
+/** What the bytes do not tell, with the small file that settles it. */
+export interface ShownUnproved {
+  readonly title: string;
+  readonly fileName: string;
+  readonly mend: string;
+}
+
 export interface ShownAnswer {
   readonly causes: readonly ShownCause[];
+  /** The most frequent first. */
+  readonly unproved: readonly ShownUnproved[];
   readonly answer: string;
   readonly atTheDevice: readonly string[];
 }
@@ -115,6 +125,11 @@ let gathered: { readonly path: string; readonly evidence: Awaited<ReturnType<typ
 const here = () => {
   if (!device || !inserted) throw new Error('no card has been put in');
   return { device, inserted };
+};
+
+const sheetHere = () => {
+  if (!target) throw new Error('no card has been put in');
+  return target;
 };
 
 /** What of a file the sheet says nothing of. */
@@ -232,10 +247,16 @@ const worker = {
 
   /** What may be behind what one hears or sees of a file. */
   async explain(path: string, symptom: SymptomId, source?: Uint8Array): Promise<ShownAnswer> {
-    const { causes, answer, atTheDevice } = await explainFrom(symptom, await evidenceOf(path, source));
+    const evidence = await evidenceOf(path, source);
+    const { causes, answer, atTheDevice } = await explainFrom(symptom, evidence);
     return {
       answer,
       atTheDevice,
+      unproved: unprovedOf(symptom, evidence, sheetHere()).map(({ title, fileName, mend }) => ({
+        title,
+        fileName,
+        mend: mend.words,
+      })),
       causes: causes.map(({ cause, strength, seen: figures, mend, heard }) => ({
         id: cause.id,
         title: cause.title,
@@ -246,6 +267,14 @@ const worker = {
         canBeHeard: heard !== undefined,
       })),
     };
+  },
+
+  /** The small file that settles something that the bytes do not tell. */
+  async fileFor(path: string, symptom: SymptomId, fileName: string): Promise<Blob> {
+    const all = unprovedOf(symptom, await evidenceOf(path), sheetHere());
+    const file = await all.find((one) => one.fileName === fileName)?.make();
+    if (!file) throw new Error('there is no such file');
+    return new Blob([new Uint8Array(file.read(0, file.size))]);
   },
 
   /** What a cause would sound like. */
