@@ -33,6 +33,7 @@ import {
 } from '../standin/index.ts';
 import { InputError } from '../words/index.ts';
 import { predictability } from './measures.ts';
+import { ownRate } from './own-rate.ts';
 
 /** A file of a card, and the device that it is for. */
 export interface Situation {
@@ -164,7 +165,17 @@ const firstSamples = (
     return samples ? measure(samples) : null;
   });
 
-async function truthOf(file: ByteFile, player: Player, openForeign: OpenForeign): Promise<Truth> {
+/** True if bytes, read like that, are a part of a sound at some rate: then nothing else is likelier. */
+async function isOfSource(bytes: ByteFile, reading: Reading, source: Pcm): Promise<boolean> {
+  const sound = await beginningOf(plainStream(headerless.read(bytes, reading), bytes.size), LOOKED_AT);
+  return ownRate(sound, source) !== null;
+}
+
+async function truthOf(
+  file: ByteFile,
+  player: Player,
+  { openForeign, source }: Pick<Situation, 'openForeign' | 'source'>,
+): Promise<Truth> {
   const { size } = wholeIn(file)?.file ?? file;
   const found = await readHonestly(file, openForeign);
   if (found.kind === 'decoded') return { sound: found.stream, plain: null, inFront: 0, behind: 0, how: 'stated' };
@@ -177,7 +188,8 @@ async function truthOf(file: ByteFile, player: Player, openForeign: OpenForeign)
   }
   const agreed = bareReading(player);
   if (!agreed) throw new InputError('not-audio', 'The file does not say what its sound is; write it with a header.');
-  const likely = await likelierThan(found.bytes, agreed);
+  const other = await likelierThan(found.bytes, agreed);
+  const likely = other && source && (await isOfSource(found.bytes, agreed, source)) ? null : other;
   const plain = headerless.read(found.bytes, likely ?? agreed);
   const behind = size - plain.data.size;
   return { sound: plainStream(plain, size), plain, inFront: 0, behind, how: likely ? 'likely' : 'agreed' };
@@ -202,7 +214,7 @@ export async function gather(situation: Situation): Promise<Evidence> {
   if (!file) throw new InputError('cannot-read', `${path} is not on the card; name one of its files.`);
   const inserted = situation.inserted ?? (await insert(card, device, openForeign));
   const answer = await takeFile(file.bytes, null, player, openForeign);
-  const truth = await orNull(() => truthOf(file.bytes, player, openForeign));
+  const truth = await orNull(() => truthOf(file.bytes, player, situation));
   const facts = truth && (await orNull(() => surveyStream(truth.sound, () => undefined)));
   const sound = facts && truth && (await beginningOf(truth.sound, LOOKED_AT));
   const isBare = player.reads === 'bare' || (player.reads === 'either' && truth?.how !== 'stated');
@@ -255,4 +267,4 @@ export const playsRight = async (
   file: ByteFile,
   player: Player,
   openForeign: OpenForeign,
-): Promise<SoundStream | null> => (await orNull(() => truthOf(file, player, openForeign)))?.sound ?? null;
+): Promise<SoundStream | null> => (await orNull(() => truthOf(file, player, { openForeign })))?.sound ?? null;

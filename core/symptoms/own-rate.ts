@@ -15,13 +15,22 @@ const LEAST_ALIKE = 0.78;
 /** What lies above so much of a rate is no more in what was made for it. */
 const KEPT = 0.45;
 
+/** Levels of sources: one is held against many files and asked about often. */
+const known = new WeakMap<Pcm, ReturnType<typeof bandLevels>>();
+
+function levelsOf(source: Pcm): ReturnType<typeof bandLevels> {
+  const levels = known.get(source) ?? bandLevels(resample(mixed(source), source.sampleRate, BANDS_RATE));
+  known.set(source, levels);
+  return levels;
+}
+
 /**
  * The rate at which bare samples sound as a part of the source does that they were made of, or as that part alone does;
  * null if they do at none.
  * @param sound at whatever rate it was taken to have
  */
 export function ownRate(sound: Pcm, source: Pcm): number | null {
-  const original = bandLevels(resample(mixed(source), source.sampleRate, BANDS_RATE));
+  const original = levelsOf(source);
   const samples = mixed(sound);
   const tried = [...new Set([sound.sampleRate, ...TRIED_RATES])].map((rate) => {
     const levels = bandLevels(resample(samples, rate, BANDS_RATE));
