@@ -374,6 +374,7 @@ export {
   type Playing,
   playAlone,
   playerWords,
+  type Remedy,
   roundsOf,
   type SymptomId,
   stemIn,

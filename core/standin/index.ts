@@ -17,6 +17,7 @@ export {
 export type { FaceKind, FaceOptions } from './faces/face.ts';
 export { faces, USUAL_FACE } from './faces/list.ts';
 export * from './player.ts';
+export type { Remedy } from './remedy.ts';
 export { roundsOf } from './rounds.ts';
 export { type Symptom, type SymptomId, symptoms } from './symptoms.ts';
 export type { Circumstances, Entry, ImpliedRequirement, Listing, Refusal, Sound, Trait } from './trait.ts';

@@ -5,6 +5,7 @@ import { plainStream, type SoundStream, type StatedFacts } from '../facts/index.
 import { oneOf } from '../forms/index.ts';
 import type { ListFile } from '../lists/index.ts';
 import type { Card, CardFile } from './card.ts';
+import type { Remedy } from './remedy.ts';
 import type { SymptomId } from './symptoms.ts';
 
 /** One of the sounds that a device shows. */
@@ -92,10 +93,22 @@ export interface Moment {
 }
 
 /** What a person can try at the device, whatever the file is. */
-export interface Attempt {
+export interface Attempt extends Pick<Remedy, 'words'> {
   /** When one hears or sees this of it. */
   readonly at: readonly SymptomId[];
-  readonly words: string;
+}
+
+/** What is wrong with the files that a trait hides or refuses. */
+export interface Trouble<V> {
+  /** Stable name of the cause; traits of the same trouble share it. */
+  readonly id: string;
+  /** "It has another name than the device sees." */
+  readonly title: string;
+  /** How to tell it from others. */
+  readonly tellApart: string;
+  readonly remedy: Remedy;
+  /** Of files that are not shown: what is to be seen of that, in a sentence. Left out where they are refused, with a reason. */
+  hidden?(value: V, file: CardFile, card: Card): string;
 }
 
 /** A requirement that follows from a trait: what every file has to meet if the device is to play it. */
@@ -138,6 +151,8 @@ export interface Trait<Id extends string, V> {
   reveals?(value: V, player: Readonly<Record<string, unknown>>): readonly string[];
   /** What it says of files that do not meet a requirement, for forms. */
   readonly otherwise?: readonly Otherwise[];
+  /** What is wrong with the files that it hides or refuses, where it does nothing else with them. */
+  readonly trouble?: Trouble<V>;
   /** What a person can try because of it. */
   steps?(value: V): readonly Attempt[];
   /** What it sees of a card that came after another one, without having been restarted. */

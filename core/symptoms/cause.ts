@@ -1,15 +1,5 @@
-import type { Playing, SymptomId } from '../standin/index.ts';
+import type { Playing, Remedy, SymptomId } from '../standin/index.ts';
 import type { Evidence } from './evidence.ts';
-
-/** What to do about a cause. */
-export interface Mend {
-  readonly words: string;
-  /** Where it is done: in the job, with the files of the card, or at the device. */
-  readonly where: 'job' | 'card' | 'device';
-  /** The station that mends it, and what to wish there; left out if none does. */
-  readonly station?: string;
-  readonly wish?: 'automatic' | Readonly<Record<string, unknown>>;
-}
 
 /** A cause that can produce a symptom on these very bytes. */
 export interface Suspicion {
@@ -17,7 +7,7 @@ export interface Suspicion {
   readonly signs: Readonly<Partial<Record<SymptomId, number>>>;
   /** What was seen, in figures. */
   readonly seen: string;
-  readonly mend: Mend;
+  readonly mend: Remedy;
   /** What it sounds like; left out if nothing is heard of it. */
   readonly heard?: () => Playing;
 }

@@ -1,4 +1,4 @@
-export type { Cause, Mend, Suspicion } from './cause.ts';
+export type { Cause, Suspicion } from './cause.ts';
 export { causes } from './causes/list.ts';
 export { asIf, asPlayed, type Evidence, gather, LOOKED_AT, playsRight, type Situation } from './evidence.ts';
 export * from './explain.ts';

@@ -5,10 +5,9 @@ import { makeClip, plannedFiles } from '../delivery/index.ts';
 import { findEncoding, SMALL_ENCODINGS } from '../encodings/index.ts';
 import { encodingTitle, type Facts } from '../facts/index.ts';
 import { USUAL_RATES } from '../numbers/index.ts';
-import type { SymptomId } from '../standin/index.ts';
+import type { Remedy, SymptomId } from '../standin/index.ts';
 import { filledIn, type Target } from '../targets/index.ts';
 import { formatChannels, formatRate, InputError } from '../words/index.ts';
-import type { Mend } from './cause.ts';
 import type { Evidence } from './evidence.ts';
 import { mistakeBetween } from './mistakes.ts';
 
@@ -18,7 +17,7 @@ export interface Unproved {
   readonly id: string;
   readonly title: string;
   readonly tellApart: string;
-  readonly mend: Mend;
+  readonly mend: Remedy;
   /** What the small file is called that settles it; no two have the same name. */
   readonly fileName: string;
   /** The sound of the file as it is made for such a device. */
@@ -128,7 +127,7 @@ export function unprovedOf(symptom: SymptomId, { facts, sound }: Evidence, sheet
       title: `The device ${does}.`,
       fileName: `${stem}.${chain.stations.wrap.plan.extension}`,
       tellApart: 'It is right if this file sounds as it should at the device, and none of the others does.',
-      mend: { words: `say in the sheet that it ${does}, and build again`, where: 'device' },
+      mend: { words: `say in the sheet that it ${does}, and build again`, where: 'sheet' },
       make: async () => {
         const order = { ...chain.order, stem };
         return (await makeClip(settle(order), pcmReader(short), unwatched)).file;

@@ -1,4 +1,4 @@
-import { isRefusal, listingOf, takeFile } from '../standin/index.ts';
+import { allTraits, isRefusal, listingOf, takeFile } from '../standin/index.ts';
 import type { Cause, Suspicion } from './cause.ts';
 import type { Evidence } from './evidence.ts';
 
@@ -77,29 +77,32 @@ export async function stoppedBy(evidence: Evidence, trait: TraitId): Promise<Pic
 const silenceOf = (answer: Evidence['answer']): string | null =>
   !isRefusal(answer) && answer.kind === 'decoded' ? (answer.silenced ?? null) : null;
 
-interface Words extends Pick<Cause, 'id' | 'title' | 'tellApart'> {
-  readonly mend: Suspicion['mend'];
+/** What a trait does to the files that are wrong for it: it hides them, or stops them. */
+async function tryTrait(evidence: Evidence, { id, trouble }: (typeof allTraits)[number]): Promise<Suspicion | null> {
+  const { player, file, situation } = evidence;
+  const trait = id as TraitId;
+  if (!trouble || player[trait] === undefined) return null;
+  const mend = trouble.remedy;
+  if (trouble.hidden) {
+    if (!isHiddenBy(evidence, trait)) return null;
+    return { signs: { 'not-listed': 0.95 }, seen: trouble.hidden(player[trait], file, situation.card), mend };
+  }
+  const stopped = await stoppedBy(evidence, trait);
+  return stopped && { ...stopped, mend };
 }
 
-/** A cause for which the device refuses a file: traits of which each may do that. */
-export const refusedCause = ({ mend, ...words }: Words, ...traits: readonly TraitId[]): Cause => ({
-  ...words,
+/** The causes that traits give as data: one for each trouble, whichever traits have it. */
+export const ofTraits: readonly Cause[] = [
+  ...new Map(allTraits.flatMap(({ trouble }) => (trouble ? [[trouble.id, trouble] as const] : []))).values(),
+].map(({ id, title, tellApart }) => ({
+  id,
+  title,
+  tellApart,
   async try(evidence) {
-    for (const trait of traits) {
-      const stopped = await stoppedBy(evidence, trait);
-      if (stopped) return { ...stopped, mend };
+    for (const trait of allTraits) {
+      const found = trait.trouble?.id === id ? await tryTrait(evidence, trait) : null;
+      if (found) return found;
     }
     return null;
   },
-});
-
-/** A cause for which the device does not show a file. @param seen what is to be seen of that, in a sentence */
-export const hiddenCause = (
-  { mend, ...words }: Words,
-  trait: TraitId,
-  seen: (evidence: Evidence) => string,
-): Cause => ({
-  ...words,
-  try: (evidence) =>
-    isHiddenBy(evidence, trait) ? { signs: { 'not-listed': 0.95 }, seen: seen(evidence), mend } : null,
-});
+}));

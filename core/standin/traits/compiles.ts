@@ -3,6 +3,7 @@ import { arrayForms, containers, wholeIn } from '../../containers/index.ts';
 import { containerId, containerTitle, headOf, recognise } from '../../facts/index.ts';
 import { inForm } from '../../forms/index.ts';
 import type { Trait } from '../trait.ts';
+import { WRONG_CONTAINER } from './plays-containers.ts';
 
 const schema = v.strictObject({
   anyOf: inForm(v.pipe(v.array(containerId), v.minLength(1)), {
@@ -22,6 +23,7 @@ export const compiles: Trait<'compiles', v.InferOutput<typeof schema>> = {
   schema,
   words: ({ anyOf }) => `has its sounds compiled in as ${titles(anyOf)}`,
   implies: ({ anyOf }, { reads }) => [{ kind: reads === 'bare' ? 'container' : 'array', anyOf }],
+  trouble: WRONG_CONTAINER,
   take({ anyOf }, taken, { file }) {
     const form = wholeIn(file)?.array ?? recognise(headOf(file))?.id;
     return form !== undefined && anyOf.includes(form)

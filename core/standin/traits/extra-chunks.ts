@@ -37,6 +37,12 @@ export const extraChunks: Trait<'extra-chunks', v.InferOutput<typeof schema>> = 
       value: ({ rule, allowed, required }) => (rule === 'forbidden' && !allowed && !required ? value : undefined),
     }),
   ),
+  trouble: {
+    id: 'chunk-refused',
+    title: 'There are chunks or tags beside its sound',
+    tellApart: 'The same sound without tags plays.',
+    remedy: { words: 'write it again without tags and chunks', where: 'job', station: 'wrap', wish: 'automatic' },
+  },
   take(value, taken, { bytes }) {
     if (value === 'refuses' && hasExtras(taken)) {
       return { word: 'unsupported', reason: 'The file has chunks or tags beside its sound.' };

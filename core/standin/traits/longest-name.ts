@@ -21,6 +21,14 @@ export const longestName: Trait<'longest-name', number> = {
         Object.keys(rules).length === 0 ? mostWithExtension : undefined,
     },
   ],
+  trouble: {
+    id: 'name-too-long',
+    title: 'Its name is too long',
+    tellApart: 'Shorten the name, and it is there.',
+    remedy: { words: 'give it a shorter name', where: 'job', station: 'wrap', wish: 'automatic' },
+    hidden: (most, { path }) =>
+      `${nameIn(path)} has ${nameIn(path).length} characters; the device sees ${most} at most.`,
+  },
   find: (most, { shown, refused }) => ({
     shown: shown.filter(({ file }) => nameIn(file.path).length <= most),
     refused,

@@ -15,5 +15,12 @@ export const mostSounds: Trait<'most-sounds', number> = {
       value: ({ least, most }) => (least === undefined ? most : undefined),
     },
   ],
+  trouble: {
+    id: 'too-many',
+    title: 'There are more sounds than the device shows',
+    tellApart: 'The first ones are there, the last ones are not.',
+    remedy: { words: 'take sounds off the card', where: 'card' },
+    hidden: (most, _, card) => `The card has ${card.length} files; the device shows ${most} sounds.`,
+  },
   find: (most, { shown, refused }) => ({ shown: shown.slice(0, most), refused }),
 };

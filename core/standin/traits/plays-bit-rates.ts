@@ -33,6 +33,12 @@ export const playsBitRates: Trait<'plays-bit-rates', BitRates> = {
       value: ({ anyOf, constant = false }) => ({ anyOf, constant }),
     },
   ],
+  trouble: {
+    id: 'wrong-bit-rate',
+    title: 'It has a bit rate that the device does not play',
+    tellApart: 'Others of the right bit rate play.',
+    remedy: { words: 'encode it at the bit rate of the sheet', where: 'job', station: 'wrap', wish: 'automatic' },
+  },
   take(rates, taken) {
     const stated = statedOf(taken);
     if (taken.kind !== 'decoded' || !stated || stated.bitRate === null) return taken;

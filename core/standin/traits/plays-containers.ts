@@ -14,6 +14,14 @@ const schema = v.strictObject({
 
 const titles = (ids: readonly string[]) => ids.map(containerTitle).join(', ');
 
+/** What is wrong with a file of another kind than the device takes. */
+export const WRONG_CONTAINER = {
+  id: 'wrong-container',
+  title: 'It is another kind of file',
+  tellApart: 'Look at what the file is: its extension does not say.',
+  remedy: { words: 'write it as the sheet asks', where: 'job', station: 'wrap', wish: 'automatic' },
+} as const;
+
 /** The kinds of file that it plays; it refuses others. Bare samples are of no kind. */
 export const playsContainers: Trait<'plays-containers', v.InferOutput<typeof schema>> = {
   id: 'plays-containers',
@@ -23,6 +31,7 @@ export const playsContainers: Trait<'plays-containers', v.InferOutput<typeof sch
   implies: ({ anyOf }, { reads }) =>
     reads === 'bare' ? [] : [{ kind: 'container', anyOf: reads === 'either' ? [...anyOf, headerless.id] : anyOf }],
   otherwise: [{ kind: 'container', words: 'refuses the file', value: ({ anyOf }) => ({ anyOf }) }],
+  trouble: WRONG_CONTAINER,
   take({ anyOf }, taken) {
     const container = statedOf(taken)?.container;
     return container === undefined || container === headerless.id || anyOf.includes(container)

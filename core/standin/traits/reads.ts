@@ -20,6 +20,12 @@ export const reads: Trait<'reads', v.InferOutput<typeof schema>> = {
   // A text is compiled into bare samples before the device has it.
   implies: (value, { compiles }) =>
     value === 'bare' && compiles === undefined ? [{ kind: 'container', anyOf: [headerless.id] }] : [],
+  trouble: {
+    id: 'no-header',
+    title: 'It has no header that says what its sound is',
+    tellApart: 'The device plays files that begin with a header.',
+    remedy: { words: 'write it with a header', where: 'job', station: 'wrap', wish: 'automatic' },
+  },
   take: (value, taken, { bytes }) => {
     if (value === 'bare') return { kind: 'bare', bytes };
     return taken.kind === 'bare' && value === 'header'

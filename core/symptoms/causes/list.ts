@@ -1,6 +1,6 @@
 import type { Cause } from '../cause.ts';
+import { ofTraits } from '../without.ts';
 import { chunkPlayed } from './chunk-played.ts';
-import { chunkRefused } from './chunk-refused.ts';
 import { clipped } from './clipped.ts';
 import { cutInSound } from './cut-in-sound.ts';
 import { damaged } from './damaged.ts';
@@ -13,8 +13,6 @@ import { keptOld } from './kept-old.ts';
 import { lateStart } from './late-start.ts';
 import { lowLevel } from './low-level.ts';
 import { memoryFull } from './memory-full.ts';
-import { nameTooLong } from './name-too-long.ts';
-import { noHeader } from './no-header.ts';
 import { offTheBar } from './off-the-bar.ts';
 import { oppositePhase } from './opposite-phase.ts';
 import { partBlock } from './part-block.ts';
@@ -25,24 +23,18 @@ import { startsInSound } from './starts-in-sound.ts';
 import { textFile } from './text-file.ts';
 import { tooLarge } from './too-large.ts';
 import { tooLong } from './too-long.ts';
-import { tooMany } from './too-many.ts';
-import { wrongBitRate } from './wrong-bit-rate.ts';
 import { wrongByteOrder } from './wrong-byte-order.ts';
 import { wrongChannels } from './wrong-channels.ts';
-import { wrongContainer } from './wrong-container.ts';
 import { wrongEncoding } from './wrong-encoding.ts';
 import { wrongExtension } from './wrong-extension.ts';
-import { wrongFolder } from './wrong-folder.ts';
 import { wrongLaw } from './wrong-law.ts';
-import { wrongName } from './wrong-name.ts';
 import { wrongOrder } from './wrong-order.ts';
 import { wrongRate } from './wrong-rate.ts';
 import { wrongSign } from './wrong-sign.ts';
 
-/** Every cause. A new one: its file, and its line here. */
-export const causes: readonly Cause[] = [
+/** What looks at more than one trait, or at the sound. A new one: its file, and its line here. */
+const own: readonly Cause[] = [
   chunkPlayed,
-  chunkRefused,
   clipped,
   cutInSound,
   damaged,
@@ -55,8 +47,6 @@ export const causes: readonly Cause[] = [
   lateStart,
   lowLevel,
   memoryFull,
-  nameTooLong,
-  noHeader,
   offTheBar,
   oppositePhase,
   partBlock,
@@ -67,17 +57,15 @@ export const causes: readonly Cause[] = [
   textFile,
   tooLarge,
   tooLong,
-  tooMany,
-  wrongBitRate,
   wrongByteOrder,
   wrongChannels,
-  wrongContainer,
   wrongEncoding,
   wrongExtension,
-  wrongFolder,
   wrongLaw,
-  wrongName,
   wrongOrder,
   wrongRate,
   wrongSign,
 ];
+
+/** Every cause, those too that traits give as data. Of two that are equally strong the one whose name comes first is said first. */
+export const causes: readonly Cause[] = [...own, ...ofTraits].toSorted((a, b) => (a.id < b.id ? -1 : 1));

@@ -27,6 +27,7 @@ import {
   type Pcm,
   type Playing,
   playsRight,
+  type Remedy,
   resample,
   roundsOf,
   type SymptomId,
@@ -84,7 +85,7 @@ export interface ShownCause {
   readonly tellApart: string;
   readonly mend: {
     readonly words: string;
-    readonly where: 'job' | 'card' | 'device';
+    readonly where: Remedy['where'];
     readonly station: string | null;
     readonly wish: 'automatic' | Readonly<Record<string, unknown>> | null;
   };
