@@ -2,10 +2,10 @@ import { type Pcm, pcmReader, unwatched } from '../audio/index.ts';
 import type { ByteFile } from '../bytes/index.ts';
 import { automaticSettings, type ClipSettings, settle } from '../chain/index.ts';
 import { makeClip, plannedFiles } from '../delivery/index.ts';
-import { findEncoding, SMALL_ENCODINGS } from '../encodings/index.ts';
+import { SMALL_ENCODINGS } from '../encodings/index.ts';
 import { encodingTitle, type Facts } from '../facts/index.ts';
 import { USUAL_RATES } from '../numbers/index.ts';
-import type { Remedy, SymptomId } from '../standin/index.ts';
+import { fixedRate, type Remedy, type SymptomId } from '../standin/index.ts';
 import { filledIn, type Target } from '../targets/index.ts';
 import { formatChannels, formatRate, InputError } from '../words/index.ts';
 import type { Evidence } from './evidence.ts';
@@ -103,14 +103,19 @@ const POSSIBLE: Readonly<Partial<Record<SymptomId, (own: Own) => readonly Possib
 };
 
 /** Ways in which the device may differ from its sheet so that a symptom follows, in the order of practice, each with a small file. */
-export function unprovedOf(symptom: SymptomId, { facts, sound }: Evidence, sheet: Target): readonly Unproved[] {
+export function unprovedOf(
+  symptom: SymptomId,
+  { facts, sound, taken, player }: Evidence,
+  sheet: Target,
+): readonly Unproved[] {
   if (!facts || !sound) return [];
   const target = filledIn(sheet, 'clip', {});
   const [first] = sound.channels;
   const frames = Math.min(first?.length ?? 0, Math.round(SECONDS * sound.sampleRate));
   const short: Pcm = { ...sound, channels: sound.channels.map((samples) => samples.subarray(0, frames)) };
   const stated = { ...facts, frames, channels: sound.channels.length, sampleRate: sound.sampleRate };
-  const own = { ...facts, encoding: findEncoding(facts.encoding)?.id ?? facts.encoding };
+  // What the sheet says that the device does is no other thing than it says.
+  const own = { ...facts, ...taken, sampleRate: fixedRate(player) ?? taken?.sampleRate ?? facts.sampleRate };
   const possible = (POSSIBLE[symptom]?.(own) ?? []).flatMap(({ settings, ...words }) => {
     const chain = settledOrNull({ ...automaticSettings('try'), ...settings }, stated, target);
     return chain ? [{ ...words, chain }] : [];
