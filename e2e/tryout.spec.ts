@@ -113,6 +113,33 @@ test('of two loops one takes over from the other, and what an event says is chos
   await expect(log(page)).toContainText('played at 8');
 });
 
+test('bare samples for another rate: small files settle what they do not tell, and a source from the shelf tells it', async ({
+  page,
+}) => {
+  const folder = scratch();
+  const chime = join('demo', 'sounds', 'departure-chime.flac');
+  const made = tambur('make', '--target', 'console-sound-slot', '--value', 'rate=16000', chime, '--out', folder);
+  expect(made.code).toBe(0);
+  await putIn(page, 'console-sound-slot', folder);
+  await page.getByRole('button', { name: 'Too fast and too high' }).click();
+  const unproved = page.getByRole('region', { name: 'What the bytes cannot prove' });
+  await expect(unproved).toContainText('The device plays at 44\u202f100 Hz.');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    unproved.getByRole('button', { name: 'try_1.bin' }).click(),
+  ]);
+  // Its 2.4 s last half as long as the sheet has them read; at 44 100 Hz and of 16 bits.
+  expect(statSync(await download.path()).size).toBe(2 * Math.round(1.2 * 44_100));
+
+  const asked = page.getByRole('region', { name: 'What do you hear or see?' });
+  await asked.getByRole('button', { name: 'From the shelf' }).click();
+  await page.getByRole('searchbox').fill('departure');
+  await page.getByRole('row', { name: /departure-chime/ }).click();
+  await page.getByRole('button', { name: 'Take this source' }).click();
+  await expect(asked).toContainText('It is held against departure-chime.flac.');
+  await expect(asked).toContainText('It sounds as its source does at 16\u202f000 Hz');
+});
+
 test('a card from elsewhere: what is refused is said, and a symptom is explained by its bytes', async ({ page }) => {
   const folder = scratch();
   writeFiles(folder, { 'bell.wav': wavBytes(0.8, 1, 16_000), 'gong.wav': wavBytes(0.5, 2, 8000) });

@@ -13,14 +13,16 @@ import { ShelfTable } from './shelf-table.tsx';
 import { LONGEST_SEARCH, useShelfQuery } from './use-shelf-query.ts';
 
 interface Props {
+  /** True: one source is taken, and no clip made of it. */
+  readonly isOne?: boolean;
   readonly onPick: (sources: readonly ShelfView[]) => void;
   readonly onClose: () => void;
 }
 
 const nothing = () => undefined;
 
-/** Takes sources from the shelf into a job. */
-export function PickDialog({ onPick, onClose }: Props) {
+/** Takes sources from the shelf. */
+export function PickDialog({ isOne = false, onPick, onClose }: Props) {
   const { query, setSearch, sortBy } = useShelfQuery();
   const list = useShelfList(query);
   const [selection, setSelection] = useState(nothingSelected);
@@ -40,8 +42,12 @@ export function PickDialog({ onPick, onClose }: Props) {
       actions={
         <>
           <Button onClick={onClose}>Cancel</Button>
-          <Button kind="main" disabled={chosen.length === 0} onClick={() => void pick().catch(notifyFailure)}>
-            {chosen.length > 1 ? `Add ${chosen.length} clips` : 'Add 1 clip'}
+          <Button
+            kind="main"
+            disabled={isOne ? chosen.length !== 1 : chosen.length === 0}
+            onClick={() => void pick().catch(notifyFailure)}
+          >
+            {isOne ? 'Take this source' : chosen.length > 1 ? `Add ${chosen.length} clips` : 'Add 1 clip'}
           </Button>
         </>
       }

@@ -1,5 +1,5 @@
 import { formatBytes, InputError, nameIn } from '@tambur/core';
-import type { DeliveryView, JobView } from '@tambur/server';
+import type { DeliveryView, JobView, SourceView } from '@tambur/server';
 import { api, fetchBytes, unwrap } from '../api/client.ts';
 import { deliveryHrefs } from '../api/delivery-files.ts';
 import type { DroppedFiles } from '../check/given.ts';
@@ -81,10 +81,14 @@ export async function cardOfGiven({ id, title, files }: DroppedFiles): Promise<C
 /** Larger sources are not fetched for a question. */
 const LARGEST_SOURCE = 60_000_000;
 
+/** The bytes of a source; null if they are too many. */
+export const bytesOfSource = async ({ id, facts }: Pick<SourceView, 'id' | 'facts'>): Promise<Uint8Array | null> =>
+  facts.bytes <= LARGEST_SOURCE ? fetchBytes(`/api/sources/${id}/file`) : null;
+
 /** The file that a clip was made of; null if it is not there any more, or too large. */
 export async function sourceOf(jobId: string, clipId: string | undefined): Promise<Uint8Array | null> {
   const { job, sources } = await unwrap<JobView>(api.jobs[':id'].$get({ param: { id: jobId } }));
   const id = job.clips.find((clip) => clip.id === clipId)?.pieces[0]?.source;
   const source = sources.find((entry) => entry.id === id);
-  return source && source.facts.bytes <= LARGEST_SOURCE ? fetchBytes(`/api/sources/${source.id}/file`) : null;
+  return source ? bytesOfSource(source) : null;
 }

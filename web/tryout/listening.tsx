@@ -3,12 +3,17 @@ import { Mic } from 'lucide-react';
 import { lazy, Suspense, useRef, useState } from 'react';
 import { tryoutWorker } from '../sound/workers/workers.ts';
 import { Button } from '../ui/button.tsx';
-import { type CardToTry, sourceOf } from './card.ts';
 
 const RecordDialog = lazy(async () => ({ default: (await import('../record/record-dialog.tsx')).RecordDialog }));
 
+interface Props {
+  readonly path: string;
+  /** What a file was made of, if that is at hand. */
+  readonly sourceOf: (path: string) => Promise<Uint8Array | null>;
+}
+
 /** A recording of the device: what it did with the file, with how sure that is. Of another file it is another one. */
-export function Listening({ path, job }: { path: string; job: CardToTry['job'] }) {
+export function Listening({ path, sourceOf }: Props) {
   const [isRecording, setRecording] = useState(false);
   const [heard, setHeard] = useState<ListeningReport | null>(null);
   const [state, setState] = useState('');
@@ -18,7 +23,7 @@ export function Listening({ path, job }: { path: string; job: CardToTry['job'] }
     setState('Listening …');
     try {
       const bytes = new Uint8Array(await file.arrayBuffer());
-      const source = (job && (await sourceOf(job.id, job.clips.get(path)))) ?? undefined;
+      const source = (await sourceOf(path)) ?? undefined;
       const found = await tryoutWorker.run((remote) => remote.listen(path, bytes, source));
       if ('refused' in found) return setState(found.refused);
       setHeard(found);

@@ -1,11 +1,13 @@
 import type { Pcm } from '@tambur/core';
 import { messageOf, type SymptomId, symptoms, type Target } from '@tambur/core';
+import type { ShelfView } from '@tambur/server';
 import { Download, Ear } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useStore } from 'zustand';
 import { startDelivery } from '../api/queries.ts';
 import { takeMend } from '../job/job-change.ts';
+import { PickDialog } from '../shelf/pick-dialog.tsx';
 import { usePcmPlayer } from '../sound/pcm-player.ts';
 import type { DeviceView, ShownAnswer, ShownCause } from '../sound/workers/tryout-worker.ts';
 import { tryoutWorker } from '../sound/workers/workers.ts';
@@ -13,7 +15,7 @@ import { Button } from '../ui/button.tsx';
 import { notifyFailure } from '../ui/notify.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { Select } from '../ui/select.tsx';
-import { type CardToTry, sourceOf } from './card.ts';
+import { bytesOfSource, type CardToTry, sourceOf } from './card.ts';
 import { Listening } from './listening.tsx';
 import { notifyWithUndo } from './notify-undo.ts';
 import type { Performer } from './performer.ts';
@@ -26,6 +28,13 @@ interface Props {
   readonly paths: readonly string[];
   readonly job: CardToTry['job'];
   readonly performer: Performer;
+}
+
+/** A source from the shelf, for one of the files. */
+interface PickedSource {
+  readonly path: string;
+  readonly name: string;
+  readonly bytes: Uint8Array;
 }
 
 /** What was answered of which file. */
@@ -44,6 +53,8 @@ export function Symptoms({ seen, target, paths, job, performer }: Props) {
   const [path, setPath] = useState<string | null>(null);
   const [asked, setAsked] = useState<Pick<SymptomAnswer, 'path' | 'symptom'> | null>(null);
   const [known, setKnown] = useState<SymptomAnswer | null>(null);
+  const [picked, setPicked] = useState<PickedSource | null>(null);
+  const [note, setNote] = useState('');
   const playing = useStore(performer.store, (state) => state.playing);
   // What one asks about is what one has just heard.
   useEffect(() => {
@@ -53,7 +64,20 @@ export function Symptoms({ seen, target, paths, job, performer }: Props) {
   const symptom = asked?.path === chosen ? asked.symptom : null;
   // What was asked of another file, or before the device was restarted, is no answer.
   const isAnswered = known?.seen === seen && known.path === chosen && known.symptom === symptom;
-  const ask = async (file: string | null, wanted: SymptomId | null) => {
+  const sourceFor = async (file: string, from: PickedSource | null) => {
+    if (from?.path === file) return from.bytes;
+    return job ? sourceOf(job.id, job.clips.get(file)) : null;
+  };
+  const pick = async ([source]: readonly ShelfView[]) => {
+    if (!source || chosen === null) return;
+    const bytes = await bytesOfSource(source);
+    if (!bytes) return setNote(`${source.name} is too large to be listened to here; use ./tambur explain --source.`);
+    const taken = { path: chosen, name: source.name, bytes };
+    setPicked(taken);
+    setNote('');
+    await ask(chosen, symptom, taken);
+  };
+  const ask = async (file: string | null, wanted: SymptomId | null, from = picked) => {
     if (file === null || wanted === null) return;
     setAsked({ path: file, symptom: wanted });
     const of = { seen, path: file, symptom: wanted };
@@ -61,7 +85,7 @@ export function Symptoms({ seen, target, paths, job, performer }: Props) {
       const found = await tryoutWorker.run((remote) => remote.explain(file, wanted));
       // What the bytes alone cannot tell, the source may.
       const isOpen = found.causes.length === 0 && (wanted === 'too-slow' || wanted === 'too-fast');
-      const source = isOpen && job ? await sourceOf(job.id, job.clips.get(file)) : null;
+      const source = isOpen ? await sourceFor(file, from) : null;
       const answer = source ? await tryoutWorker.run((remote) => remote.explain(file, wanted, source)) : found;
       setKnown({ ...of, answer });
     } catch (error) {
@@ -83,6 +107,17 @@ export function Symptoms({ seen, target, paths, job, performer }: Props) {
           options={sounds.map((one) => ({ value: one, label: one }))}
         />
       </div>
+      <SourceLine
+        words={
+          note ||
+          (picked?.path === chosen
+            ? `It is held against ${picked.name}.`
+            : job
+              ? 'It is held against what it was made of.'
+              : 'With its source at hand, even bare samples tell the rate that they were made for.')
+        }
+        onPick={(sources) => void pick(sources).catch(notifyFailure)}
+      />
       {(['seen', 'heard'] as const).map((kind) => (
         <div key={kind} className="mt-3">
           <p className="label">{kind}</p>
@@ -120,8 +155,22 @@ export function Symptoms({ seen, target, paths, job, performer }: Props) {
           onHear={() => performer.stop()}
         />
       )}
-      <Listening key={chosen} path={chosen} job={job} />
+      <Listening key={chosen} path={chosen} sourceOf={(file) => sourceFor(file, picked)} />
     </section>
+  );
+}
+
+/** What a file is held against, and the way to something else. */
+function SourceLine({ words, onPick }: { words: string; onPick: (sources: readonly ShelfView[]) => void }) {
+  const [isPicking, setPicking] = useState(false);
+  return (
+    <p className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1 text-sm text-graphite">
+      {words}
+      <Button kind="quiet" onClick={() => setPicking(true)}>
+        From the shelf …
+      </Button>
+      {isPicking && <PickDialog isOne onClose={() => setPicking(false)} onPick={onPick} />}
+    </p>
   );
 }
 
