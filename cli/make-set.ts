@@ -5,7 +5,6 @@ import {
   checkPlaces,
   checkSet,
   type Finding,
-  filledIn,
   folderOf,
   InputError,
   noteById,
@@ -15,6 +14,7 @@ import {
   plannedFiles,
   setFiles,
   settingsOf,
+  sheetForClip,
   sourceOf,
   type Target,
   worstOf,
@@ -86,7 +86,7 @@ export async function makeSet(output: Output, order: SetOrder, options: SetOptio
     options,
     async ({ clip, source, slots, stem }): Promise<FileOfClip> => {
       const settings: ClipSettings = settingsOf(clip, job);
-      const target = filledIn(sheet, 'clip', clip.values);
+      const target = sheetForClip(sheet, clip.values, slots);
       const isOneOfMany = makers.count > 1;
       const task = { ...source, settings, start, end, target, stem, folder, isOneOfMany };
       return { ...(await makers.make(task)), clip, slots, source: source.path };

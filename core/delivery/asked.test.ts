@@ -3,7 +3,8 @@ import type { Pcm } from '../audio/index.ts';
 import { factsFor } from '../chain/fixtures/sources.ts';
 import { automaticSettings, settle } from '../chain/index.ts';
 import type { Facts } from '../facts/index.ts';
-import { EMPTY_SHEET, type Requirement, type Target } from '../targets/index.ts';
+import { checkFile } from '../findings/index.ts';
+import { EMPTY_SHEET, type Requirement, sheetForClip, type Target } from '../targets/index.ts';
 import { makeFrom } from './fixtures/make.ts';
 import { plannedFiles } from './index.ts';
 
@@ -128,6 +129,25 @@ describe('what stations make of what a sheet asks', () => {
       Array(count).fill('It is 2.000 s too long: the sheet allows 3.000 s, 24\u202f000 frames.'),
     );
   });
+});
+
+test('the sound of a place is as long as that place allows; of several the tightest counts, and of others none', () => {
+  const sheet = sheetOf([...WAV, { key: 'x', kind: 'place-duration', most: [4, 2.5] }], {
+    places: { words: ['button'], first: 1, labels: {} },
+  });
+  const allowed = (slots: readonly number[]) => {
+    const target = sheetForClip(sheet, {}, slots);
+    const chain = settle({ facts: factsFor(toneOf(5, 0.5)), settings: automaticSettings('x'), target, stem: 'x' });
+    return chain.obstacles.map(({ text }) => /allows ([\d.]+) s/.exec(text)?.[1]);
+  };
+  expect([[1], [2], [1, 2], [3], []].map(allowed)).toEqual([['4.000'], ['2.500'], ['2.500'], [], []]);
+  // A file alone does not say where it plays.
+  const verdicts = [2, 3].map((seconds) =>
+    checkFile(sheet, factsFor(toneOf(seconds, 0.5)), 'x.wav').flatMap(({ key, verdict }) =>
+      key === 'x' ? [verdict] : [],
+    ),
+  );
+  expect(verdicts).toEqual([['meets'], ['unknown']]);
 });
 
 describe('names', () => {

@@ -1,16 +1,16 @@
 import { settle, stationIds, stations } from '../chain/index.ts';
 import { type DeliveryRecord, settingsOf, sourceOf } from '../documents/index.ts';
 import { describeFacts } from '../facts/index.ts';
-import { filledIn } from '../targets/index.ts';
+import { sheetForClip } from '../targets/index.ts';
 import { type DeliveredSound, soundsOf, stemIn } from './files.ts';
 
 const indented = (lines: readonly string[]) => lines.map((line) => `  ${line}`);
 
 /** What every station did, and why: the chain is settled once more from what the record holds. */
-function stationLines({ job, sheet, sources }: DeliveryRecord, { clip, artifact }: DeliveredSound): string[] {
+function stationLines({ job, sheet, sources }: DeliveryRecord, { clip, artifact, slots }: DeliveredSound): string[] {
   const source = sources[sourceOf(clip)];
   if (!source) return [];
-  const target = filledIn(sheet, 'clip', clip.values);
+  const target = sheetForClip(sheet, clip.values, slots);
   const order = { facts: source.facts, settings: settingsOf(clip, job), target, stem: stemIn(artifact.path) };
   const chain = settle(order);
   return stationIds.map((id) => {

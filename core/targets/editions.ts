@@ -4,7 +4,7 @@ import { allTraits, type Player } from '../standin/index.ts';
 import { InputError, shortened } from '../words/index.ts';
 import { followingFrom } from './asked.ts';
 import type { Blank, Value, Values } from './parts.ts';
-import { kindOf } from './requirements/index.ts';
+import { kindOf, type Requirement } from './requirements/index.ts';
 import { sheetSchema, type Target, type Variant } from './target.ts';
 
 /** Parts that have keys of their own. */
@@ -143,6 +143,31 @@ export function filledIn(sheet: Target, level: Blank['level'], values: Values): 
   );
   return stillASheet(filled);
 }
+
+/** True if a sheet asks of some places what it does not ask of others. */
+export const hasLimitsOfPlaces = ({ requirements }: Pick<Target, 'requirements'>): boolean =>
+  requirements.some(({ kind }) => kind === 'place-duration');
+
+/** The sheet for what plays at some places: what holds there holds of the whole file. */
+function atPlaces(sheet: Target, slots: readonly number[]): Target {
+  if (!hasLimitsOfPlaces(sheet)) return sheet;
+  const first = sheet.places?.first ?? 0;
+  const requirements = sheet.requirements.flatMap((entry): readonly Requirement[] => {
+    if (entry.kind !== 'place-duration') return [entry];
+    const limits = slots.flatMap((slot) => entry.most[slot - first] ?? []);
+    const { kind: _, ...rest } = entry;
+    return limits.length > 0 ? [{ ...rest, kind: 'duration', most: Math.min(...limits) }] : [];
+  });
+  return { ...sheet, requirements };
+}
+
+/**
+ * The sheet for one clip: its blanks filled by the clip's values, and what the sheet asks of the places at which it plays.
+ * @param slots numbers of the places
+ * @throws InputError with code `bad-setting` if a value does not fit its place, or there is no blank for it
+ */
+export const sheetForClip = (sheet: Target, values: Values, slots: readonly number[]): Target =>
+  atPlaces(filledIn(sheet, 'clip', values), slots);
 
 /**
  * A sheet in which other values are usual: its blanks stay, and are filled with these until a job says otherwise.

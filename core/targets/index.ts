@@ -1,7 +1,7 @@
 export { type Asking, askedBy, disagreements, followingFrom } from './asked.ts';
 export { targetSchema } from './checked.ts';
 export * from './demands.ts';
-export { fieldOf, filledIn, sheetFor, withUsual, withVariant } from './editions.ts';
+export { fieldOf, filledIn, hasLimitsOfPlaces, sheetFor, sheetForClip, withUsual, withVariant } from './editions.ts';
 export {
   type AskedRow,
   type AskingParts,

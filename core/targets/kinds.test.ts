@@ -51,7 +51,14 @@ test('every kind is used by a sheet, or is there for the sheets of users', () =>
     ),
   );
   const forUsers = requirementKinds.map(({ kind }) => kind).filter((kind) => !used.has(kind));
-  expect(forUsers.toSorted()).toEqual(['bit-depth', 'byte-layout', 'list-file', 'loudness', 'set-duration']);
+  expect(forUsers.toSorted()).toEqual([
+    'bit-depth',
+    'byte-layout',
+    'list-file',
+    'loudness',
+    'place-duration',
+    'set-duration',
+  ]);
 });
 
 describe('checked against a file', () => {

@@ -10,7 +10,6 @@ import {
   checkPlaces,
   checkSet,
   type Facts,
-  filledIn,
   folderOf,
   InputError,
   type PlannedFile,
@@ -19,6 +18,7 @@ import {
   plannedFiles,
   setFiles,
   settingsOf,
+  sheetForClip,
   sourceOf,
 } from '@tambur/core';
 import { sha256Of, sha256OfFile } from '@tambur/disk';
@@ -226,7 +226,7 @@ export class Builder {
       const source = await Source.findByPk(sourceOf(clip));
       if (!source) throw new BuildRefused(`${clip.name}: its source is no longer on the shelf; add it again.`);
       const settings = settingsOf(clip, job);
-      const order = { settings, target: filledIn(sheet, 'clip', clip.values), stem };
+      const order = { settings, target: sheetForClip(sheet, clip.values, slots), stem };
       const { sha256: sourceHash, reading, track, facts: sourceFacts } = source;
       // What it is settled by comes from its facts, which another version may see otherwise.
       const made = { sha256: sourceHash, reading, track, facts: sourceFacts.version };

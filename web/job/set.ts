@@ -6,7 +6,7 @@ import {
   checkSet,
   type Finding,
   filesByClip,
-  filledIn,
+  hasLimitsOfPlaces,
   InputError,
   type Placing,
   type PlannedFile,
@@ -16,6 +16,7 @@ import {
   type SetMember,
   settingsOf,
   settle,
+  sheetForClip,
   soundBytesOf,
   sourceOf,
   type Target,
@@ -56,14 +57,14 @@ interface SettledMemo {
 /** Clips are never changed but replaced, so what was settled of them stays true while all else is the same. */
 const known = new WeakMap<RankedClip, SettledMemo>();
 
-/** Sheets with the blanks of clips filled, by their values: what is filled alike is the same sheet. */
+/** Sheets for clips, by their values, and by their places where those matter: what is asked alike is the same sheet. */
 const filled = new WeakMap<Target, Map<string, Target>>();
 
-function filledForClip(target: Target, values: RankedClip['values']): Target {
-  const key = JSON.stringify(values);
+function filledForClip(target: Target, values: RankedClip['values'], slots: readonly number[]): Target {
+  const key = JSON.stringify([values, hasLimitsOfPlaces(target) ? slots : []]);
   const known = filled.get(target) ?? new Map<string, Target>();
   filled.set(target, known);
-  const sheet = known.get(key) ?? filledIn(target, 'clip', values);
+  const sheet = known.get(key) ?? sheetForClip(target, values, slots);
   known.set(key, sheet);
   return sheet;
 }
@@ -73,11 +74,7 @@ function settleOnce(clip: RankedClip, from: SettledMemo['from']): SettledClip {
   const isSame = last && (Object.keys(from) as (keyof typeof from)[]).every((key) => last.from[key] === from[key]);
   if (last && isSame) return last.outcome;
   const { wishes, ...order } = from;
-  const outcome = settleOrRefuse({
-    ...order,
-    settings: settingsOf(clip, { wishes }),
-    target: filledForClip(order.target, clip.values),
-  });
+  const outcome = settleOrRefuse({ ...order, settings: settingsOf(clip, { wishes }) });
   known.set(clip, { from, outcome });
   return outcome;
 }
@@ -108,7 +105,10 @@ export function settleSet(
     if (!source) continue;
     const own = files.get(id) ?? [];
     // Of a clip with several files the first stands for all.
-    const clip = settleOnce(entry, { facts: source.facts, wishes, target, stem: own[0]?.stem ?? 'clip' });
+    const [first] = own;
+    const stem = first?.stem ?? 'clip';
+    const asked = filledForClip(target, entry.values, first?.slots ?? []);
+    const clip = settleOnce(entry, { facts: source.facts, wishes, target: asked, stem });
     settled.set(id, clip);
     if ('refused' in clip) {
       troubles.set(id, clip.refused);

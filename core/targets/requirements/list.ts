@@ -18,6 +18,7 @@ import { loudness } from './loudness.ts';
 import { name } from './name.ts';
 import { nothingElse } from './nothing-else.ts';
 import { peak } from './peak.ts';
+import { placeDuration } from './place-duration.ts';
 import { sampleRate } from './sample-rate.ts';
 import { setDuration } from './set-duration.ts';
 import { setSize } from './set-size.ts';
@@ -40,6 +41,7 @@ export const kinds = [
   bitRate,
   frames,
   duration,
+  placeDuration,
   bars,
   silence,
   fileSize,
