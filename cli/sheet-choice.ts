@@ -1,4 +1,14 @@
-import { InputError, readSheet, type Target, targetOf, type Values, withUsual, withVariant } from '@tambur/core';
+import {
+  firmwareQuestion,
+  InputError,
+  readSheet,
+  type Target,
+  targetOf,
+  type Values,
+  variantForFirmware,
+  withUsual,
+  withVariant,
+} from '@tambur/core';
 import type { Command } from 'commander';
 import { readText } from './files.ts';
 
@@ -7,6 +17,8 @@ export interface SheetChoice {
   /** An id, or a sheet's file. */
   readonly target: string;
   readonly variant?: string;
+  /** Number of the device's firmware: it chooses the variant. */
+  readonly firmware?: string;
   /** `tempo=93`: what the sheet's blanks are filled with. */
   readonly value?: readonly string[];
 }
@@ -31,12 +43,24 @@ function readValues(assignments: readonly string[]): Values {
   );
 }
 
+/** @throws InputError if the sheet does not go by that, or it is no number */
+function forFirmware(sheet: Target, firmware: string): string | null {
+  if (firmwareQuestion(sheet) !== 'number') {
+    const what = `${sheet.name} names no firmware by its number`;
+    throw new InputError('bad-setting', `${what}; leave --firmware out, or choose a variant with --variant.`);
+  }
+  const found = variantForFirmware(sheet, firmware);
+  if (found) return found.variant;
+  throw new InputError('bad-setting', `--firmware ${firmware} is no number of a firmware; write it as 2.1.`);
+}
+
 /** @throws InputError if there is no such sheet, variant or blank, or its file is damaged */
-export async function sheetOf({ target, variant, value = [] }: SheetChoice): Promise<Target> {
+export async function sheetOf({ target, variant, firmware, value = [] }: SheetChoice): Promise<Target> {
   // An id may have its variant behind it: loop-player:older.
   const [id = '', behind] = isPath(target) ? [target] : target.split(':');
   const sheet = isPath(target) ? readSheet(await readText(target), target) : targetOf(id);
-  return withUsual(withVariant(sheet, variant ?? behind ?? null), readValues(value));
+  const chosen = variant ?? behind ?? (firmware === undefined ? null : forFirmware(sheet, firmware));
+  return withUsual(withVariant(sheet, chosen), readValues(value));
 }
 
 /** Takes an option that may be given several times. */
@@ -47,4 +71,5 @@ const TARGET = ['--target <sheet>', 'target sheet: its id, or its file'] as cons
 export const withSheet = (command: Command, isOptional = false): Command =>
   (isOptional ? command.option(...TARGET) : command.requiredOption(...TARGET))
     .option('--variant <id>', 'variant of the sheet, for example older-firmware')
+    .option('--firmware <number>', 'number of the firmware, for sheets whose variants go by it')
     .option('--value <blank=value>', 'fill a blank of the sheet, for example tempo=93', collect);

@@ -2,6 +2,7 @@ export { type Asking, askedBy, disagreements, followingFrom } from './asked.ts';
 export { targetSchema } from './checked.ts';
 export * from './demands.ts';
 export { fieldOf, filledIn, hasLimitsOfPlaces, sheetFor, sheetForClip, withUsual, withVariant } from './editions.ts';
+export { firmwareQuestion, variantForFirmware } from './firmware.ts';
 export {
   type AskedRow,
   type AskingParts,

@@ -90,3 +90,18 @@ export type SheetEvidence = v.InferOutput<typeof evidenceSchema>;
 /** The path of a place within a document, as an issue of the schema states it. */
 export const pathTo = (...keys: readonly (string | number)[]): [v.IssuePathItem, ...v.IssuePathItem[]] =>
   keys.map((key) => ({ type: 'unknown', origin: 'value', input: undefined, key, value: undefined })) as never;
+
+/** Numbers and dots: "2.1", "10.0.3". */
+export const versionSchema = v.pipe(
+  v.string(),
+  v.trim(),
+  v.regex(/^\d{1,9}(\.\d{1,9}){0,5}$/, 'a firmware is written as 2.1'),
+);
+
+/** For which firmware a variant holds. With neither end: for some older one, and nobody knows from which number. */
+export const firmwareSchema = v.strictObject({
+  from: v.optional(inForm(versionSchema, { label: 'From firmware' })),
+  upTo: v.optional(inForm(versionSchema, { label: 'Up to firmware' })),
+});
+
+export type Firmware = v.InferOutput<typeof firmwareSchema>;

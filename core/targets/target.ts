@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { idSchema } from '../forms/index.ts';
 import { listFileSchema, packSchema } from '../lists/index.ts';
 import { playerSchema } from '../standin/index.ts';
-import { blankSchema, evidenceSchema, faceSchema, namingSchema, placesSchema } from './parts.ts';
+import { blankSchema, evidenceSchema, faceSchema, firmwareSchema, namingSchema, placesSchema } from './parts.ts';
 import { requirementSchema } from './requirements/index.ts';
 
 /** Counts what has changed in how documents are written. */
@@ -48,6 +48,8 @@ const variantSchema = v.strictObject({
   replace: v.partial(v.strictObject(replaceable)),
   /** Keys of parts that the sheet has and this edition has not, and of what would follow from its player. */
   without: some(idSchema),
+  /** For which firmware of the device it holds, where that decides. */
+  firmware: v.optional(firmwareSchema),
 });
 
 /** The sheet alone; what holds between its parts is checked by `targetSchema`. */

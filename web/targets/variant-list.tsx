@@ -1,6 +1,7 @@
 import type { Requirement, Variant } from '@tambur/core';
 import { Button } from '../ui/button.tsx';
 import { TextField } from '../ui/field.tsx';
+import { Toggle } from '../ui/toggle.tsx';
 import { RequirementRows } from './requirement-rows.tsx';
 
 interface Props {
@@ -27,6 +28,31 @@ export function VariantList({ variants, requirements: own, onChange }: Props) {
               onChange={(event) => replace(index, { name: event.target.value })}
             />
             <Button onClick={() => onChange(variants.filter((_, i) => i !== index))}>Remove</Button>
+          </div>
+          <div className="mb-3 flex flex-wrap items-end gap-x-6 gap-y-2">
+            <Toggle
+              label="Goes by the firmware of the device"
+              value={variant.firmware !== undefined}
+              onChange={(isOn) => {
+                const { firmware: _, ...rest } = variant;
+                onChange(
+                  variants.map((entry, i) => (i === index ? { ...rest, ...(isOn ? { firmware: {} } : {}) } : entry)),
+                );
+              }}
+            />
+            {variant.firmware &&
+              (['from', 'upTo'] as const).map((end) => (
+                <TextField
+                  key={end}
+                  label={end === 'from' ? 'From firmware' : 'Up to firmware'}
+                  className="w-28"
+                  value={variant.firmware?.[end] ?? ''}
+                  onChange={({ target: { value } }) => {
+                    const { [end]: _, ...other } = variant.firmware ?? {};
+                    replace(index, { firmware: value === '' ? other : { ...other, [end]: value } });
+                  }}
+                />
+              ))}
           </div>
           <RequirementRows
             parts={{ requirements: variant.replace.requirements ?? [], player: variant.replace.player ?? {} }}

@@ -20,6 +20,7 @@ export const showControllerTrack: Target = {
         player: { 'plays-bit-rates': { anyOf: [128_000], constant: true } },
       },
       without: [],
+      firmware: {},
     },
   ],
   naming: { separator: '-' },
