@@ -22,9 +22,7 @@ test.each([
 ])('firmware %s: the variant %s', (given, wanted) => {
   const found = variantForFirmware(sheet, ` ${given} `);
   expect(found?.variant).toBe(wanted);
-  expect(found?.why).toMatch(
-    wanted ? new RegExp(`^${wanted} holds for firmware (from|up to) `) : /the sheet itself holds/,
-  );
+  expect(found?.why).toMatch(wanted ? new RegExp(`: ${wanted}, which holds (from|up to) `) : /the sheet itself holds/);
 });
 
 test('what is no number of a firmware chooses nothing', () => {

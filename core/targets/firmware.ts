@@ -30,8 +30,9 @@ export function variantForFirmware(
   const found = variants.find(
     (variant) => isNumbered(variant) && variant.firmware && holds(variant.firmware, read.output),
   );
-  if (!found) return { variant: null, why: `No variant is for firmware ${read.output}: the sheet itself holds.` };
+  if (!found)
+    return { variant: null, why: `Firmware ${read.output}: no variant is for it, so the sheet itself holds.` };
   const { from, upTo } = found.firmware ?? {};
   const range = [...(from ? [`from ${from} on`] : []), ...(upTo ? [`up to ${upTo}`] : [])].join(', ');
-  return { variant: found.id, why: `${found.name} holds for firmware ${range}.` };
+  return { variant: found.id, why: `Firmware ${read.output}: ${found.name}, which holds ${range}.` };
 }
