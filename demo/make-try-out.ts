@@ -26,21 +26,15 @@ const lower = await sound('lower-station.flac', 0.3, 1.18, 8000);
 const storm = await sound('storm-warning.ogg', 3, 4.95, 8000);
 const bell = await sound('platform-bell.flac', 0, 1.5, 8000);
 const wav = (rate: number, ...channels: Float32Array[]) => wavFile({ sampleRate: rate, channels }, 16);
-
-const s16 = encodingOf('pcm-s16le');
-if (s16.kind !== 'integer') throw new Error('no whole numbers');
-const tagged = packFile(
+/** Of mu-law, which the handheld does not play. */
+const muLaw = encodingOf('mu-law');
+if (muLaw.kind !== 'integer') throw new Error('no whole numbers');
+const companded = packFile(
   containerOf('wav'),
-  {
-    encoding: s16,
-    sampleRate: 8000,
-    channels: 1,
-    frames: storm.length,
-    stem: 'storm',
-    tags: [{ name: 'title', value: 'Storm warning' }],
-  },
-  s16.encode(Int32Array.from(storm, (value) => Math.round(32_767 * value))),
+  { encoding: muLaw, sampleRate: 8000, channels: 1, frames: storm.length, stem: 'storm', tags: [] },
+  muLaw.encode(Int32Array.from(storm, (value) => Math.round(32_767 * value))),
 );
+
 const files = {
   'bell.wave': wav(8000, bell),
   'doors.wav': wav(
@@ -48,7 +42,7 @@ const files = {
     doors.map((value) => 0.02 * value),
   ),
   'lower-station.wav': wav(8000, lower, lower),
-  'storm-warning.wav': tagged,
+  'storm-warning.wav': companded,
   'upper-station.wav': wav(16_000, upper),
 };
 mkdirSync(out, { recursive: true });

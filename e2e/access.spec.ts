@@ -61,7 +61,7 @@ const views = [
       await page.getByRole('button', { name: 'It is listed, but refused' }).click();
       await page.getByRole('button', { name: /^File/ }).click();
       await page.getByRole('option', { name: 'storm-warning.wav' }).click();
-      await expect(page.getByText('There are chunks or tags beside its sound')).toBeVisible();
+      await expect(page.getByText('Its samples are of another encoding')).toBeVisible();
     },
   },
   {

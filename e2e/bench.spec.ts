@@ -591,7 +591,7 @@ test.describe('what a sheet asks', () => {
   });
 
   const seconds = (page: Page) => page.getByRole('list', { name: 'Clips' }).locator('.figure', { hasText: / s$/ });
-  const frames = (tempo: number, bars: number) => Math.round((bars * 4 * 60 * 44_100) / tempo);
+  const frames = (tempo: number, bars: number) => Math.round((bars * 4 * 60 * 48_000) / tempo);
 
   test('is filled when a job starts and while it goes on, undone, refused, and kept as a sheet', async ({ page }) => {
     await page.goto('/');
@@ -625,7 +625,7 @@ test.describe('what a sheet asks', () => {
 
     await tempo.fill('5000');
     await tempo.press('Enter');
-    await expect(page.getByRole('alert')).toHaveText(/Starts again on the bar, tempo: it must be 400 or less/);
+    await expect(page.getByRole('alert')).toHaveText(/bars, tempo: it must be 400 or less/);
     await expect(tempo).toHaveValue('93');
     await tempo.fill('100');
     await tempo.press('Enter');
